@@ -1,0 +1,43 @@
+#pragma once
+#include <optional>
+#include <string>
+#include <vector>
+
+namespace fox {
+
+enum class Severity { Note, Warning, Error };
+
+/// What can be done about a finding, as plain data: the project knows how to make an edit of it.
+struct Remedy {
+    enum class Kind {
+        MergeCode,  ///< read logged code `subject` as unit `value`
+        AddUnit,    ///< put logged code `subject` into the sequence
+        SetLevel,   ///< give hole `subject` the ground level `value`
+    };
+    Kind kind;
+    std::string label; ///< what the button says
+    std::string subject, value;
+    bool operator==(const Remedy&) const = default;
+};
+
+/// A fault or remark about data. It never stops the work: what is left out because of it is said.
+struct Finding {
+    Severity severity = Severity::Warning;
+    std::string rule;    ///< "AGS4 Rule 4b", or a code of our own such as "FC-PLACE"
+    std::string file;    ///< empty if it is not about a file
+    int line = 0;        ///< counted from 1; 0 if it has none
+    std::string group, heading;
+    std::string hole;    ///< hole id, or empty
+    std::string message; ///< a sentence
+    std::optional<Remedy> remedy = std::nullopt;
+    bool operator==(const Finding&) const = default;
+};
+
+using Findings = std::vector<Finding>;
+
+/// "phase1.ags, line 57: BH01: The ground level is missing."
+std::string describe(const Finding&);
+const char* word(Severity); ///< "error", "warning", "note"
+int count(const Findings&, Severity);
+
+} // namespace fox

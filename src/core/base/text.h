@@ -1,0 +1,24 @@
+#pragma once
+#include <optional>
+#include <string>
+#include <string_view>
+#include <vector>
+
+namespace fox {
+
+std::string_view trimmed(std::string_view);
+std::string upper(std::string_view); ///< ASCII letters only
+std::string lower(std::string_view); ///< ASCII letters only
+bool equalNoCase(std::string_view, std::string_view);
+std::vector<std::string_view> split(std::string_view, char separator);
+
+/// The whole text as a finite decimal number, blanks around it allowed, the same in every locale.
+std::optional<double> parseNumber(std::string_view);
+/// As parseNumber, but a unit may follow the number ("3.50m"); empty if nothing leads as a number.
+std::optional<double> parseLeadingNumber(std::string_view);
+
+/// Latin-1 bytes as UTF-8.
+std::string latin1ToUtf8(std::string_view);
+bool isUtf8(std::string_view);
+
+} // namespace fox

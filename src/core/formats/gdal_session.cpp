@@ -1,0 +1,34 @@
+#include "formats/gdal_session.h"
+
+#include "base/text.h"
+
+#include <mutex>
+
+namespace fox {
+
+GdalSession::GdalSession() {
+    static std::once_flag once;
+    std::call_once(once, GDALAllRegister);
+    CPLPushErrorHandler(CPLQuietErrorHandler);
+    CPLErrorReset();
+}
+
+GdalSession::~GdalSession() { CPLPopErrorHandler(); }
+
+std::string GdalSession::lastMessage() const { return std::string(trimmed(CPLGetLastErrorMsg())); }
+
+OGRSpatialReference spatialReference(const std::string& crs) {
+    OGRSpatialReference reference;
+    if (!crs.empty() && reference.SetFromUserInput(crs.c_str()) != OGRERR_NONE) reference.Clear();
+    reference.SetAxisMappingStrategy(OAMS_TRADITIONAL_GIS_ORDER);
+    return reference;
+}
+
+std::string crsName(const OGRSpatialReference* reference) {
+    if (!reference) return {};
+    const char* authority = reference->GetAuthorityName(nullptr);
+    const char* code = reference->GetAuthorityCode(nullptr);
+    return authority && code ? std::string(authority) + ":" + code : std::string();
+}
+
+} // namespace fox

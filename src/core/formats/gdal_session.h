@@ -1,0 +1,34 @@
+#pragma once
+// For the sources of formats and project only: GDAL stays out of public headers.
+#include <cpl_error.h>
+#include <gdal_priv.h>
+#include <ogrsf_frmts.h>
+
+#include <memory>
+#include <string>
+
+namespace fox {
+
+/// Registers GDAL's drivers once and, while it lives, keeps GDAL's messages off standard error.
+class GdalSession {
+public:
+    GdalSession();
+    ~GdalSession();
+    GdalSession(const GdalSession&) = delete;
+    GdalSession& operator=(const GdalSession&) = delete;
+    /// GDAL's last message, for the end of a sentence of ours.
+    std::string lastMessage() const;
+};
+
+struct CloseDataset {
+    void operator()(GDALDataset* d) const { GDALClose(d); }
+};
+using DatasetPtr = std::unique_ptr<GDALDataset, CloseDataset>;
+
+/// The coordinate system of a name such as "EPSG:25831", axes as easting, northing. An empty name, or one
+/// that GDAL does not know, gives an empty one.
+OGRSpatialReference spatialReference(const std::string& crs);
+/// "EPSG:25831", or empty if it has no such name.
+std::string crsName(const OGRSpatialReference*);
+
+} // namespace fox

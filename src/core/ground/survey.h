@@ -1,0 +1,43 @@
+#pragma once
+#include "base/finding.h"
+#include "base/point.h"
+#include "formats/table.h"
+#include "formats/vector.h"
+
+#include <string>
+
+namespace fox {
+
+struct SurveyPoint {
+    std::string name;
+    Point3 place;
+    std::string code; ///< the surveyor's feature code
+    bool operator==(const SurveyPoint&) const = default;
+};
+
+struct Survey {
+    std::vector<SurveyPoint> points;
+    Findings findings; ///< rows that could not be read, with their lines
+    int withoutLevel = 0;
+};
+
+/// Which columns of a table hold what. Names are looked for in any case: easting, e, x; northing, n, y;
+/// level, z, elevation, height, rl; point, name, id; code, feature.
+struct SurveyColumns {
+    std::optional<std::size_t> name, easting, northing, level, code;
+    bool complete() const { return easting && northing && level; }
+};
+SurveyColumns surveyColumns(const Table&);
+
+/// Rows without a level are left out with a note, other bad rows with an error; the rest is read.
+/// @throws FileError naming the columns that are not there
+Survey surveyOf(const Table&);
+
+/// Lines of a file as breaklines. 3D lines give their own levels; flat ones theirs from the attribute
+/// `levelField`, or, without one, none (kNoValue): the terrain gives them the levels of the ground there.
+std::vector<Polyline3> breaklinesOf(const std::vector<FeatureLayer>&, const std::string& levelField, const std::string& file);
+
+/// The outer ring of the first area in a file. @throws FileError if there is none
+Polygon2 firstOutline(const std::vector<FeatureLayer>&, const std::string& file);
+
+} // namespace fox

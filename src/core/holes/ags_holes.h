@@ -1,0 +1,21 @@
+#pragma once
+#include "formats/ags.h"
+#include "holes/hole.h"
+
+namespace fox {
+
+/// The holes of an AGS file of either edition, in file order.
+struct AgsHoles {
+    std::string project; ///< PROJ_ID; the file's name if it has none
+    std::string title;   ///< PROJ_NAME, or empty
+    Holes holes;
+    std::map<std::string, std::string> codeNames; ///< of geology codes, from ABBR
+    Findings findings; ///< of what could not be understood; faults of sense come from checkHoles
+};
+
+/// A number with a unit behind it is taken, other text in a number column is a finding and counts as
+/// missing. A second row of the same id becomes a hole of its own, named "BH01 #2". Rows of holes that
+/// are not in the file are findings. HORN_TOP rows are stations; without, HOLE_ORNT and HOLE_INCL are one.
+AgsHoles holesOf(const AgsFile&);
+
+} // namespace fox

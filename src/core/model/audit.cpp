@@ -1,0 +1,103 @@
+#include "model/audit.h"
+
+#include "base/parallel.h"
+
+#include <mutex>
+
+namespace fox {
+
+namespace {
+
+/// Length of [base, top] (levels) in which the column has the unit.
+double overlap(const ModelColumn& column, std::size_t unit, double top, double base) {
+    double high = column.top(unit);
+    if (std::isnan(high)) return 0;
+    double low = unit < column.bases.size() ? column.bases[unit] : -std::numeric_limits<double>::infinity();
+    if (std::isnan(low)) return 0;
+    // what is logged above the model's ground belongs to the unit that begins there: the ground is the hole's
+    if (high == column.ground) high = std::max(high, top);
+    return std::max(0.0, std::min(top, high) - std::max(base, low));
+}
+
+double matchedAlong(const Model& model, const HolePath& path, const ReadInterval& i) {
+    if (path.vertical()) return overlap(model.columnAt(path.at(i.top).plan()), i.unit, path.at(i.top).z, path.at(i.base).z);
+    constexpr double kStep = 0.02; // metres
+    const double length = i.base.metres - i.top.metres;
+    const int steps = std::max(1, int(std::ceil(length / kStep)));
+    int matched = 0;
+    for (int k = 0; k < steps; ++k) {
+        const auto p = path.at({i.top.metres + length * (k + 0.5) / steps});
+        matched += model.columnAt(p.plan()).unitAt(p.z) == i.unit;
+    }
+    return length * matched / steps;
+}
+
+AuditHole auditHole(const Model& model, const ReadHole& read, const HolePath& path) {
+    AuditHole out{read.name, read.loggedLength, 0, {}};
+    for (const auto& i : read.intervals)
+        if (!i.returned) out.matchedLength += matchedAlong(model, path, i);
+    return out;
+}
+
+} // namespace
+
+Audit auditModel(const Model& model, const Reading& reading, const std::vector<std::vector<Contact>>& contacts, const Progress& progress) {
+    Audit audit;
+    std::vector<std::optional<AuditHole>> holes(reading.holes.size());
+    parallelFor(holes.size(), 1, [&](std::size_t begin, std::size_t end) {
+        for (auto h = begin; h < end; ++h)
+            if (const auto path = HolePath::of(*reading.holes[h].hole)) holes[h] = auditHole(model, reading.holes[h], *path);
+    }, progress);
+    std::map<std::string, std::size_t> index;
+    for (auto& h : holes)
+        if (h) {
+            index[h->name] = audit.holes.size();
+            audit.holes.push_back(std::move(*h));
+        }
+    for (std::size_t unit = 0; unit < contacts.size(); ++unit)
+        for (const auto& c : contacts[unit]) {
+            progress.check();
+            const double modelled = model.columnAt(c.place.plan()).bases[unit];
+            if (c.kind == ContactKind::Observed) {
+                const AuditContact contact{unit, c.place.z, modelled};
+                audit.holes[index[c.hole]].contacts.push_back(contact);
+                if (std::abs(contact.difference()) > audit.worstDifference) audit.worstDifference = std::abs(contact.difference()), audit.worstHole = c.hole;
+                continue;
+            }
+            // under the rules an absent unit's base is that of what lies over it, which keeps the bound if it is kept there
+            audit.bounds += c.kind == ContactKind::Gap ? 2 : 1;
+            const bool upper = c.kind == ContactKind::NotReached || c.kind == ContactKind::TooShort || c.kind == ContactKind::Gap;
+            if (upper) audit.boundsBroken += modelled > c.place.z + kAuditSlack;
+            else audit.boundsBroken += modelled < c.place.z - kAuditSlack;
+            if (c.lowest) audit.boundsBroken += modelled < c.lowest->z - kAuditSlack;
+        }
+    double logged = 0, matched = 0;
+    for (const auto& h : audit.holes) logged += h.loggedLength, matched += h.matchedLength;
+    if (logged > 0) audit.matchedFraction = matched / logged;
+    return audit;
+}
+
+Volumes volumesOf(const ModelGrid& grid, const Polygon2& outline) {
+    Volumes out;
+    const auto& frame = grid.ground.frame;
+    const double cell = frame.cell * frame.cell;
+    for (std::size_t u = 0; u < grid.bases.size(); ++u) out.units.push_back({u});
+    for (std::size_t i = 0; i < grid.ground.values.size(); ++i) {
+        if (std::isnan(grid.ground.values[i])) continue;
+        const auto columns = std::size_t(frame.columns());
+        if (!outline.empty() && !contains(outline, frame.centre(int(i % columns), int(i / columns)))) continue;
+        out.area += cell;
+        for (auto& u : out.units) {
+            const double thickness = grid.top(u.unit).values[i] - grid.bases[u.unit].values[i];
+            if (!(thickness > 0)) continue;
+            u.volume += thickness * cell;
+            u.area += cell;
+            u.maxThickness = std::max(u.maxThickness, thickness);
+        }
+    }
+    for (auto& u : out.units)
+        if (u.area > 0) u.meanThickness = u.volume / u.area;
+    return out;
+}
+
+} // namespace fox

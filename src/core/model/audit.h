@@ -1,0 +1,47 @@
+#pragma once
+#include "model/model.h"
+
+namespace fox {
+
+struct AuditContact {
+    std::size_t unit;
+    double observed, modelled; ///< levels of the unit's base, metres; modelled may be kNoValue
+    double difference() const { return modelled - observed; }
+};
+
+struct AuditHole {
+    std::string name;
+    double loggedLength = 0, matchedLength = 0; ///< metres along the hole
+    std::vector<AuditContact> contacts;
+};
+
+/// The model against every hole that has a place and a level.
+struct Audit {
+    double matchedFraction = 1;
+    double worstDifference = 0; ///< metres, without sign; of contacts that the model has
+    std::string worstHole;
+    int bounds = 0, boundsBroken = 0; ///< one-sided contacts; broken beyond kAuditSlack
+    std::vector<AuditHole> holes;
+};
+inline constexpr double kAuditSlack = 0.01; ///< metres
+
+/// A length matches where the model has the logged unit. Vertical holes are compared exactly, the others every
+/// 0.02 m along the path. Length of intervals that have no unit, or return, is logged but never matched.
+Audit auditModel(const Model&, const Reading&, const std::vector<std::vector<Contact>>&, const Progress& = {});
+
+/// Volumes by cells whose centre is inside.
+struct UnitVolume {
+    std::size_t unit = 0;
+    double volume = 0;          ///< cubic metres
+    double area = 0;            ///< square metres where the unit has a thickness
+    double meanThickness = 0;   ///< over that area, metres
+    double maxThickness = 0;
+};
+struct Volumes {
+    double area = 0; ///< square metres where there is ground
+    std::vector<UnitVolume> units; ///< all but the oldest
+};
+/// Empty outline: everywhere. Cells where a unit's base is not known count for nothing.
+Volumes volumesOf(const ModelGrid&, const Polygon2& outline = {});
+
+} // namespace fox

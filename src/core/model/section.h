@@ -1,0 +1,43 @@
+#pragma once
+#include "model/model.h"
+
+namespace fox {
+
+/// A logged stretch as it is drawn on a section.
+struct SectionStick {
+    double topChainage, topLevel, baseChainage, baseLevel; ///< metres
+    std::optional<std::size_t> unit;                       ///< none: the code is no unit's
+};
+
+struct SectionHole {
+    std::string name;
+    double chainage = 0; ///< metres from the line's start, of the point nearest to the hole
+    double offset = 0;   ///< metres, positive to the right of the line
+    std::vector<SectionStick> sticks;
+    double endChainage = 0, endLevel = 0; ///< where the hole ends
+    bool reachesOldest = false;           ///< else it stops short of the oldest unit
+};
+
+struct Section {
+    Polyline2 line;
+    std::vector<double> chainage, ground;
+    std::vector<std::vector<double>> bases; ///< a unit but the oldest; kNoValue where not known
+    std::vector<SectionHole> holes;
+};
+
+inline constexpr double kSectionHoles = 25; ///< metres from the line; holes farther off are not on a section
+
+/// The model along a line, evaluated every `step` metres at most, at the line's corners and at every hole near
+/// it. A line of less than two different points gives an empty section.
+Section makeSection(const Model&, const Reading&, const Polyline2& line, double step, const Progress& = {});
+
+double lengthOf(const Polyline2&);
+Point2 pointAlong(const Polyline2&, double chainage);
+struct Projection {
+    double chainage = 0, offset = 0;
+    double distance = 0;
+};
+/// The nearest point of the line; offset positive to the right.
+Projection project(const Polyline2&, Point2);
+
+} // namespace fox

@@ -1,0 +1,189 @@
+#include "project/build_file.h"
+
+#include "base/errors.h"
+#include "base/files.h"
+#include "base/text.h"
+#include "project/edits.h"
+#include "project/json.h"
+
+#include <fmt/format.h>
+
+namespace fox {
+
+using nlohmann::json;
+
+namespace {
+
+std::vector<std::string> namesIn(const std::string& list) {
+    std::vector<std::string> out;
+    if (list.empty()) return out;
+    for (const auto name : split(list, ',')) out.emplace_back(trimmed(name));
+    return out;
+}
+
+class Builder {
+public:
+    Builder(const std::filesystem::path& file, const Progress& progress) : m_folder(file.parent_path()), m_progress(progress) {
+        const auto bytes = readBytes(file);
+        try {
+            m_json = json::parse(bytes);
+        } catch (const json::parse_error& e) {
+            throw FileError(fmt::format("{} is no JSON: {}.", file.string(), e.what()));
+        }
+        if (m_json.value("format", "") != "fox-cellar-build") throw FileError(fmt::format("{} is no build file: its \"format\" is not \"fox-cellar-build\".", file.string()));
+        if (m_json.value("version", 0) != 1) throw FileError(fmt::format("{} has a version that this Fox Cellar does not know; it knows 1.", file.string()));
+        if (!m_json.contains("holes")) throw FileError(fmt::format("{} has no \"holes\".", file.string()));
+    }
+
+    Built build() {
+        auto& p = m_out.project;
+        p.name = m_json.value("name", "Project");
+        Site site;
+        site.crs = m_json.value("crs", "");
+        if (m_json.contains("frame")) site.frame = frameOf(m_json["frame"]);
+        p.site = part(site);
+        addHoleFiles();
+        addGround();
+        setSequence();
+        addSections();
+        if (m_json.contains("name")) p.name = m_json["name"];
+        if (!m_json.contains("frame"))
+            if (const auto frame = frameOf(p)) m_out.chosen["frame"] = toJson(*frame);
+        return std::move(m_out);
+    }
+
+private:
+    std::filesystem::path pathOf(const json& entry) const { return m_folder / entry.at("file").get<std::string>(); }
+
+    void addHoleFiles() {
+        for (const auto& entry : m_json["holes"]) {
+            const auto path = pathOf(entry);
+            const auto imported = understandAgs(readBytes(path), path.filename().string(), m_progress);
+            if (const auto twice = alreadyThere(m_out.project, imported); !twice.empty())
+                throw Error(fmt::format("{}: hole {} of project {} is in an earlier file already; give the files different project ids or leave one out.",
+                                        path.string(), twice.front(), imported.content.project));
+            m_out.project = addHoles(m_out.project, imported).project;
+        }
+    }
+
+    void addGround() {
+        const json ground = m_json.value("ground", json::object());
+        for (const char* later : {"rasters"})
+            if (ground.contains(later)) throw Error(fmt::format("\"ground\" has \"{}\", which this version can't use yet.", later));
+        for (const auto& entry : ground.value("points", json::array())) {
+            const auto path = pathOf(entry);
+            m_out.project = addSurvey(m_out.project, understandSurvey(readBytes(path), path.filename().string(), namesIn(entry.value("columns", "")))).project;
+        }
+        for (const auto& entry : ground.value("breaklines", json::array())) addLines(entry, entry.value("level_field", ""), "breaklines");
+        for (const auto& entry : ground.value("contours", json::array())) addLines(entry, entry.value("level_field", ""), "contours");
+        if (ground.contains("limit")) {
+            auto site = *m_out.project.site;
+            const auto path = pathOf(ground["limit"]);
+            site.limit = firstOutline(readVector(path), path.string());
+            m_out.project.site = part(std::move(site));
+        }
+        auto sources = *m_out.project.ground;
+        sources.holeLevels = ground.value("hole_levels", true);
+        m_out.project.ground = part(std::move(sources));
+        if (!ground.contains("hole_levels")) m_out.chosen["hole_levels"] = true;
+    }
+
+    void addLines(const json& entry, const std::string& levelField, const char* format) {
+        const auto path = pathOf(entry);
+        auto lines = breaklinesOf(readVector(path), levelField, path.string());
+        m_out.project = addBreaklines(m_out.project, {path.filename().string(), format, readBytes(path), 0, {}}, std::move(lines)).project;
+    }
+
+    void setSequence() {
+        auto& p = m_out.project;
+        auto sequence = *p.sequence; // as proposed from the holes
+        const auto headings = unitHeadings(*p.holes);
+        if (m_json.contains("unit_heading")) {
+            sequence.unitHeading = m_json["unit_heading"];
+            if (std::ranges::none_of(headings, [&](const auto& h) { return h.heading == sequence.unitHeading; }))
+                throw Error(fmt::format("No interval has a code in {}; \"unit_heading\" should name a filled column.", sequence.unitHeading));
+        } else {
+            sequence.unitHeading = headings.empty() ? "" : headings.front().heading;
+            m_out.chosen["unit_heading"] = sequence.unitHeading;
+        }
+        for (const auto& [from, to] : m_json.value("unit_aliases", json::object()).items()) sequence.aliases[from] = to;
+        if (m_json.contains("sequence")) {
+            sequence.units.clear();
+            for (const auto& u : m_json["sequence"]) sequence.units.push_back(unitOf(u, sequence));
+        } else {
+            json codes = json::array();
+            for (const auto& u : sequence.units) codes.push_back(u.code);
+            m_out.chosen["sequence"] = codes;
+        }
+        const json surfaces = m_json.value("surfaces", json::object());
+        const auto standard = recipeOf(surfaces.value("default", json::object()));
+        for (const auto& [code, recipe] : surfaces.items())
+            if (code != "default" && !sequence.index(code)) throw Error(fmt::format("\"surfaces\" speaks of {}, which is no unit of the sequence.", code));
+        for (auto& u : sequence.units) u.recipe = recipeOf(surfaces.value(u.code, json::object()), standard);
+        p.sequence = part(std::move(sequence));
+    }
+
+    Unit unitOf(const json& j, const Sequence& before) const {
+        Unit u;
+        u.code = j.at("code");
+        if (before.index(u.code)) throw Error(fmt::format("The code {} stands twice in \"sequence\".", u.code));
+        const auto named = m_out.project.codeNames->find(u.code);
+        u.name = j.value("name", named == m_out.project.codeNames->end() ? u.code : named->second);
+        u.colour = j.value("colour", proposedColour(u.name, before.units.size()));
+        const std::string rule = j.value("base", "cuts");
+        if (rule != "cuts" && rule != "laps") throw UsageError(fmt::format("The base of {} is \"{}\"; it can be \"cuts\" or \"laps\".", u.code, rule));
+        u.base = rule == "cuts" ? BaseRule::Cuts : BaseRule::Laps;
+        u.logged = j.value("logged", std::vector<std::string>{});
+        return u;
+    }
+
+    void addSections() {
+        std::vector<SectionLine> sections;
+        for (const auto& j : m_json.value("sections", json::array())) {
+            SectionLine s{j.at("name"), {}};
+            for (const auto& p : j.at("line")) s.line.push_back({p.at(0), p.at(1)});
+            sections.push_back(std::move(s));
+        }
+        m_out.project.sections = part(std::move(sections));
+    }
+
+    std::filesystem::path m_folder;
+    const Progress& m_progress;
+    json m_json;
+    Built m_out;
+};
+
+} // namespace
+
+Built buildProject(const std::filesystem::path& file, const Progress& progress) {
+    try {
+        return Builder(file, progress).build();
+    } catch (const json::exception& e) {
+        throw FileError(fmt::format("{}: {}.", file.string(), e.what()));
+    }
+}
+
+std::vector<LeftOut> leftOutOf(const Findings& findings) {
+    // the rules whose findings say that something is not used
+    static const std::set<std::string> kRules{"FC-PLACE", "FC-LEVEL", "FC-UPSIDE-DOWN", "FC-ORDER", "FC-CODE", "FC-BOUND", "FC-OUTSIDE", "FC-DEPTH", "FC-PATH", "FC-OFF-TERRAIN", "FC-SURVEY", "FC-NO-LEVEL"};
+    std::vector<LeftOut> out;
+    for (const auto& f : findings)
+        if (kRules.contains(f.rule)) out.push_back({f.hole, f.file, f.line, f.message});
+    return out;
+}
+
+json chosenSurfaces(const ProductSet& set) {
+    json out = json::object();
+    for (std::size_t i = 0; i < set.model->bases.size(); ++i) {
+        const auto& b = *set.model->bases[i];
+        json j{{"method", name(b.fit.settings.method)}, {"from", name(b.reference)}, {"contacts", b.contacts}, {"bounds", b.bounds}, {"left_out_rmse", number(b.fit.leaveOneOut.rmse)}};
+        if (b.fit.settings.variogram) {
+            const auto& v = *b.fit.settings.variogram;
+            j["variogram"] = {{"model", name(v.model)}, {"nugget", v.nugget}, {"partial_sill", v.partialSill}, {"range", v.range}};
+        }
+        out[set.project.sequence->units[i].code] = std::move(j);
+    }
+    return out;
+}
+
+} // namespace fox

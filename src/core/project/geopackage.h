@@ -1,0 +1,31 @@
+#pragma once
+// The GeoPackage side of the store: its own tables, feature and attribute tables, geometry blobs.
+#include "base/point.h"
+
+#include <SQLiteCpp/SQLiteCpp.h>
+
+#include <string>
+#include <vector>
+
+namespace fox::geopackage {
+
+/// The tables that every GeoPackage has (OGC 12-128r18), empty, and the file's marks.
+void createCoreTables(SQLite::Database&);
+/// Whether the file's marks say GeoPackage.
+bool isGeoPackage(SQLite::Database&);
+
+/// Makes the reference system known and returns its srs_id; -1, undefined Cartesian, for an unknown one.
+int registerSystem(SQLite::Database&, const std::string& crs);
+
+enum class Geometry { Point, Line, Polygon };
+/// `columns` is SQL, such as "name TEXT NOT NULL, level REAL"; fid and geom are added.
+void createFeatureTable(SQLite::Database&, const std::string& table, const std::string& columns, Geometry, bool levels);
+void createAttributeTable(SQLite::Database&, const std::string& table, const std::string& columns);
+/// Sets the system and extent that the contents table gives for a feature table.
+void describe(SQLite::Database&, const std::string& table, int system, const Box2& extent);
+
+std::string blob(const std::vector<Point3>& points, Geometry, bool levels, int system);
+/// @throws Error if the blob is no geometry
+std::vector<Point3> pointsOf(const std::string& blob);
+
+} // namespace fox::geopackage

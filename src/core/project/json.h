@@ -1,0 +1,21 @@
+#pragma once
+// How parts of a project look as JSON, in the store and in build files.
+#include "project/project.h"
+
+#include <nlohmann/json.hpp>
+
+namespace fox {
+
+nlohmann::json toJson(const Finding&);
+Finding findingOf(const nlohmann::json&);
+nlohmann::json toJson(const SurfaceRecipe&);
+/// Keys: method, power, neighbours, radius, variogram {model, nugget, partial_sill, range},
+/// anisotropy {azimuth, ratio}, from ("level" or "depth"). Absent ones keep the value of `base`.
+/// @throws UsageError for an unknown method, model or reference
+SurfaceRecipe recipeOf(const nlohmann::json&, SurfaceRecipe base = {});
+nlohmann::json toJson(const Frame&);
+Frame frameOf(const nlohmann::json&);
+/// NaN and infinity have no form in JSON: null.
+nlohmann::json number(double);
+
+} // namespace fox

@@ -1,0 +1,239 @@
+#include "project/products.h"
+
+#include <deque>
+#include <fmt/format.h>
+
+namespace fox {
+
+namespace {
+
+/// The last few results of one kind by the addresses that they were made from. Keys hold their parts alive,
+/// so that an address can't come to mean something else.
+template <typename T>
+class Remembered {
+public:
+    using Key = std::vector<std::shared_ptr<const void>>;
+
+    template <typename Make>
+    std::shared_ptr<const T> get(Key key, Make&& make) {
+        for (const auto& [k, value] : m_entries)
+            if (k == key) return value;
+        auto value = std::make_shared<const T>(make());
+        m_entries.emplace_front(std::move(key), value);
+        if (m_entries.size() > kKept) m_entries.pop_back();
+        return value;
+    }
+
+private:
+    static constexpr std::size_t kKept = 6;
+    std::deque<std::pair<Key, std::shared_ptr<const T>>> m_entries;
+};
+
+/// A value by its content: what comes out equal to an earlier one is that one, so that nothing downstream is remade.
+template <typename T>
+class Interned {
+public:
+    std::shared_ptr<const T> get(T value) {
+        for (const auto& known : m_known)
+            if (*known == value) return known;
+        m_known.push_front(std::make_shared<const T>(std::move(value)));
+        if (m_known.size() > kKept) m_known.pop_back();
+        return m_known.front();
+    }
+
+private:
+    static constexpr std::size_t kKept = 64;
+    std::deque<std::shared_ptr<const T>> m_known;
+};
+
+struct TerrainResult {
+    std::shared_ptr<const Terrain> terrain;
+    Findings findings; ///< levels of holes that are off
+};
+
+/// A place and level that a hole gives to the ground.
+struct HoleLevel {
+    std::string name;
+    Point3 place;
+    std::string file;
+    int line = 0;
+    bool operator==(const HoleLevel&) const = default;
+};
+
+std::vector<HoleLevel> holeLevels(const Holes& holes) {
+    std::vector<HoleLevel> out;
+    for (const auto& h : holes)
+        if (const auto p = h.place(); p && h.level) out.push_back({displayName(holes, h), {p->x, p->y, h.level->metres}, h.file, h.line});
+    return out;
+}
+
+TerrainResult makeTerrainOf(const GroundSources& ground, const Polygon2& limit, const std::vector<HoleLevel>& levels, const Progress& progress) {
+    TerrainInput input;
+    input.limit = limit;
+    for (const auto& s : ground.points) input.points.insert(input.points.end(), s.points.begin(), s.points.end());
+    for (const auto& s : ground.breaklines) input.breaklines.insert(input.breaklines.end(), s.lines.begin(), s.lines.end());
+    TerrainResult out;
+    auto terrain = makeTerrain(input, progress);
+    int used = 0;
+    for (const auto& h : levels) {
+        const auto surveyed = terrain.tin.levelAt(h.place.plan());
+        const double off = surveyed ? h.place.z - *surveyed : 0;
+        if (std::abs(off) > kLevelOff) {
+            Finding f{Severity::Warning, "FC-OFF-TERRAIN", h.file, h.line, "LOCA", "LOCA_GL", h.name,
+                      fmt::format("The ground level is {:.2f} m {} the terrain, which has {:.2f} m there; it is not used for the ground, and its contacts hang from it as given.",
+                                  std::abs(off), off > 0 ? "above" : "below", *surveyed)};
+            f.remedy = Remedy{Remedy::Kind::SetLevel, "Take the terrain's level", h.name, fmt::format("{:.2f}", *surveyed)};
+            out.findings.push_back(std::move(f));
+        } else if (ground.holeLevels) {
+            input.points.push_back(h.place);
+            ++used;
+        }
+    }
+    if (used > 0) terrain = makeTerrain(input, progress);
+    out.terrain = std::make_shared<const Terrain>(std::move(terrain));
+    return out;
+}
+
+Findings sorted(Findings all) {
+    std::ranges::stable_sort(all, std::greater<>(), &Finding::severity);
+    return all;
+}
+
+} // namespace
+
+struct Products::Memory {
+    Interned<std::vector<HoleLevel>> levels;
+    Interned<std::vector<Contact>> contacts;
+    Interned<Unit> units;
+    Interned<Frame> frames;
+    Interned<Polygon2> limits;
+    Interned<SectionLine> lines;
+    Remembered<Findings> holeFindings, findings;
+    Remembered<TerrainResult> terrains;
+    Remembered<Grid> grounds;
+    Remembered<std::vector<ContourLine>> contours;
+    Remembered<Reading> readings;
+    std::map<std::string, Remembered<BaseSurface>> bases;
+    std::map<std::string, Remembered<Grid>> rawGrids;
+    Remembered<ModelGrid> modelGrids;
+    Remembered<Model> models;
+    Remembered<Volumes> volumes;
+    Remembered<Audit> audits;
+    std::map<std::string, Remembered<Section>> sections;
+};
+
+Products::Products() : m_memory(std::make_unique<Memory>()) {}
+Products::~Products() = default;
+
+namespace {
+
+using MemoryKey = std::vector<std::shared_ptr<const void>>;
+
+/// Makes one set, step by step, from memory or by work.
+template <typename Memory>
+class SetMaker {
+public:
+    SetMaker(Memory& memory, const Project& project, const Progress& progress) : m_memory(memory), m_progress(progress) {
+        m_set.project = project;
+    }
+
+    std::shared_ptr<const ProductSet> make() {
+        const auto& p = m_set.project;
+        m_set.frame = frameOf(p);
+        m_set.holeFindings = m_memory.holeFindings.get({p.holes}, [&] { return checkHoles(*p.holes); });
+        m_set.reading = m_memory.readings.get({p.holes, p.sequence}, [&] { return readHoles(*p.holes, *p.sequence); });
+        makeGround();
+        makeModel();
+        makeSections();
+        gatherFindings();
+        m_progress.report(1, "Up to date");
+        return std::make_shared<const ProductSet>(std::move(m_set));
+    }
+
+private:
+    void makeGround() {
+        const auto& p = m_set.project;
+        m_progress.report(0.05, "Triangulating the ground");
+        const auto levels = m_memory.levels.get(holeLevels(*p.holes));
+        const auto limit = m_memory.limits.get(p.site->limit);
+        m_terrain = m_memory.terrains.get({p.ground, limit, levels}, [&] { return makeTerrainOf(*p.ground, *limit, *levels, m_progress); });
+        m_set.terrain = m_terrain->terrain;
+        if (!m_set.frame) return;
+        m_frame = m_memory.frames.get(*m_set.frame);
+        m_set.ground = m_memory.grounds.get({m_set.terrain, m_frame}, [&] { return m_set.terrain->sampled(*m_frame, m_progress); });
+        m_set.contourInterval = contourInterval(*m_set.ground);
+        m_set.contours = m_memory.contours.get({m_set.ground}, [&] { return contoursOf(*m_set.ground, m_set.contourInterval); });
+    }
+
+    void makeModel() {
+        const auto& p = m_set.project;
+        auto contacts = contactsOf(*m_set.reading, *p.sequence);
+        Model model{p.sequence, m_set.terrain, {}};
+        MemoryKey modelKey{p.sequence, m_set.terrain}, gridKey{p.sequence, m_set.ground};
+        std::vector<std::shared_ptr<const Grid>> raw;
+        for (std::size_t u = 0; u < contacts.size(); ++u) {
+            const auto unit = m_memory.units.get(p.sequence->units[u]);
+            m_progress.report(0.2 + 0.5 * double(u) / double(contacts.size()), fmt::format("Base of {}, {}", unit->name, words(unit->recipe.settings.method)));
+            m_set.contacts.push_back(m_memory.contacts.get(std::move(contacts[u])));
+            const auto base = m_memory.bases[unit->code].get({unit, m_set.contacts.back(), m_set.terrain}, [&] { return fitBase(*unit, *m_set.contacts.back(), *m_set.terrain, m_progress); });
+            model.bases.push_back(base);
+            modelKey.push_back(base);
+            if (!m_set.ground) continue;
+            raw.push_back(m_memory.rawGrids[unit->code].get({base, m_set.ground}, [&] { return sampleBase(*base, *m_set.ground, m_progress); }));
+            gridKey.push_back(raw.back());
+        }
+        m_set.model = m_memory.models.get(modelKey, [&] { return model; });
+        m_progress.report(0.75, "Stacking the surfaces");
+        m_set.audit = m_memory.audits.get({m_set.model, m_set.reading}, [&] {
+            std::vector<std::vector<Contact>> all;
+            for (const auto& c : m_set.contacts) all.push_back(*c);
+            return auditModel(*m_set.model, *m_set.reading, all, m_progress);
+        });
+        if (!m_set.ground || p.sequence->units.empty()) return;
+        m_set.modelGrid = m_memory.modelGrids.get(gridKey, [&] { return stackGrids(*p.sequence, *m_set.ground, raw); });
+        m_set.volumes = m_memory.volumes.get({m_set.modelGrid}, [&] { return volumesOf(*m_set.modelGrid); });
+    }
+
+    void makeSections() {
+        if (!m_set.frame || !m_set.model) return;
+        for (const auto& s : *m_set.project.sections) {
+            m_progress.report(0.9, "Section " + s.name);
+            const auto line = m_memory.lines.get(s);
+            m_set.sections.push_back(m_memory.sections[s.name].get({m_set.model, m_set.reading, m_frame, line}, [&] {
+                const double step = std::max(m_frame->cell / 2, lengthOf(s.line) / 2000);
+                return makeSection(*m_set.model, *m_set.reading, s.line, step, m_progress);
+            }));
+        }
+    }
+
+    void gatherFindings() {
+        const auto& p = m_set.project;
+        MemoryKey key{p.files, m_set.holeFindings, m_set.reading, m_terrain, m_set.model, m_set.modelGrid};
+        m_set.findings = m_memory.findings.get(key, [&] {
+            Findings all = *m_set.holeFindings;
+            const auto append = [&](const Findings& more) { all.insert(all.end(), more.begin(), more.end()); };
+            append(m_terrain->findings);
+            append(m_set.reading->findings);
+            for (const auto& f : *p.files) append(f.findings);
+            append(m_set.terrain->findings);
+            for (const auto& b : m_set.model->bases) append(b->fit.findings);
+            if (m_set.modelGrid) append(m_set.modelGrid->findings);
+            return sorted(std::move(all));
+        });
+    }
+
+    Memory& m_memory;
+    const Progress& m_progress;
+    ProductSet m_set;
+    std::shared_ptr<const Frame> m_frame;
+    std::shared_ptr<const TerrainResult> m_terrain;
+};
+
+} // namespace
+
+std::shared_ptr<const ProductSet> Products::of(const Project& project, const Progress& progress) {
+    const std::scoped_lock lock(m_mutex);
+    return SetMaker<Memory>(*m_memory, project, progress).make();
+}
+
+} // namespace fox

@@ -1,0 +1,48 @@
+#pragma once
+#include "model/audit.h"
+#include "model/section.h"
+#include "project/project.h"
+
+#include <mutex>
+
+namespace fox {
+
+/// What is worked out from a project. Everything is shared and immutable; a part that an edit did not touch
+/// is the same pointer as before.
+struct ProductSet {
+    Project project; ///< the version that it was worked out from
+    std::optional<Frame> frame;
+    std::shared_ptr<const Findings> holeFindings;
+    std::shared_ptr<const Terrain> terrain;
+    std::shared_ptr<const Grid> ground;
+    double contourInterval = 1; ///< metres
+    std::shared_ptr<const std::vector<ContourLine>> contours;
+    std::shared_ptr<const Reading> reading; ///< points into project.holes
+    std::vector<std::shared_ptr<const std::vector<Contact>>> contacts;
+    std::shared_ptr<const Model> model;
+    std::shared_ptr<const ModelGrid> modelGrid;
+    std::shared_ptr<const Volumes> volumes;
+    std::shared_ptr<const Audit> audit;
+    std::vector<std::shared_ptr<const Section>> sections; ///< as project.sections
+    std::shared_ptr<const Findings> findings;             ///< all of them, the worst first
+};
+
+/// Works products out, and remembers them by the identity of what they are made from: the last few versions of
+/// each, so that undo costs nothing. One caller at a time; others wait.
+class Products {
+public:
+    Products();
+    ~Products();
+    /// @throws Stopped; what was finished by then is remembered
+    std::shared_ptr<const ProductSet> of(const Project&, const Progress& = {});
+
+private:
+    struct Memory;
+    std::unique_ptr<Memory> m_memory;
+    std::mutex m_mutex;
+};
+
+/// A hole's level is this far off the terrain made without it: a finding, and it is no ground point.
+inline constexpr double kLevelOff = 0.5; ///< metres
+
+} // namespace fox

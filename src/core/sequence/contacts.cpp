@@ -1,0 +1,207 @@
+#include "sequence/contacts.h"
+
+#include "base/text.h"
+
+#include <fmt/format.h>
+
+namespace fox {
+
+const char* words(ContactKind kind) {
+    switch (kind) {
+    case ContactKind::Observed: return "observed";
+    case ContactKind::NotReached: return "not reached";
+    case ContactKind::Absent: return "absent";
+    case ContactKind::TooShort: return "hole too short";
+    case ContactKind::Gap: return "between logged stretches";
+    }
+    return "";
+}
+
+namespace {
+
+std::string lettersOf(std::string_view s) {
+    std::string out;
+    for (const char c : upper(s))
+        if ((c >= 'A' && c <= 'Z') || (c >= '0' && c <= '9')) out += c;
+    return out;
+}
+
+/// Whether each word of `said` begins the matching word of `full`: "made gr" and "Made Ground".
+bool beginsWords(std::string_view said, std::string_view full) {
+    const auto a = split(said, ' '), b = split(full, ' ');
+    if (a.size() != b.size()) return false;
+    for (std::size_t i = 0; i < a.size(); ++i)
+        if (trimmed(a[i]).empty() || !upper(b[i]).starts_with(upper(a[i]))) return false;
+    return true;
+}
+
+} // namespace
+
+std::optional<std::size_t> looksLike(const std::string& code, const Sequence& sequence) {
+    const auto letters = lettersOf(code);
+    if (letters.empty()) return {};
+    for (std::size_t i = 0; i < sequence.units.size(); ++i) {
+        const auto& unit = sequence.units[i];
+        if (letters == lettersOf(unit.code) || letters == lettersOf(unit.name) || beginsWords(trimmed(code), unit.name)) return i;
+    }
+    return {};
+}
+
+namespace {
+
+/// Units (by index, youngest first) that a logged code may be.
+std::vector<std::size_t> candidates(const std::string& logged, const Sequence& sequence) {
+    const auto alias = sequence.aliases.find(logged);
+    const auto& code = alias == sequence.aliases.end() ? logged : alias->second;
+    std::vector<std::size_t> out;
+    for (std::size_t i = 0; i < sequence.units.size(); ++i) {
+        const auto& unit = sequence.units[i];
+        if (unit.logged.empty() ? unit.code == code : std::ranges::count(unit.logged, code) > 0) out.push_back(i);
+    }
+    return out;
+}
+
+struct Unread {
+    int intervals = 0;
+    const Hole* firstHole = nullptr;
+    int line = 0;
+    std::string hole;
+};
+
+class HoleReading {
+public:
+    HoleReading(const Holes& holes, const Sequence& sequence) : m_holes(holes), m_sequence(sequence) {}
+
+    Reading read() {
+        for (const auto& hole : m_holes)
+            if (!hole.intervals.empty()) readOne(hole);
+        for (const auto& [code, unread] : m_unread) reportUnread(code, unread);
+        return std::move(m_out);
+    }
+
+private:
+    void readOne(const Hole& hole) {
+        ReadHole read{displayName(m_holes, hole), &hole, {}, 0};
+        std::vector<std::vector<std::size_t>> options;
+        for (const auto& i : hole.intervals) {
+            if (!i.usable()) continue;
+            read.loggedLength += i.base.metres - i.top.metres;
+            const auto code = i.codes.find(m_sequence.unitHeading);
+            const std::string logged = code == i.codes.end() ? "" : code->second;
+            auto units = candidates(logged, m_sequence);
+            if (units.empty()) {
+                auto& unread = m_unread[logged];
+                if (unread.intervals++ == 0) unread = {1, &hole, i.line, read.name};
+                continue;
+            }
+            options.push_back(std::move(units));
+            read.intervals.push_back({0, i.top, i.base});
+        }
+        assign(read, options);
+        markReturns(read);
+        join(read.intervals);
+        m_out.holes.push_back(std::move(read));
+    }
+
+    /// From the bottom up: the oldest option not older than what lies below; if there is none, the youngest.
+    void assign(ReadHole& read, const std::vector<std::vector<std::size_t>>& options) const {
+        std::size_t below = m_sequence.units.size();
+        for (std::size_t i = read.intervals.size(); i-- > 0;) {
+            const auto& o = options[i];
+            const auto fit = std::find_if(o.rbegin(), o.rend(), [&](std::size_t u) { return u <= below; });
+            read.intervals[i].unit = fit != o.rend() ? *fit : o.front();
+            if (fit != o.rend()) below = read.intervals[i].unit;
+        }
+    }
+
+    /// A younger unit below an older one is out of order: the least length of log is given up for order.
+    void markReturns(ReadHole& read) {
+        auto& intervals = read.intervals;
+        // best[i]: the longest in-order length that ends with interval i
+        std::vector<double> best(intervals.size());
+        std::vector<int> before(intervals.size(), -1);
+        int last = -1;
+        for (std::size_t i = 0; i < intervals.size(); ++i) {
+            best[i] = intervals[i].base.metres - intervals[i].top.metres;
+            const double own = best[i];
+            for (std::size_t k = 0; k < i; ++k)
+                if (intervals[k].unit <= intervals[i].unit && best[k] + own > best[i]) best[i] = best[k] + own, before[i] = int(k);
+            if (last < 0 || best[i] > best[std::size_t(last)]) last = int(i);
+        }
+        for (auto& i : intervals) i.returned = true;
+        for (int i = last; i >= 0; i = before[std::size_t(i)]) intervals[std::size_t(i)].returned = false;
+        for (const auto& i : intervals)
+            if (i.returned)
+                m_out.findings.push_back({Severity::Warning, "FC-ORDER", read.hole->file, read.hole->line, "GEOL", m_sequence.unitHeading, read.name,
+                                          fmt::format("{} from {:.2f} m to {:.2f} m is out of the sequence's order; it is used for no surface and counts as unmatched.",
+                                                      m_sequence.units[i.unit].code, i.top.metres, i.base.metres)});
+    }
+
+    static void join(std::vector<ReadInterval>& intervals) {
+        std::vector<ReadInterval> out;
+        for (const auto& i : intervals)
+            if (!out.empty() && !i.returned && !out.back().returned && out.back().unit == i.unit && out.back().base == i.top) out.back().base = i.base;
+            else out.push_back(i);
+        intervals = std::move(out);
+    }
+
+    void reportUnread(const std::string& code, const Unread& unread) {
+        Finding f{Severity::Warning, "FC-CODE", unread.firstHole->file, unread.line, "GEOL", m_sequence.unitHeading, unread.hole, "", {}};
+        if (code.empty()) {
+            f.message = fmt::format("{} intervals have no {}: they belong to no unit.", unread.intervals, m_sequence.unitHeading);
+        } else if (const auto unit = looksLike(code, m_sequence)) {
+            const auto& u = m_sequence.units[*unit];
+            f.message = fmt::format("The code \"{}\" ({} intervals) is no unit; it looks like a spelling of {} ({}).", code, unread.intervals, u.code, u.name);
+            f.remedy = Remedy{Remedy::Kind::MergeCode, fmt::format("Merge into {}", u.code), code, u.code};
+        } else {
+            f.message = fmt::format("The code \"{}\" ({} intervals) is no unit of the sequence.", code, unread.intervals);
+            f.remedy = Remedy{Remedy::Kind::AddUnit, fmt::format("Add {} as a unit", code), code, ""};
+        }
+        m_out.findings.push_back(std::move(f));
+    }
+
+    const Holes& m_holes;
+    const Sequence& m_sequence;
+    Reading m_out;
+    std::map<std::string, Unread> m_unread;
+};
+
+constexpr double kTouch = 0.005; // metres; depths are logged to the centimetre
+
+/// What one hole says of one unit's base.
+std::optional<Contact> contactIn(const ReadHole& read, const HolePath& path, std::size_t unit) {
+    std::vector<ReadInterval> log;
+    for (const auto& i : read.intervals)
+        if (!i.returned) log.push_back(i);
+    if (log.empty()) return {};
+    const auto older = std::ranges::find_if(log, [&](const ReadInterval& i) { return i.unit > unit; });
+    const auto lowest = std::find_if(log.rbegin(), log.rend(), [&](const ReadInterval& i) { return i.unit == unit; });
+    if (lowest != log.rend()) {
+        if (older == log.end()) {
+            // what was drilled below the log and not described could still be the unit, or not: the log's end counts
+            return Contact{read.name, ContactKind::NotReached, path.at(lowest->base)};
+        }
+        if (older->top.metres - lowest->base.metres > kTouch)
+            return Contact{read.name, ContactKind::Gap, path.at(lowest->base), path.at(older->top)};
+        return Contact{read.name, ContactKind::Observed, path.at(lowest->base)};
+    }
+    if (older != log.end()) return Contact{read.name, ContactKind::Absent, path.at(older->top)};
+    return Contact{read.name, ContactKind::TooShort, path.at(log.back().base)};
+}
+
+} // namespace
+
+Reading readHoles(const Holes& holes, const Sequence& sequence) { return HoleReading(holes, sequence).read(); }
+
+std::vector<std::vector<Contact>> contactsOf(const Reading& reading, const Sequence& sequence) {
+    std::vector<std::vector<Contact>> out(sequence.units.empty() ? 0 : sequence.units.size() - 1);
+    for (const auto& read : reading.holes) {
+        const auto path = HolePath::of(*read.hole);
+        if (!path) continue;
+        for (std::size_t unit = 0; unit < out.size(); ++unit)
+            if (auto contact = contactIn(read, *path, unit)) out[unit].push_back(std::move(*contact));
+    }
+    return out;
+}
+
+} // namespace fox

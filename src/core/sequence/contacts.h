@@ -1,0 +1,55 @@
+#pragma once
+#include "holes/path.h"
+#include "sequence/unit.h"
+
+namespace fox {
+
+/// What a hole says of a unit's base.
+enum class ContactKind {
+    Observed,   ///< something older lies below: the base is at this point
+    NotReached, ///< the hole stops in the unit: at or below this point
+    Absent,     ///< an older unit lies where this one would be: at or above this point
+    TooShort,   ///< the hole stops in something younger: at or below this point, a weak bound
+    Gap,        ///< unread ground lies below the unit: at or below this point, at or above `lowest`
+};
+const char* words(ContactKind); ///< "observed", "not reached"
+
+struct Contact {
+    std::string hole; ///< display name
+    ContactKind kind = ContactKind::Observed;
+    Point3 place;                            ///< along the hole's path
+    std::optional<Point3> lowest = std::nullopt; ///< Gap only
+    bool operator==(const Contact&) const = default;
+};
+
+/// A logged interval with the unit that it is understood to be.
+struct ReadInterval {
+    std::size_t unit; ///< in the sequence
+    Depth top, base;
+    bool returned = false; ///< a younger unit under an older one: named in a finding, not used
+};
+
+/// How one hole is read against the sequence: usable intervals that have a unit.
+struct ReadHole {
+    std::string name;
+    const Hole* hole = nullptr;
+    std::vector<ReadInterval> intervals; ///< by depth; neighbours of one unit are joined
+    double loggedLength = 0;             ///< metres of usable intervals, read or not
+};
+
+struct Reading {
+    std::vector<ReadHole> holes; ///< every hole with geology, placed or not
+    Findings findings;           ///< codes without a unit, units that return
+};
+
+/// A code that stands for several units becomes the oldest one that keeps the hole in order, judged from
+/// the bottom of the hole upwards. Codes that look like a spelling of a unit's code or name get a remedy.
+Reading readHoles(const Holes&, const Sequence&);
+
+/// Contacts of each unit but the oldest, from holes with a place and a level; others speak of nothing.
+std::vector<std::vector<Contact>> contactsOf(const Reading&, const Sequence&);
+
+/// The unit whose code or name this logged code looks like a spelling of ("M.G.", "made gr"), if one does.
+std::optional<std::size_t> looksLike(const std::string& loggedCode, const Sequence&);
+
+} // namespace fox

@@ -1,0 +1,72 @@
+#include "sequence/unit.h"
+
+#include "base/text.h"
+
+#include <array>
+
+namespace fox {
+
+const char* name(BaseReference r) { return r == BaseReference::Level ? "level" : "depth"; }
+
+std::optional<std::size_t> Sequence::index(std::string_view code) const {
+    for (std::size_t i = 0; i < units.size(); ++i)
+        if (units[i].code == code) return i;
+    return {};
+}
+
+std::string proposedColour(const std::string& unitName, std::size_t position) {
+    static constexpr std::pair<const char*, const char*> kByWord[] = {
+        {"topsoil", "#8d8178"}, {"made", "#a79d91"},   {"fill", "#a79d91"},      {"peat", "#7d6a50"},
+        {"alluvi", "#c9b797"},  {"gravel", "#d8c074"}, {"till", "#b08e76"},      {"sand", "#e6d39a"},
+        {"silt", "#cbbf9f"},    {"clay", "#b79a7c"},   {"weathered", "#a9b6bb"}, {"mudstone", "#90a0a9"},
+        {"limestone", "#b9c4b4"}, {"chalk", "#dfe0d4"}, {"sandstone", "#d1a86b"}, {"rock", "#9c9a94"}};
+    static constexpr std::array kOthers{"#b3a58d", "#c7a98a", "#a8ad8b", "#c2b5a0", "#9aa79d", "#bd9f85"};
+    const auto said = lower(unitName);
+    for (const auto& [word, colour] : kByWord)
+        if (said.find(word) != std::string::npos) return colour;
+    return kOthers[position % kOthers.size()];
+}
+
+Sequence proposeSequence(const Holes& holes, const std::map<std::string, std::string>& codeNames) {
+    Sequence sequence;
+    const auto headings = unitHeadings(holes);
+    if (headings.empty()) return sequence;
+    sequence.unitHeading = headings.front().heading;
+    std::map<std::string, std::map<std::string, int>> over; // how often the first lies over the second
+    std::vector<std::string> codes;
+    for (const auto& hole : holes) {
+        std::vector<std::string> seen;
+        for (const auto& i : hole.intervals) {
+            const auto code = i.codes.find(sequence.unitHeading);
+            if (code == i.codes.end() || !i.usable()) continue;
+            if (!std::ranges::count(codes, code->second)) codes.push_back(code->second);
+            if (std::ranges::count(seen, code->second)) continue;
+            for (const auto& younger : seen) ++over[younger][code->second];
+            seen.push_back(code->second);
+        }
+    }
+    // each code's share of the codes it lies over, of all that it meets
+    const auto wins = [&](const std::string& a) {
+        double won = 0, met = 0;
+        for (const auto& b : codes) {
+            const int up = over[a][b], down = over[b][a];
+            if (up + down > 0) met += 1, won += double(up) / (up + down);
+        }
+        // scaled by all codes so that one that meets few is not thrown to an end
+        return met > 0 ? won / met : 0.5;
+    };
+    std::map<std::string, double> score;
+    for (const auto& c : codes) score[c] = wins(c);
+    std::ranges::stable_sort(codes, [&](const auto& a, const auto& b) { return score[a] > score[b]; });
+    for (const auto& code : codes) {
+        const auto named = codeNames.find(code);
+        Unit unit;
+        unit.code = code;
+        unit.name = named != codeNames.end() ? named->second : code;
+        unit.colour = proposedColour(unit.name, sequence.units.size());
+        sequence.units.push_back(std::move(unit));
+    }
+    return sequence;
+}
+
+} // namespace fox

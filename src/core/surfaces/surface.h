@@ -1,0 +1,88 @@
+#pragma once
+#include "base/finding.h"
+#include "base/grid.h"
+#include "base/progress.h"
+#include "surfaces/variogram.h"
+
+#include <memory>
+
+namespace fox {
+
+enum class Method { Linear, InverseDistance, Kriging };
+const char* name(Method);  ///< as the headless tool has it: "inverse-distance"
+const char* words(Method); ///< "Ordinary kriging"
+std::optional<Method> methodNamed(std::string_view);
+/// "linear, inverse-distance, kriging"
+std::string methodNames();
+
+/// Geometric: distances across the long axis count `ratio` times. Defaults to none.
+struct Anisotropy {
+    double azimuth = 0; ///< of the long axis, degrees clockwise from north
+    double ratio = 1;   ///< long / short, >= 1
+    bool operator==(const Anisotropy&) const = default;
+};
+
+struct SurfaceSettings {
+    Method method = Method::Kriging;
+    double power = 2;                   ///< inverse distance
+    int neighbours = 0;                 ///< 0: all; kriging of over kMostAtOnce points: kNeighbourhood
+    std::optional<double> radius;       ///< metres; points farther off do not count
+    std::optional<Variogram> variogram; ///< none: fitted
+    NuggetFit nugget = NuggetFit::Free; ///< if fitted
+    Anisotropy anisotropy;
+    bool operator==(const SurfaceSettings&) const = default;
+};
+inline constexpr int kMostAtOnce = 2000;
+inline constexpr int kNeighbourhood = 32;
+
+/// A value for every place, or none.
+class Surface {
+public:
+    virtual ~Surface() = default;
+    /// values[i], and variances[i] unless that span is empty, for places[i]; kNoValue where there is none.
+    virtual void evaluate(std::span<const Point2> places, std::span<double> values, std::span<double> variances) const = 0;
+    virtual bool hasVariance() const { return false; }
+    double at(Point2) const;
+};
+
+enum class Side { Upper, Lower };
+/// The surface stays at or below (upper) or at or above (lower) `place.z` at this place.
+struct Bound {
+    Point3 place;
+    Side side = Side::Upper;
+    std::string name; ///< what findings call it
+    bool operator==(const Bound&) const = default;
+};
+
+/// Each point predicted from all the others, the variogram and the bounds that hold kept as they are.
+struct LeaveOneOut {
+    int n = 0; ///< points that the others give a value for
+    double rmse = kNoValue, mae = kNoValue, bias = kNoValue; ///< metres; bias is mean(predicted - observed)
+    std::vector<double> residuals; ///< predicted - observed, a point; kNoValue where there is none
+};
+
+struct FittedSurface {
+    std::shared_ptr<const Surface> surface;
+    SurfaceSettings settings; ///< with the variogram used
+    int points = 0;           ///< given
+    int merged = 0;           ///< removed by merging points within a millimetre to their mean
+    LeaveOneOut leaveOneOut;
+    int upperBounds = 0, lowerBounds = 0;
+    int activeBounds = 0; ///< that the surface lies on
+    int brokenBounds = 0; ///< beyond kBoundSlack, afterwards
+    Findings findings;    ///< bounds that contradict data or one another; they are the ones left out
+};
+inline constexpr double kBoundSlack = 1e-6; ///< metres
+
+/// Fits a surface that honours the points exactly and keeps the bounds.
+/// Bounds: an active set. Solve; make the worst broken bound an equality; for kriging, release those whose
+/// multiplier (the dual weight of the bound's point) has the wrong sign; repeat. For kriging this ends at the
+/// solution of the convex quadratic programme, the smoothest surface in the variogram's own norm; the other
+/// methods take active bounds as data.
+/// No points: a surface without values. Over kMostAtOnce points, kriging is by neighbourhoods.
+FittedSurface fitSurface(std::span<const Point3> points, std::span<const Bound> bounds, const SurfaceSettings&, const Progress& = {});
+
+/// One value a cell, and variances if `variance` is given. On all allowed threads.
+Grid sample(const Surface&, const Frame&, Grid* variance = nullptr, const Progress& = {});
+
+} // namespace fox

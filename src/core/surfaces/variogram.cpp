@@ -1,0 +1,138 @@
+#include "surfaces/variogram.h"
+
+#include "base/text.h"
+
+namespace fox {
+
+namespace {
+constexpr std::pair<VariogramModel, const char*> kNames[] = {{VariogramModel::Linear, "linear"},
+                                                             {VariogramModel::Spherical, "spherical"},
+                                                             {VariogramModel::Exponential, "exponential"},
+                                                             {VariogramModel::Gaussian, "gaussian"}};
+
+double shape(VariogramModel model, double t) {
+    switch (model) {
+    case VariogramModel::Linear: return t;
+    case VariogramModel::Spherical: return t >= 1 ? 1 : t * (1.5 - 0.5 * t * t);
+    case VariogramModel::Exponential: return 1 - std::exp(-3 * t);
+    case VariogramModel::Gaussian: return 1 - std::exp(-3 * t * t);
+    }
+    return 0;
+}
+} // namespace
+
+const char* name(VariogramModel model) { return kNames[std::size_t(model)].second; }
+
+std::optional<VariogramModel> variogramModel(std::string_view wanted) {
+    for (const auto& [model, text] : kNames)
+        if (equalNoCase(text, wanted)) return model;
+    return {};
+}
+
+double Variogram::at(double h) const { return h == 0 ? 0 : nugget + partialSill * shape(model, h / range); }
+
+std::vector<VariogramLag> empiricalVariogram(std::span<const Point3> points, int lags) {
+    constexpr std::size_t kMost = 2000;
+    std::vector<Point3> taken;
+    const std::size_t n = std::min(points.size(), kMost);
+    for (std::size_t i = 0; i < n; ++i) taken.push_back(points[i * points.size() / n]);
+    double longest = 0;
+    for (std::size_t i = 0; i < n; ++i)
+        for (std::size_t j = 0; j < i; ++j) longest = std::max(longest, distance(taken[i].plan(), taken[j].plan()));
+    std::vector<VariogramLag> out(std::size_t(lags), VariogramLag{});
+    const double width = longest / 2 / lags;
+    if (width <= 0) return {};
+    for (std::size_t i = 0; i < n; ++i)
+        for (std::size_t j = 0; j < i; ++j) {
+            const double h = distance(taken[i].plan(), taken[j].plan()), dz = taken[i].z - taken[j].z;
+            const auto lag = std::size_t(h / width);
+            if (lag >= out.size()) continue;
+            out[lag].distance += h;
+            out[lag].gamma += dz * dz / 2;
+            ++out[lag].pairs;
+        }
+    std::erase_if(out, [](const VariogramLag& l) { return l.pairs == 0; });
+    for (auto& l : out) l.distance /= l.pairs, l.gamma /= l.pairs;
+    return out;
+}
+
+namespace {
+
+struct Fit {
+    Variogram variogram;
+    double residual = std::numeric_limits<double>::infinity();
+};
+
+/// Nugget and sill for a given range: two unknowns, weighted least squares, neither negative.
+Fit fitSills(const std::vector<VariogramLag>& lags, VariogramModel model, double range, NuggetFit nuggetFit) {
+    double s1 = 0, sg = 0, sgg = 0, sy = 0, sgy = 0;
+    for (const auto& l : lags) {
+        const double w = l.pairs / (l.distance * l.distance), g = shape(model, l.distance / range);
+        s1 += w, sg += w * g, sgg += w * g * g, sy += w * l.gamma, sgy += w * g * l.gamma;
+    }
+    double nugget = 0, sill = sgg > 0 ? sgy / sgg : 0;
+    if (nuggetFit == NuggetFit::Free) {
+        const double det = s1 * sgg - sg * sg;
+        if (det > 1e-12 * s1 * sgg) {
+            const double a = (sgg * sy - sg * sgy) / det, b = (s1 * sgy - sg * sy) / det;
+            if (a >= 0 && b >= 0) nugget = a, sill = b;
+            else if (b < 0) nugget = sy / s1, sill = 0;
+        }
+    }
+    Fit fit{{model, nugget, std::max(0.0, sill), range}, 0};
+    for (const auto& l : lags) {
+        const double miss = l.gamma - fit.variogram.at(l.distance);
+        fit.residual += l.pairs / (l.distance * l.distance) * miss * miss;
+    }
+    return fit;
+}
+
+Fit fitModel(const std::vector<VariogramLag>& lags, VariogramModel model, NuggetFit nuggetFit) {
+    const double longest = lags.back().distance;
+    if (model == VariogramModel::Linear) return fitSills(lags, model, longest, nuggetFit); // the range is only a scale
+    const double shortest = lags.front().distance;
+    constexpr int kSteps = 40;
+    const double factor = std::pow(4 * longest / shortest, 1.0 / kSteps);
+    Fit best;
+    for (int i = 0; i <= kSteps; ++i) {
+        const auto fit = fitSills(lags, model, shortest * std::pow(factor, i), nuggetFit);
+        if (fit.residual < best.residual) best = fit;
+    }
+    double low = best.variogram.range / factor, high = best.variogram.range * factor;
+    constexpr double kGolden = 0.618033988749895;
+    for (int i = 0; i < 30; ++i) {
+        const double a = high - kGolden * (high - low), b = low + kGolden * (high - low);
+        const auto fa = fitSills(lags, model, a, nuggetFit), fb = fitSills(lags, model, b, nuggetFit);
+        (fa.residual < fb.residual ? high : low) = fa.residual < fb.residual ? b : a;
+        const auto& better = fa.residual < fb.residual ? fa : fb;
+        if (better.residual < best.residual) best = better;
+    }
+    return best;
+}
+
+} // namespace
+
+Variogram fitVariogram(std::span<const Point3> points, NuggetFit nuggetFit, double fallbackRange) {
+    const auto lags = empiricalVariogram(points);
+    const bool varies = std::ranges::any_of(lags, [](const auto& l) { return l.gamma > 0; });
+    if (lags.size() < 3 || !varies) return {VariogramModel::Spherical, 0, 1, std::max(1.0, fallbackRange)};
+    std::vector<Fit> fits;
+    for (const auto& [model, text] : kNames) {
+        // without a nugget a gaussian model overshoots between points and its equations are near singular
+        if (model == VariogramModel::Gaussian && nuggetFit == NuggetFit::Zero) continue;
+        fits.push_back(fitModel(lags, model, nuggetFit));
+    }
+    const double best = std::ranges::min(fits, {}, &Fit::residual).residual;
+    for (const auto& fit : fits)
+        if (fit.residual <= best * 1.01) {
+            auto variogram = fit.variogram;
+            if (variogram.partialSill <= 0) // pure nugget: the equations need some structure
+                variogram.partialSill = std::max(variogram.nugget, 1e-12) * 1e-6;
+            // the same for the gaussian model that is smooth to the last digit
+            if (variogram.model == VariogramModel::Gaussian) variogram.nugget = std::max(variogram.nugget, 1e-3 * variogram.partialSill);
+            return variogram;
+        }
+    return fits.front().variogram;
+}
+
+} // namespace fox

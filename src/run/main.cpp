@@ -1,0 +1,106 @@
+// The headless tool: reads the words of a call, runs the verb, and turns errors into exit statuses.
+#include "verbs.h"
+
+#include "base/errors.h"
+#include "base/parallel.h"
+
+#include <CLI/CLI.hpp>
+#include <iostream>
+
+namespace {
+
+using fox::run::Words;
+
+CLI::App* verb(CLI::App& app, const char* name, const char* says, Words& words, void (*run)(const Words&)) {
+    auto* sub = app.add_subcommand(name, says);
+    sub->add_flag("--json", words.json, "one JSON document on standard output");
+    sub->add_option("--threads", words.threads, "how many threads; default: all cores")->check(CLI::Range(0, 1024));
+    sub->callback([run, &words] {
+        const fox::ThreadLimit limit(words.threads);
+        run(words);
+    });
+    return sub;
+}
+
+void addProjectVerbs(CLI::App& app, Words& w) {
+    auto* build = verb(app, "build", "a whole project from a build file", w, fox::run::build);
+    build->add_option("build", w.file, "BUILD.json")->required();
+    build->add_option("--out", w.out, "PROJECT.gpkg")->required();
+    auto* column = verb(app, "column", "what the model predicts at places", w, fox::run::column);
+    column->add_option("--at", w.places, "E,N")->take_all();
+    column->add_option("--at-file", w.at, "CSV with easting and northing");
+    auto* section = verb(app, "section", "the model along a line", w, fox::run::section);
+    section->add_option("--line", w.line, "E,N,E,N[,E,N...]")->required();
+    section->add_option("--step", w.step, "metres")->required();
+    auto* audit = verb(app, "audit", "the model against every hole", w, fox::run::audit);
+    auto* volumes = verb(app, "volumes", "volumes by unit", w, fox::run::volumes);
+    volumes->add_option("--outline", w.outline, "count inside this area only");
+    auto* exported = verb(app, "export", "surfaces and holes as files", w, fox::run::exportFiles);
+    exported->add_option("--what", w.what, "ground, bases, tops, thickness or holes")->required();
+    exported->add_option("--as", w.as, "tif, asc, xyz, gpkg; ground also landxml, dxf, obj")->required();
+    exported->add_option("--dir", w.dir, "where the files go")->required();
+    for (auto* v : {column, section, audit, volumes, exported}) v->add_option("project", w.file, "PROJECT.gpkg")->required();
+}
+
+void addSurfaceVerbs(CLI::App& app, Words& w) {
+    auto* surface = verb(app, "surface", "one surface from points", w, fox::run::surface);
+    surface->add_option("--points", w.points, "CSV")->required();
+    surface->add_option("--x", w.x, "column of eastings");
+    surface->add_option("--y", w.y, "column of northings");
+    surface->add_option("--z", w.z, "column of levels");
+    surface->add_option("--method", w.method, "linear, inverse-distance, kriging")->required();
+    surface->add_option("--power", w.power, "of inverse distance");
+    surface->add_option("--neighbours", w.neighbours, "how many points count; 0: all");
+    surface->add_option("--radius", w.radius, "metres; points farther off do not count");
+    surface->add_option("--variogram", w.variogram, "MODEL,NUGGET,PARTIAL_SILL,RANGE; default: fitted");
+    surface->add_option("--anisotropy", w.anisotropy, "AZIMUTH,RATIO");
+    surface->add_option("--upper-bounds", w.upperBounds, "CSV of points to stay at or below");
+    surface->add_option("--lower-bounds", w.lowerBounds, "CSV of points to stay at or above");
+    surface->add_option("--variance", w.variance, "grid of the kriging variance");
+    surface->add_option("--outline", w.outline, "no values outside this area");
+    surface->add_option("--island", w.island, "no values inside this area");
+    auto* terrain = verb(app, "terrain", "the ground from points and lines", w, fox::run::terrain);
+    terrain->add_option("--points", w.points, "CSV");
+    terrain->add_option("--columns", w.columns, "point,northing,easting,level,code: their order");
+    terrain->add_option("--breaklines", w.breaklines, "lines that triangles may not cross");
+    terrain->add_option("--contours", w.contours, "lines of equal level");
+    terrain->add_option("--level-field", w.levelField, "column of the contours' level");
+    terrain->add_option("--limit", w.limit, "no ground outside this area");
+    terrain->add_option("--tin", w.tin, "triangles as .xml, .obj, .ply or .dxf");
+    for (auto* v : {surface, terrain}) {
+        v->add_option("--frame", w.frame, "xmin,ymin,xmax,ymax");
+        v->add_option("--cell", w.cell, "metres");
+        v->add_option("--at", w.at, "CSV of places, instead of --frame");
+        v->add_option("--out", w.out, "grid, or CSV with --at");
+    }
+}
+
+} // namespace
+
+int main(int argc, char** argv) {
+    CLI::App app("Fox Cellar without a window");
+    app.require_subcommand(1);
+    Words words;
+    auto* inspect = verb(app, "inspect", "what a file holds", words, fox::run::inspect);
+    inspect->add_option("file", words.file)->required();
+    addProjectVerbs(app, words);
+    addSurfaceVerbs(app, words);
+    try {
+        app.parse(argc, argv);
+        return 0;
+    } catch (const CLI::CallForHelp& e) {
+        return app.exit(e);
+    } catch (const CLI::ParseError& e) {
+        std::cerr << e.what() << '\n';
+        return 2;
+    } catch (const fox::UsageError& e) {
+        std::cerr << e.what() << '\n';
+        return 2;
+    } catch (const std::bad_alloc&) {
+        std::cerr << "There is not enough memory for this.\n";
+        return 1;
+    } catch (const std::exception& e) {
+        std::cerr << e.what() << '\n';
+        return 1;
+    }
+}

@@ -1,0 +1,55 @@
+#pragma once
+#include "base/files.h"
+#include "base/frame.h"
+#include "base/point.h"
+
+#include <deque>
+#include <functional>
+#include <nlohmann/json.hpp>
+#include <string>
+#include <vector>
+
+namespace fox::run {
+
+/// The outputs of one call: all are written aside first, and appear together or not at all.
+class Outputs {
+public:
+    /// @throws what write throws
+    void add(const std::filesystem::path& target, const std::function<void(const std::filesystem::path& scratch)>& write);
+    void commit();
+    std::vector<std::string> names() const;
+
+private:
+    std::deque<ReplaceFile> m_files;
+};
+
+/// JSON on standard output, or the same facts as an aligned table.
+void print(const nlohmann::json&, bool asJson);
+
+/// "a,b,c" as numbers. @throws UsageError naming the option
+std::vector<double> numbers(const std::string& list, const std::string& option, std::size_t least);
+/// "xmin,ymin,xmax,ymax" and a cell. @throws UsageError, or Error for too many cells
+Frame frame(const std::string& extent, double cell);
+
+/// Points of a CSV by column names; empty names are guessed. Every row must be whole numbers and decimals.
+/// @throws FileError naming file and line
+struct CsvColumns {
+    std::string x, y, z;
+};
+std::vector<Point3> readPoints(const std::filesystem::path&, const CsvColumns&);
+
+/// A CSV of places; values are put beside its columns.
+class PlacesFile {
+public:
+    explicit PlacesFile(const std::filesystem::path&); ///< @throws FileError
+    const std::vector<Point2>& places() const { return m_places; }
+    /// One more column each; kNoValue is an empty field.
+    std::string with(const std::vector<std::pair<std::string, std::vector<double>>>& columns) const;
+
+private:
+    std::vector<std::string> m_header;
+    std::vector<std::vector<std::string>> m_rows;
+    std::vector<Point2> m_places;
+};
+
+} // namespace fox::run

@@ -1,0 +1,193 @@
+#include "base/errors.h"
+#include "base/text.h"
+#include "formats/raster.h"
+#include "ground/survey.h"
+#include "ground/terrain.h"
+#include "ground/tin_files.h"
+#include "output.h"
+#include "project/json.h"
+#include "surfaces/surface.h"
+#include "verbs.h"
+
+#include <fmt/format.h>
+#include <iostream>
+
+namespace fox::run {
+
+using nlohmann::json;
+
+namespace {
+
+/// The call gives either a frame and a grid, or places and a CSV.
+void checkTargets(const Words& w) {
+    if (w.out.empty()) throw UsageError("--out is missing.");
+    if (w.at.empty() == w.frame.empty()) throw UsageError("Give either --frame and --cell, or --at.");
+    if (w.at.empty() && !isRasterEnding(w.out)) throw UsageError(fmt::format("{}: a grid is written as .tif, .asc, .xyz or .gpkg.", w.out.string()));
+    if (!w.variance.empty() && !isRasterEnding(w.variance)) throw UsageError(fmt::format("{}: a grid is written as .tif, .asc, .xyz or .gpkg.", w.variance.string()));
+}
+
+SurfaceSettings settingsOf(const Words& w) {
+    SurfaceSettings s;
+    const auto method = methodNamed(w.method);
+    if (!method) throw UsageError(fmt::format("\"{}\" is no method of this version; there are {}.", w.method, methodNames()));
+    s.method = *method;
+    if (!(w.power > 0)) throw UsageError("--power must be more than 0.");
+    if (w.neighbours < 0) throw UsageError("--neighbours must not be negative.");
+    if (w.radius && !(*w.radius > 0)) throw UsageError("--radius must be more than 0 m.");
+    s.power = w.power, s.neighbours = w.neighbours, s.radius = w.radius;
+    if (!w.variogram.empty()) {
+        const auto comma = w.variogram.find(',');
+        const auto model = variogramModel(w.variogram.substr(0, comma));
+        if (!model || comma == std::string::npos) throw UsageError("--variogram takes MODEL,NUGGET,PARTIAL_SILL,RANGE; MODEL is spherical, exponential, gaussian or linear.");
+        const auto n = numbers(w.variogram.substr(comma + 1), "--variogram", 3);
+        if (n[0] < 0 || n[1] < 0 || n[0] + n[1] <= 0 || !(n[2] > 0)) throw UsageError("--variogram: nugget and sill must not be negative or both 0, the range must be more than 0 m.");
+        s.variogram = Variogram{*model, n[0], n[1], n[2]};
+    }
+    if (!w.anisotropy.empty()) {
+        const auto n = numbers(w.anisotropy, "--anisotropy", 2);
+        if (n[1] < 1) throw UsageError("--anisotropy: the ratio, long over short, must be at least 1.");
+        s.anisotropy = {n[0], n[1]};
+    }
+    return s;
+}
+
+std::vector<Bound> boundsOf(const Words& w) {
+    std::vector<Bound> bounds;
+    for (const auto& [path, side] : {std::pair{w.upperBounds, Side::Upper}, {w.lowerBounds, Side::Lower}})
+        if (!path.empty())
+            for (const auto& p : readPoints(path, {w.x, w.y, w.z})) bounds.push_back({p, side, path.string()});
+    return bounds;
+}
+
+void blank(Grid& grid, const std::vector<Polygon2>& outlines, bool inside) {
+    if (outlines.empty()) return;
+    for (int row = 0; row < grid.frame.rows(); ++row)
+        for (int c = 0; c < grid.frame.columns(); ++c) {
+            const auto p = grid.frame.centre(c, row);
+            if (std::ranges::any_of(outlines, [&](const auto& o) { return contains(o, p); }) == inside) grid.at(c, row) = kNoValue;
+        }
+}
+
+std::vector<Polygon2> outlinesOf(const std::filesystem::path& path) {
+    if (path.empty()) return {};
+    return {firstOutline(readVector(path), path.string())};
+}
+
+json surfaceJson(const FittedSurface& fit, const Grid* grid, const Words& w) {
+    json j{{"method", lower(w.method)}, {"points", fit.points}, {"merged", fit.merged},
+           {"leave_one_out", {{"n", fit.leaveOneOut.n}, {"rmse", number(fit.leaveOneOut.rmse)}, {"mae", number(fit.leaveOneOut.mae)}, {"bias", number(fit.leaveOneOut.bias)}}},
+           {"bounds", {{"upper", fit.upperBounds}, {"lower", fit.lowerBounds}, {"broken", fit.brokenBounds}}}};
+    if (grid) {
+        j["cells"] = grid->values.size();
+        j["empty"] = std::ranges::count_if(grid->values, [](double v) { return std::isnan(v); });
+    }
+    j["variogram"] = nullptr;
+    if (const auto& v = fit.settings.variogram; v && fit.settings.method == Method::Kriging)
+        j["variogram"] = {{"model", name(v->model)}, {"nugget", v->nugget}, {"partial_sill", v->partialSill}, {"range", v->range}};
+    return j;
+}
+
+} // namespace
+
+void surface(const Words& w) {
+    checkTargets(w);
+    const auto settings = settingsOf(w);
+    if (!w.variance.empty() && settings.method != Method::Kriging) throw UsageError("--variance goes with kriging.");
+    std::optional<Frame> target;
+    if (w.at.empty()) target = frame(w.frame, w.cell);
+    const auto points = readPoints(w.points, {w.x, w.y, w.z});
+    if (points.empty()) throw FileError(fmt::format("{} has no points.", w.points.string()));
+    const auto fit = fitSurface(points, boundsOf(w), settings);
+    if (!fit.findings.empty()) throw Error(fmt::format("{}: {}", fit.findings.front().hole, fit.findings.front().message));
+    if (fit.brokenBounds > 0) throw Error(fmt::format("{} bounds could not be kept.", fit.brokenBounds));
+    Outputs outputs;
+    if (!target) {
+        const PlacesFile places(w.at);
+        std::vector<double> values(places.places().size()), variances(fit.surface->hasVariance() ? values.size() : 0);
+        fit.surface->evaluate(places.places(), values, variances);
+        std::vector<std::pair<std::string, std::vector<double>>> columns{{"value", values}};
+        if (!variances.empty()) columns.emplace_back("variance", variances);
+        outputs.add(w.out, [&](const auto& scratch) { writeBytes(scratch, places.with(columns)); });
+        outputs.commit();
+        return print(surfaceJson(fit, nullptr, w), w.json);
+    }
+    const auto outlines = outlinesOf(w.outline), islands = outlinesOf(w.island);
+    Grid variance;
+    auto grid = sample(*fit.surface, *target, w.variance.empty() ? nullptr : &variance);
+    outputs.add(w.out, [&](const auto& scratch) {
+        blank(grid, outlines, false), blank(grid, islands, true);
+        writeRaster(scratch, grid, "");
+    });
+    if (!w.variance.empty())
+        outputs.add(w.variance, [&](const auto& scratch) {
+            blank(variance, outlines, false), blank(variance, islands, true);
+            writeRaster(scratch, variance, "");
+        });
+    outputs.commit();
+    print(surfaceJson(fit, &grid, w), w.json);
+}
+
+namespace {
+
+TerrainInput terrainInput(const Words& w, std::string& crs, int& contourVertices) {
+    TerrainInput input;
+    if (!w.points.empty()) {
+        std::vector<std::string> columns;
+        if (!w.columns.empty())
+            for (const auto c : split(w.columns, ',')) columns.emplace_back(trimmed(c));
+        const auto survey = surveyOf(readTable(readBytes(w.points), w.points.string(), std::move(columns)));
+        for (const auto& f : survey.findings) {
+            if (f.severity == Severity::Error) throw FileError(describe(f));
+            std::cerr << describe(f) << '\n';
+        }
+        for (const auto& p : survey.points) input.points.push_back(p.place);
+    }
+    const auto addLines = [&](const std::filesystem::path& path, const std::string& field) {
+        const auto layers = readVector(path);
+        for (const auto& layer : layers)
+            if (!layer.crs.empty()) crs = layer.crs;
+        auto lines = breaklinesOf(layers, field, path.string());
+        int vertices = 0;
+        for (const auto& line : lines) vertices += int(line.size());
+        input.breaklines.insert(input.breaklines.end(), lines.begin(), lines.end());
+        return vertices;
+    };
+    if (!w.breaklines.empty()) addLines(w.breaklines, "");
+    if (!w.contours.empty()) contourVertices = addLines(w.contours, w.levelField);
+    if (!w.limit.empty()) input.limit = firstOutline(readVector(w.limit), w.limit.string());
+    return input;
+}
+
+} // namespace
+
+void terrain(const Words& w) {
+    const bool wantsValues = !w.out.empty() || w.tin.empty();
+    if (wantsValues) checkTargets(w);
+    if (!w.tin.empty() && !isTinEnding(w.tin)) throw UsageError(fmt::format("{}: triangles are written as .xml (LandXML), .obj, .ply or .dxf.", w.tin.string()));
+    if (w.points.empty() && w.breaklines.empty() && w.contours.empty()) throw UsageError("terrain needs --points, --breaklines or --contours.");
+    std::optional<Frame> target;
+    if (!w.frame.empty()) target = frame(w.frame, w.cell);
+    std::string crs;
+    int contourVertices = 0;
+    const auto made = makeTerrain(terrainInput(w, crs, contourVertices));
+    if (made.tin.empty()) throw Error("The ground data make no triangle: there are under three places, or all lie on one line.");
+    for (const auto& f : made.findings) std::cerr << describe(f) << '\n';
+    Outputs outputs;
+    if (target) {
+        const auto grid = made.sampled(*target);
+        outputs.add(w.out, [&](const auto& scratch) { writeRaster(scratch, grid, crs); });
+    } else if (!w.at.empty()) {
+        const PlacesFile places(w.at);
+        std::vector<double> values;
+        for (const auto p : places.places()) values.push_back(made.levelAt(p).value_or(kNoValue));
+        outputs.add(w.out, [&](const auto& scratch) { writeBytes(scratch, places.with({{"value", values}})); });
+    }
+    if (!w.tin.empty()) outputs.add(w.tin, [&](const auto& scratch) { writeTin(scratch, made.tin, "terrain"); });
+    outputs.commit();
+    const auto m = made.tin.measure(made.limit);
+    print({{"points", made.points}, {"merged", made.merged}, {"triangles", made.tin.triangles().size()}, {"breakline_segments", made.breaklineSegments}, {"contour_vertices", contourVertices},
+           {"plan_area", m.planArea}, {"surface_area", m.surfaceArea}, {"zmin", number(m.zmin)}, {"zmax", number(m.zmax)}, {"flat_triangles", m.flatTriangles}},
+          w.json);
+}
+
+} // namespace fox::run

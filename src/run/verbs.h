@@ -1,0 +1,31 @@
+#pragma once
+#include <filesystem>
+#include <optional>
+#include <string>
+#include <vector>
+
+namespace fox::run {
+
+/// The words of a call, as they stand on the command line.
+struct Words {
+    bool json = false;
+    int threads = 0;
+    std::filesystem::path file, out, dir, points, breaklines, contours, at, variance, outline, island, upperBounds, lowerBounds, tin, limit;
+    std::string x, y, z, method, frame, variogram, anisotropy, columns, levelField, line, what, as;
+    std::vector<std::string> places;
+    double cell = 0, power = 2, step = 0;
+    int neighbours = 0;
+    std::optional<double> radius;
+};
+
+void inspect(const Words&);
+void build(const Words&);
+void column(const Words&);
+void section(const Words&);
+void audit(const Words&);
+void volumes(const Words&);
+void surface(const Words&);
+void terrain(const Words&);
+void exportFiles(const Words&);
+
+} // namespace fox::run
