@@ -35,7 +35,7 @@ void addProjectVerbs(CLI::App& app, Words& w) {
     auto* audit = verb(app, "audit", "the model against every hole", w, fox::run::audit);
     auto* volumes = verb(app, "volumes", "volumes by unit", w, fox::run::volumes);
     volumes->add_option("--outline", w.outline, "count inside this area only");
-    auto* exported = verb(app, "export", "surfaces and holes as files", w, fox::run::exportFiles);
+    auto* exported = verb(app, "export", "surfaces and holes as files", w, fox::run::exportProject);
     exported->add_option("--what", w.what, "ground, bases, tops, thickness or holes")->required();
     exported->add_option("--as", w.as, "tif, asc, xyz, gpkg; ground also landxml, dxf, obj")->required();
     exported->add_option("--dir", w.dir, "where the files go")->required();

@@ -1,6 +1,7 @@
 #include "output.h"
 
 #include "base/errors.h"
+#include "base/files.h"
 #include "base/text.h"
 #include "formats/table.h"
 #include "project/json.h"
@@ -11,20 +12,6 @@
 #include <optional>
 
 namespace fox::run {
-
-void Outputs::add(const std::filesystem::path& target, const std::function<void(const std::filesystem::path&)>& write) {
-    write(m_files.emplace_back(target).scratch());
-}
-
-void Outputs::commit() {
-    for (auto& f : m_files) f.commit();
-}
-
-std::vector<std::string> Outputs::names() const {
-    std::vector<std::string> out;
-    for (const auto& f : m_files) out.push_back(f.target().string());
-    return out;
-}
 
 namespace {
 

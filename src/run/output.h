@@ -1,27 +1,13 @@
 #pragma once
-#include "base/files.h"
 #include "base/frame.h"
 #include "base/point.h"
 
-#include <deque>
-#include <functional>
+#include <filesystem>
 #include <nlohmann/json.hpp>
 #include <string>
 #include <vector>
 
 namespace fox::run {
-
-/// The outputs of one call: all are written aside first, and appear together or not at all.
-class Outputs {
-public:
-    /// @throws what write throws
-    void add(const std::filesystem::path& target, const std::function<void(const std::filesystem::path& scratch)>& write);
-    void commit();
-    std::vector<std::string> names() const;
-
-private:
-    std::deque<ReplaceFile> m_files;
-};
 
 /// JSON on standard output, or the same facts as an aligned table.
 void print(const nlohmann::json&, bool asJson);

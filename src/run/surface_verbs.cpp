@@ -1,4 +1,5 @@
 #include "base/errors.h"
+#include "base/files.h"
 #include "base/text.h"
 #include "formats/raster.h"
 #include "ground/survey.h"
@@ -100,7 +101,7 @@ void surface(const Words& w) {
     const auto fit = fitSurface(points, boundsOf(w), settings);
     if (!fit.findings.empty()) throw Error(fmt::format("{}: {}", fit.findings.front().hole, fit.findings.front().message));
     if (fit.brokenBounds > 0) throw Error(fmt::format("{} bounds could not be kept.", fit.brokenBounds));
-    Outputs outputs;
+    ReplaceFiles outputs;
     if (!target) {
         const PlacesFile places(w.at);
         std::vector<double> values(places.places().size()), variances(fit.surface->hasVariance() ? values.size() : 0);
@@ -172,7 +173,7 @@ void terrain(const Words& w) {
     const auto made = makeTerrain(terrainInput(w, crs, contourVertices));
     if (made.tin.empty()) throw Error("The ground data make no triangle: there are under three places, or all lie on one line.");
     for (const auto& f : made.findings) std::cerr << describe(f) << '\n';
-    Outputs outputs;
+    ReplaceFiles outputs;
     if (target) {
         const auto grid = made.sampled(*target);
         outputs.add(w.out, [&](const auto& scratch) { writeRaster(scratch, grid, crs); });

@@ -26,6 +26,6 @@ void audit(const Words&);
 void volumes(const Words&);
 void surface(const Words&);
 void terrain(const Words&);
-void exportFiles(const Words&);
+void exportProject(const Words&);
 
 } // namespace fox::run

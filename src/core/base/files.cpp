@@ -51,4 +51,18 @@ void ReplaceFile::commit() {
     if (code) throw FileError(fmt::format("{} can't be written: {}.", m_target.string(), code.message()));
 }
 
+void ReplaceFiles::add(const std::filesystem::path& target, const std::function<void(const std::filesystem::path&)>& write) {
+    write(m_files.emplace_back(target).scratch());
+}
+
+void ReplaceFiles::commit() {
+    for (auto& f : m_files) f.commit();
+}
+
+std::vector<std::filesystem::path> ReplaceFiles::targets() const {
+    std::vector<std::filesystem::path> out;
+    for (const auto& f : m_files) out.push_back(f.target());
+    return out;
+}
+
 } // namespace fox

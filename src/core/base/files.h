@@ -1,9 +1,12 @@
 #pragma once
 #include "base/errors.h"
 
+#include <deque>
 #include <filesystem>
+#include <functional>
 #include <string>
 #include <string_view>
+#include <vector>
 
 namespace fox {
 
@@ -26,6 +29,18 @@ public:
 
 private:
     std::filesystem::path m_target, m_scratch;
+};
+
+/// Several files that appear together or, if one can't be made, not at all.
+class ReplaceFiles {
+public:
+    /// Calls write with a scratch path in the target's folder. @throws what write throws
+    void add(const std::filesystem::path& target, const std::function<void(const std::filesystem::path& scratch)>& write);
+    void commit(); ///< @throws FileError
+    std::vector<std::filesystem::path> targets() const;
+
+private:
+    std::deque<ReplaceFile> m_files;
 };
 
 } // namespace fox

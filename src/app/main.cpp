@@ -1,0 +1,79 @@
+// The window: reads the command line, opens a project, and for --screenshot writes what the window shows.
+#include "shell/main_window.h"
+#include "style/theme.h"
+
+#include <QApplication>
+#include <QCommandLineParser>
+#include <QIcon>
+#include <QSettings>
+#include <QSurfaceFormat>
+#include <QTimer>
+#include <iostream>
+
+namespace {
+
+/// Writes the picture once nothing is being worked out; looks again until then.
+void shootWhenSettled(fox::app::MainWindow& window, const QString& file) {
+    auto* timer = new QTimer(&window);
+    auto* quiet = new int(0);
+    QObject::connect(timer, &QTimer::timeout, &window, [&window, file, quiet] {
+        *quiet = window.settled() ? *quiet + 1 : 0;
+        if (*quiet < 5) return; // layouts and the 3D view have had their turns
+        const bool written = window.grab().save(file);
+        if (!written) std::cerr << file.toStdString() << " can't be written.\n";
+        QApplication::exit(written ? 0 : 1);
+    });
+    timer->start(60);
+}
+
+} // namespace
+
+int main(int argc, char** argv) {
+    QSurfaceFormat format;
+    format.setVersion(3, 2);
+    format.setProfile(QSurfaceFormat::CoreProfile);
+    format.setDepthBufferSize(24);
+    QSurfaceFormat::setDefaultFormat(format);
+    QApplication app(argc, argv);
+    QApplication::setApplicationName("Fox Cellar");
+    QApplication::setOrganizationName("Fox Cellar");
+    QApplication::setApplicationVersion(FOX_VERSION);
+    fox::app::applyTheme();
+    QApplication::setWindowIcon(QIcon(":/icons/fox-cellar.svg"));
+
+    QCommandLineParser parser;
+    parser.setApplicationDescription("Ground models from boreholes and survey points");
+    parser.addHelpOption();
+    parser.addVersionOption();
+    parser.addPositionalArgument("project", "PROJECT.gpkg", "[project]");
+    const QCommandLineOption demo("demo", "open the Quernbeck demo site"), stage("stage", "site, holes, ground, sequence, model or sheets", "stage"), screenshot("screenshot", "write a picture of the window and leave", "file"), size("size", "of the window", "WxH", "1280x800");
+    parser.addOptions({demo, stage, screenshot, size});
+    parser.process(app);
+
+    fox::app::MainWindow window;
+    if (parser.isSet(size) || parser.isSet(screenshot)) {
+        const auto parts = parser.value(size).split('x');
+        if (parts.size() != 2 || parts[0].toInt() < 200 || parts[1].toInt() < 200) {
+            std::cerr << "--size takes WIDTHxHEIGHT in pixels, such as 1280x800.\n";
+            return 2;
+        }
+        window.resize(parts[0].toInt(), parts[1].toInt());
+    }
+    if (parser.isSet(demo)) window.openDemo(parser.isSet(screenshot));
+    else if (!parser.positionalArguments().isEmpty()) {
+        if (!window.openProject(parser.positionalArguments().front()) && parser.isSet(screenshot)) return 1;
+    } else window.openLast();
+    if (parser.isSet(stage)) {
+        const bool known = std::ranges::any_of(fox::app::stages(), [&](const auto& s) { return parser.value(stage) == s.id; });
+        if (!known) {
+            std::cerr << "--stage: there are site, holes, ground, sequence, model and sheets.\n";
+            return 2;
+        }
+        window.showStage(parser.value(stage));
+    } else if (!parser.isSet(screenshot)) {
+        window.showStage(QSettings().value("stage", "site").toString());
+    }
+    window.show();
+    if (parser.isSet(screenshot)) shootWhenSettled(window, parser.value(screenshot));
+    return app.exec();
+}

@@ -1,0 +1,37 @@
+#pragma once
+#include "base/finding.h"
+
+#include <QFrame>
+#include <memory>
+
+class QLabel;
+class QListWidget;
+class QPushButton;
+
+namespace fox::app {
+
+/// One line with the worst finding, which opens to a list of them all; each with Show and, if it has one, its remedy.
+class FindingsStrip : public QFrame {
+    Q_OBJECT
+public:
+    explicit FindingsStrip(QWidget* parent = nullptr);
+    void setFindings(std::shared_ptr<const Findings>);
+
+signals:
+    void showAsked(const fox::Finding&);
+    void remedyAsked(const fox::Remedy&);
+
+protected:
+    void resizeEvent(QResizeEvent*) override;
+
+private:
+    void showCurrent();
+    const Finding* current() const;
+
+    std::shared_ptr<const Findings> m_findings;
+    QPushButton *m_counts, *m_show, *m_remedy;
+    QLabel* m_words;
+    QListWidget* m_list;
+};
+
+} // namespace fox::app

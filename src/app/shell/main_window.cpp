@@ -1,0 +1,404 @@
+#include "shell/main_window.h"
+
+#include "base/errors.h"
+#include "dialogs/export_dialog.h"
+#include "dialogs/import_sheet.h"
+#include "project/build_file.h"
+#include "shell/find_box.h"
+#include "shell/findings_strip.h"
+#include "shell/stage_column.h"
+#include "shell/status_line.h"
+#include "shell/top_bar.h"
+#include "style/theme.h"
+#include "views/plan_view.h"
+#include "views/section_view.h"
+
+#include <QCloseEvent>
+#include <QDir>
+#include <QFileDialog>
+#include <QMenuBar>
+#include <QMessageBox>
+#include <QMimeData>
+#include <QSettings>
+#include <QStackedWidget>
+#include <QStandardPaths>
+#include <QTimer>
+#include <QVBoxLayout>
+
+namespace fox::app {
+
+namespace {
+
+/// Which panes a stage opens with. Site shows the whole of the project at a glance.
+Arrangement arrangementOf(const QString& id) {
+    using enum ViewKind;
+    if (id == "site") return over({beside({only(Plan, 5), only(Block, 5), only(Log, 3)}, 5), beside({only(Section, 5), only(Table, 5)}, 3)});
+    if (id == "holes") return over({beside({only(Plan, 3), only(Log, 1)}, 2), only(Table)});
+    if (id == "ground") return beside({only(Plan), only(Block)});
+    if (id == "sequence") return over({only(Section, 3), beside({only(Plan, 2), only(Log, 1)}, 2)});
+    if (id == "model") return over({only(Block, 3), only(Section, 2)});
+    return over({only(Section), only(Plan)});
+}
+
+QString dataFolder() {
+    const auto folder = QStandardPaths::writableLocation(QStandardPaths::AppDataLocation);
+    QDir().mkpath(folder);
+    return folder;
+}
+
+QString demoBuildFile() {
+    const auto installed = QCoreApplication::applicationDirPath() + "/../share/fox-cellar/demo/quernbeck/quernbeck.build.json";
+    return QFile::exists(installed) ? installed : QString(FOX_DEMO_SOURCE "/quernbeck.build.json");
+}
+
+} // namespace
+
+MainWindow::MainWindow(QWidget* parent)
+    : QMainWindow(parent), m_session(new Session(this)), m_selection(new Selection(this)), m_pages(new QStackedWidget(this)), m_shelves(new QStackedWidget(this)), m_findings(new FindingsStrip(this)), m_status(new StatusLine(this)),
+      m_stagePages(stages().size(), nullptr), m_stageShelves(stages().size(), nullptr) {
+    setAcceptDrops(true);
+    resize(1280, 800);
+    makeActions();
+    m_top = new TopBar(m_undo, m_redo, m_export, m_import, this);
+    std::vector<StageColumn::Band> bands;
+    for (std::size_t i = 0; i < stages().size(); ++i) {
+        Unit earth;
+        earth.name = stages()[i].band;
+        earth.colour = proposedColour(earth.name, i);
+        bands.push_back({tr(stages()[i].title), unitColour(earth), hatch(earth), {}, Severity::Note, 0});
+    }
+    m_column = new StageColumn(bands, this);
+    auto* middle = new QWidget(this);
+    auto* middleRow = new QHBoxLayout(middle);
+    auto* views = new QWidget(middle);
+    auto* viewsColumn = new QVBoxLayout(views);
+    for (QLayout* l : {static_cast<QLayout*>(middleRow), static_cast<QLayout*>(viewsColumn)}) l->setContentsMargins(0, 0, 0, 0), l->setSpacing(0);
+    auto* inner = new QHBoxLayout;
+    inner->setSpacing(0);
+    inner->addWidget(m_pages, 1);
+    inner->addWidget(m_shelves);
+    m_shelves->setFixedWidth(316);
+    viewsColumn->addLayout(inner, 1);
+    viewsColumn->addWidget(m_findings);
+    middleRow->addWidget(m_column);
+    middleRow->addWidget(views, 1);
+    auto* all = new QWidget(this);
+    auto* column = new QVBoxLayout(all);
+    column->setContentsMargins(0, 0, 0, 0);
+    column->setSpacing(0);
+    column->addWidget(m_top);
+    column->addWidget(middle, 1);
+    column->addWidget(m_status);
+    setCentralWidget(all);
+    makeMenus();
+    connectSession();
+    setStage(0);
+    QSettings settings;
+    if (const auto geometry = settings.value("window").toByteArray(); !geometry.isEmpty()) restoreGeometry(geometry);
+}
+
+MainWindow::~MainWindow() = default;
+
+QAction* MainWindow::action(const char* objectName, const QString& text, const QKeySequence& keys, const QString& tip, std::function<void()> go) {
+    auto* a = new QAction(text, this);
+    a->setObjectName(objectName);
+    a->setShortcut(keys);
+    a->setToolTip(keys.isEmpty() ? tip : QString("%1 (%2)").arg(tip, keys.toString(QKeySequence::NativeText)));
+    connect(a, &QAction::triggered, this, go);
+    addAction(a);
+    return a;
+}
+
+void MainWindow::makeActions() {
+    m_undo = action("undo", tr("Undo"), QKeySequence::Undo, tr("Take the last edit back"), [this] { m_session->undo(); });
+    m_redo = action("redo", tr("Redo"), QKeySequence::Redo, tr("Do again what was taken back"), [this] { m_session->redo(); });
+    m_import = action("import", tr("Import…"), QKeySequence("Ctrl+I"), tr("Bring in AGS files or survey points"), [this] { askImport(); });
+    m_export = action("export", tr("Export…"), QKeySequence("Ctrl+E"), tr("Hand surfaces and holes on as files"), [this] { askExport(); });
+}
+
+void MainWindow::makeMenus() {
+    auto* file = menuBar()->addMenu(tr("&File"));
+    file->addAction(action("new", tr("New project…"), QKeySequence::New, tr("Start an empty project"), [this] { askNew(); }));
+    file->addAction(action("open", tr("Open project…"), QKeySequence::Open, tr("Open a project file"), [this] { askOpen(); }));
+    file->addAction(action("demo", tr("Demo site, made anew"), {}, tr("Open the Quernbeck demo as it was delivered"), [this] { openDemo(true); }));
+    file->addSeparator();
+    file->addAction(m_import);
+    file->addAction(m_export);
+    file->addSeparator();
+    file->addAction(action("quit", tr("Quit"), QKeySequence::Quit, tr("Close Fox Cellar"), [this] { close(); }));
+    auto* edit = menuBar()->addMenu(tr("&Edit"));
+    edit->addAction(m_undo);
+    edit->addAction(m_redo);
+    edit->addSeparator();
+    edit->addAction(action("findAction", tr("Find…"), QKeySequence("Ctrl+K"), tr("Find a hole, a unit, a file or an action"), [this] { m_top->find()->setFocus(); }));
+    auto* view = menuBar()->addMenu(tr("&View"));
+    for (int i = 0; i < int(stages().size()); ++i)
+        view->addAction(action("stage", tr(stages()[std::size_t(i)].title), QKeySequence(QString("Alt+%1").arg(i + 1)), tr("Go to this stage"), [this, i] { setStage(i); }));
+    view->addSeparator();
+    view->addAction(action("higher", tr("Draw heights larger"), QKeySequence("Ctrl+Up"), tr("More vertical exaggeration"), [this] { m_selection->setExaggeration(m_selection->exaggeration() + 1); }));
+    view->addAction(action("lower", tr("Draw heights smaller"), QKeySequence("Ctrl+Down"), tr("Less vertical exaggeration"), [this] { m_selection->setExaggeration(m_selection->exaggeration() - 1); }));
+    view->addAction(action("trueScale", tr("True heights"), QKeySequence("Ctrl+1"), tr("No vertical exaggeration"), [this] { m_selection->setExaggeration(1); }));
+    view->addSeparator();
+    view->addAction(action("drawSection", tr("Draw a section line"), QKeySequence("Ctrl+L"), tr("Click the corners of a section line on the plan"), [this] { drawSection(); }));
+    view->addAction(action("removeSection", tr("Remove the chosen section line"), {}, tr("Remove the section line that is shown"), [this] {
+        if (!m_session->project().sections->empty()) m_session->apply(removeSection(m_session->project(), std::size_t(std::clamp(m_selection->section(), 0, int(m_session->project().sections->size()) - 1))));
+    }));
+    view->addAction(action("workAgain", tr("Work out again"), QKeySequence::Refresh, tr("Work out what was stopped"), [this] { m_session->workAgain(); }));
+    auto* help = menuBar()->addMenu(tr("&Help"));
+    help->addAction(action("about", tr("About Fox Cellar"), {}, tr("Version and licence"), [this] {
+        QMessageBox::about(this, tr("Fox Cellar"), tr("<b>Fox Cellar %1</b><p>Ground models from boreholes and survey points.</p><p>Free software under the GNU General Public License, version 3 or later. The letters are Inter, under the SIL Open Font License.</p>").arg(FOX_VERSION));
+    }));
+}
+
+void MainWindow::connectSession() {
+    connect(m_session, &Session::projectChanged, this, &MainWindow::projectChanged);
+    connect(m_session, &Session::productsChanged, this, &MainWindow::productsChanged);
+    connect(m_session, &Session::saved, this, &MainWindow::tellSaved);
+    connect(m_session, &Session::busyChanged, m_status, &StatusLine::setBusy);
+    connect(m_session, &Session::progressed, m_status, &StatusLine::setProgress);
+    connect(m_session, &Session::failed, m_status, &StatusLine::say);
+    connect(m_status, &StatusLine::stopAsked, m_session, [this] {
+        m_session->stopWork();
+        m_status->say(tr("Stopped: the views show the last good surfaces. F5 works them out again."));
+    });
+    connect(m_selection, &Selection::exaggerationChanged, this, [this] { m_status->setExaggeration(m_selection->exaggeration()); });
+    m_status->setExaggeration(m_selection->exaggeration());
+    connect(m_column, &StageColumn::chosen, this, &MainWindow::setStage);
+    connect(m_findings, &FindingsStrip::showAsked, this, &MainWindow::showFinding);
+    connect(m_findings, &FindingsStrip::remedyAsked, this, [this](const Remedy& r) {
+        try {
+            m_session->apply(fox::apply(m_session->project(), r));
+        } catch (const Error& e) {
+            m_status->say(QString::fromStdString(e.what()));
+        }
+    });
+    auto* minute = new QTimer(this); // "saved 12 s ago" grows older
+    connect(minute, &QTimer::timeout, this, &MainWindow::tellSaved);
+    minute->start(5000);
+}
+
+StagePage* MainWindow::page() const { return m_stagePages[std::size_t(m_column->current())]; }
+
+void MainWindow::showStage(const QString& id) {
+    for (std::size_t i = 0; i < stages().size(); ++i)
+        if (id == stages()[i].id) setStage(int(i));
+}
+
+void MainWindow::setStage(int i) {
+    const auto at = std::size_t(i);
+    m_column->setCurrent(i);
+    if (!m_stagePages[at]) {
+        const QString id = stages()[at].id;
+        auto* page = m_stagePages[at] = new StagePage(id, arrangementOf(id), m_selection, this);
+        m_pages->addWidget(page);
+        for (auto* pane : page->panes()) {
+            connect(pane, &Pane::viewMade, this, &MainWindow::connectView);
+            connectView(pane->view());
+        }
+        auto* shelf = m_stageShelves[at] = stages()[at].makeShelf(m_selection, this);
+        m_shelves->addWidget(shelf);
+        connect(shelf, &Shelf::editMade, m_session, &Session::apply);
+        connect(shelf, &Shelf::importAsked, this, &MainWindow::askImport);
+        connect(shelf, &Shelf::exportAsked, this, &MainWindow::askExport);
+        connect(shelf, &Shelf::drawSectionAsked, this, &MainWindow::drawSection);
+    }
+    m_pages->setCurrentWidget(m_stagePages[at]);
+    m_shelves->setCurrentWidget(m_stageShelves[at]);
+    productsChanged();
+}
+
+void MainWindow::connectView(View* view) {
+    view->setProducts(m_session->products());
+    connect(view, &View::editMade, m_session, &Session::apply);
+    connect(view, &View::pointed, m_status, &StatusLine::setPointed);
+    connect(view, &View::failed, m_status, &StatusLine::say);
+    if (auto* section = qobject_cast<SectionView*>(view)) connect(section, &SectionView::drawLineAsked, this, &MainWindow::drawSection);
+}
+
+void MainWindow::projectChanged() {
+    const auto& history = m_session->history();
+    const auto name = QString::fromStdString(m_session->project().name);
+    m_top->setProject(name);
+    setWindowTitle(name + tr(" - Fox Cellar"));
+    m_undo->setEnabled(history.canUndo());
+    m_redo->setEnabled(history.canRedo());
+    m_undo->setToolTip(history.canUndo() ? tr("Undo: %1 (Ctrl+Z)").arg(QString::fromStdString(history.undoLabel())) : tr("Nothing to undo"));
+    m_redo->setToolTip(history.canRedo() ? tr("Redo: %1 (Ctrl+Shift+Z)").arg(QString::fromStdString(history.redoLabel())) : tr("Nothing to redo"));
+    m_status->setSystem(QString::fromStdString(m_session->project().site->crs));
+    tellSaved();
+}
+
+void MainWindow::productsChanged() {
+    const auto products = m_session->products();
+    if (!products) return;
+    // only what is in sight: another stage gets them when it is shown
+    for (auto* pane : page()->panes()) pane->view()->setProducts(products);
+    m_stageShelves[std::size_t(m_column->current())]->setProducts(products);
+    m_findings->setFindings(products->findings);
+    for (std::size_t i = 0; i < stages().size(); ++i) {
+        const auto figure = stages()[i].figure(*products);
+        m_column->setFigure(int(i), figure.words, figure.state, figure.count);
+    }
+    const auto& holes = *products->project.holes;
+    const bool gone = !m_selection->hole().isEmpty() && !findHole(holes, m_selection->hole().toStdString());
+    if (gone) m_selection->setHole({});
+    if (m_firstProducts && m_selection->hole().isEmpty() && !products->sections.empty() && !products->sections.front()->holes.empty())
+        m_selection->setHole(QString::fromStdString(products->sections.front()->holes.front().name)); // something to see in the log at once
+    m_firstProducts = false;
+    fillFind();
+}
+
+void MainWindow::fillFind() {
+    std::vector<FindBox::Entry> entries;
+    const auto products = m_session->products();
+    for (const auto& h : *products->project.holes) {
+        const auto name = QString::fromStdString(displayName(*products->project.holes, h));
+        entries.push_back({name, [this, name] {
+                               m_selection->setHole(name);
+                               if (auto* plan = page()->find<PlanView>()) plan->centreOn(name);
+                           }});
+    }
+    for (const auto& u : products->project.sequence->units) {
+        const auto code = QString::fromStdString(u.code);
+        entries.push_back({tr("%1 (%2), unit").arg(QString::fromStdString(u.name), code), [this, code] {
+                               m_selection->setUnit(code);
+                               showStage("model");
+                           }});
+    }
+    for (const auto& f : *products->project.files) entries.push_back({tr("%1, file").arg(QString::fromStdString(f.name)), [this] { showStage("site"); }});
+    for (auto* a : actions())
+        if (!a->text().isEmpty()) entries.push_back({tr("%1, action").arg(a->text()), [a] { a->trigger(); }});
+    m_top->find()->setEntries(std::move(entries));
+}
+
+void MainWindow::showFinding(const Finding& f) {
+    if (f.hole.empty()) return;
+    showStage(f.rule == "FC-CODE" || f.rule == "FC-ORDER" ? "sequence" : f.rule == "FC-BOUND" ? "model" : "holes");
+    m_selection->setHole(QString::fromStdString(f.hole));
+}
+
+void MainWindow::drawSection() {
+    if (!page()->find<PlanView>()) showStage("sequence");
+    if (auto* plan = page()->find<PlanView>()) plan->startDrawing();
+}
+
+void MainWindow::tellSaved() {
+    if (!m_session->savedAt().isValid()) return m_top->setSaved({});
+    const auto seconds = m_session->savedAt().secsTo(QDateTime::currentDateTime());
+    m_top->setSaved(seconds < 60 ? tr("saved %1 s ago").arg(std::max<qint64>(0, seconds)) : seconds < 3600 ? tr("saved %1 min ago").arg(seconds / 60) : tr("saved %1").arg(m_session->savedAt().toString("d MMM hh:mm")));
+}
+
+bool MainWindow::openProject(const QString& path) {
+    try {
+        m_firstProducts = true;
+        m_selection->setHole({});
+        m_selection->setUnit({});
+        m_selection->setSection(0);
+        m_session->open(path);
+        QSettings settings;
+        settings.setValue("lastProject", path);
+        if (settings.value("selectionOf").toString() == path) {
+            m_selection->setHole(settings.value("selectedHole").toString());
+            m_selection->setSection(settings.value("selectedSection").toInt());
+            m_selection->setExaggeration(settings.value("exaggeration", 5).toDouble());
+        }
+        return true;
+    } catch (const Error& e) {
+        auto* box = new QMessageBox(QMessageBox::Warning, tr("Fox Cellar"), QString::fromStdString(e.what()), QMessageBox::Ok, this);
+        box->setAttribute(Qt::WA_DeleteOnClose);
+        box->open();
+        return false;
+    }
+}
+
+void MainWindow::openDemo(bool anew) {
+    const auto path = dataFolder() + "/Quernbeck flood bypass.gpkg";
+    try {
+        if (anew || !QFile::exists(path)) ProjectStore::create(path.toStdString(), buildProject(demoBuildFile().toStdString()).project);
+    } catch (const Error& e) {
+        m_status->say(QString::fromStdString(e.what()));
+        return;
+    }
+    openProject(path);
+}
+
+void MainWindow::openLast() {
+    const auto last = QSettings().value("lastProject").toString();
+    if (!last.isEmpty() && QFile::exists(last) && openProject(last)) return;
+    const auto path = dataFolder() + "/New project.gpkg";
+    try {
+        if (!QFile::exists(path)) ProjectStore::create(path.toStdString(), Project{});
+    } catch (const Error& e) {
+        m_status->say(QString::fromStdString(e.what()));
+    }
+    openProject(path);
+}
+
+void MainWindow::askOpen() {
+    const auto path = QFileDialog::getOpenFileName(this, tr("Open project"), dataFolder(), tr("Projects (*.gpkg)"));
+    if (!path.isEmpty()) openProject(path);
+}
+
+void MainWindow::askNew() {
+    auto path = QFileDialog::getSaveFileName(this, tr("New project: where should its file be?"), QDir::homePath() + "/project.gpkg", tr("Projects (*.gpkg)"));
+    if (path.isEmpty()) return;
+    if (!path.endsWith(".gpkg")) path += ".gpkg";
+    try {
+        Project project;
+        project.name = QFileInfo(path).completeBaseName().toStdString();
+        ProjectStore::create(path.toStdString(), project);
+    } catch (const Error& e) {
+        m_status->say(QString::fromStdString(e.what()));
+        return;
+    }
+    openProject(path);
+}
+
+void MainWindow::askImport() {
+    const auto paths = QFileDialog::getOpenFileNames(this, tr("Import"), QSettings().value("importFolder", QDir::homePath()).toString(), tr("AGS and survey files (*.ags *.csv *.txt);;All files (*)"));
+    if (paths.isEmpty()) return;
+    QSettings().setValue("importFolder", QFileInfo(paths.front()).absolutePath());
+    importFiles(paths);
+}
+
+void MainWindow::importFiles(const QStringList& paths) {
+    auto* sheet = new ImportSheet(paths, [this] { return m_session->project(); }, this);
+    sheet->setAttribute(Qt::WA_DeleteOnClose);
+    connect(sheet, &ImportSheet::editMade, m_session, &Session::apply);
+    sheet->open();
+}
+
+void MainWindow::askExport() {
+    if (!m_session->products()) return;
+    auto* dialog = new ExportDialog(m_session->products(), QSettings().value("exportFolder", QDir::homePath()).toString(), this);
+    dialog->setAttribute(Qt::WA_DeleteOnClose);
+    dialog->open();
+}
+
+void MainWindow::dragEnterEvent(QDragEnterEvent* e) {
+    if (e->mimeData()->hasUrls()) e->acceptProposedAction();
+}
+
+void MainWindow::dropEvent(QDropEvent* e) {
+    QStringList paths;
+    for (const auto& url : e->mimeData()->urls())
+        if (url.isLocalFile()) paths << url.toLocalFile();
+    e->acceptProposedAction();
+    if (paths.size() == 1 && paths.front().endsWith(".gpkg")) openProject(paths.front());
+    else if (!paths.isEmpty()) importFiles(paths);
+}
+
+void MainWindow::closeEvent(QCloseEvent* e) {
+    QSettings settings;
+    settings.setValue("window", saveGeometry());
+    settings.setValue("stage", stages()[std::size_t(m_column->current())].id);
+    settings.setValue("selectionOf", m_session->path());
+    settings.setValue("selectedHole", m_selection->hole());
+    settings.setValue("selectedSection", m_selection->section());
+    settings.setValue("exaggeration", m_selection->exaggeration());
+    for (auto* p : m_stagePages)
+        if (p) p->remember();
+    QMainWindow::closeEvent(e);
+}
+
+} // namespace fox::app

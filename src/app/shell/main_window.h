@@ -1,0 +1,75 @@
+#pragma once
+#include "shell/session.h"
+#include "shell/stage_page.h"
+#include "stages/stages.h"
+
+#include <QMainWindow>
+
+class QStackedWidget;
+
+namespace fox::app {
+
+class FindingsStrip;
+class StageColumn;
+class StatusLine;
+class TopBar;
+
+/// Puts the parts together: the session, the stages and their panes, the bars. It holds no rule of its own.
+class MainWindow : public QMainWindow {
+    Q_OBJECT
+public:
+    explicit MainWindow(QWidget* parent = nullptr);
+    ~MainWindow() override;
+
+    /// Opens a project file; a failure is said in a box. False if it failed.
+    bool openProject(const QString& path);
+    /// The demo site: as it was left, or made anew.
+    void openDemo(bool anew);
+    /// The project that was open last, or an empty one.
+    void openLast();
+    void showStage(const QString& id);
+    void importFiles(const QStringList& paths);
+
+    Session* session() const { return m_session; }
+    Selection* selection() const { return m_selection; }
+    StagePage* page() const; ///< the stage that is shown
+    /// Nothing is being worked out and every view has what there is.
+    bool settled() const { return m_session->products() && !m_session->outOfDate(); }
+
+protected:
+    void dragEnterEvent(QDragEnterEvent*) override;
+    void dropEvent(QDropEvent*) override;
+    void closeEvent(QCloseEvent*) override;
+
+private:
+    void makeActions();
+    void makeMenus();
+    void connectSession();
+    void setStage(int);
+    void connectView(View*);
+    void projectChanged();
+    void productsChanged();
+    void showFinding(const Finding&);
+    void drawSection();
+    void fillFind();
+    void tellSaved();
+    void askOpen();
+    void askNew();
+    void askImport();
+    void askExport();
+    QAction* action(const char* objectName, const QString& words, const QKeySequence&, const QString& tip, std::function<void()> go);
+
+    Session* m_session;
+    Selection* m_selection;
+    TopBar* m_top;
+    StageColumn* m_column;
+    QStackedWidget *m_pages, *m_shelves;
+    FindingsStrip* m_findings;
+    StatusLine* m_status;
+    QAction *m_undo, *m_redo, *m_import, *m_export;
+    std::vector<StagePage*> m_stagePages; ///< made when first shown
+    std::vector<Shelf*> m_stageShelves;
+    bool m_firstProducts = true;
+};
+
+} // namespace fox::app

@@ -1,0 +1,93 @@
+#include "shell/pane.h"
+
+#include "style/theme.h"
+
+#include <QEvent>
+#include <QHBoxLayout>
+#include <QLabel>
+#include <QMenu>
+#include <QPushButton>
+#include <QVBoxLayout>
+
+namespace fox::app {
+
+Pane::Pane(ViewKind kind, Selection* selection, QWidget* parent) : QFrame(parent), m_selection(selection), m_kind(kind) {
+    setObjectName("pane");
+    auto* head = new QWidget(this);
+    head->setObjectName("paneHead");
+    head->setFixedHeight(28);
+    m_title = new QPushButton(head);
+    m_title->setProperty("quiet", true);
+    m_title->setFont(bodyFont(13, true));
+    m_title->setStyleSheet("font-size: 13px; font-weight: 600; color: #25211C;");
+    m_title->setToolTip(tr("Show another view in this pane"));
+    auto* menu = new QMenu(m_title);
+    for (const auto other : kViewKinds) menu->addAction(name(other), this, [this, other] { show(other); });
+    connect(m_title, &QPushButton::clicked, this, [this, menu] { menu->popup(m_title->mapToGlobal(QPoint(0, m_title->height()))); });
+    m_summary = new QLabel(head);
+    m_summary->setProperty("muted", true);
+    m_summary->setFont(bodyFont(12));
+    m_summary->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
+    m_summary->installEventFilter(this);
+    auto* row = new QHBoxLayout(head);
+    row->setContentsMargins(6, 0, 8, 0);
+    row->setSpacing(4);
+    row->addWidget(m_title);
+    row->addWidget(m_summary, 1);
+    m_tools = new QHBoxLayout;
+    m_tools->setSpacing(2);
+    row->addLayout(m_tools);
+    m_layout = new QVBoxLayout(this);
+    m_layout->setContentsMargins(0, 0, 1, 1);
+    m_layout->setSpacing(0);
+    m_layout->addWidget(head);
+    m_view = makeView(kind, selection, this);
+    m_layout->addWidget(m_view, 1);
+    fillTools();
+}
+
+void Pane::show(ViewKind kind) {
+    if (kind == m_kind) return;
+    delete m_view;
+    m_kind = kind;
+    m_view = makeView(kind, m_selection, this);
+    m_layout->addWidget(m_view, 1);
+    fillTools();
+    emit viewMade(m_view);
+}
+
+void Pane::fillTools() {
+    m_title->setText(m_view->title());
+    while (auto* item = m_tools->takeAt(0)) {
+        delete item->widget();
+        delete item;
+    }
+    for (auto* action : m_view->tools()) {
+        auto* button = new QPushButton(action->text(), this);
+        button->setProperty("quiet", true);
+        button->setToolTip(action->toolTip());
+        button->setCheckable(action->isCheckable());
+        button->setChecked(action->isChecked());
+        connect(button, &QPushButton::clicked, action, &QAction::trigger);
+        connect(action, &QAction::changed, button, [button, action] {
+            button->setText(action->text());
+            button->setChecked(action->isChecked());
+        });
+        m_tools->addWidget(button);
+    }
+    connect(m_view, &View::summaryChanged, this, &Pane::showSummary);
+    showSummary();
+}
+
+bool Pane::eventFilter(QObject* watched, QEvent* e) {
+    if (watched == m_summary && e->type() == QEvent::Resize) showSummary();
+    return QFrame::eventFilter(watched, e);
+}
+
+void Pane::showSummary() {
+    const auto words = m_view->summary();
+    m_summary->setToolTip(words);
+    m_summary->setText(QFontMetrics(m_summary->font()).elidedText(words, Qt::ElideRight, std::max(0, m_summary->width() - 2)));
+}
+
+} // namespace fox::app

@@ -1,0 +1,62 @@
+#include "shell/status_line.h"
+
+#include "style/theme.h"
+
+#include <QHBoxLayout>
+#include <QLabel>
+#include <QProgressBar>
+#include <QPushButton>
+
+namespace fox::app {
+
+StatusLine::StatusLine(QWidget* parent)
+    : QFrame(parent), m_cursor(new QLabel(this)), m_system(new QLabel(this)), m_exaggeration(new QLabel(this)), m_work(new QLabel(this)), m_bar(new QProgressBar(this)), m_stop(new QPushButton(tr("Stop"), this)) {
+    setObjectName("status");
+    setFixedHeight(24);
+    m_cursor->setMinimumWidth(330);
+    m_cursor->setObjectName("cursorPlace");
+    m_work->setObjectName("workWords");
+    m_bar->setFixedSize(120, 6);
+    m_bar->setTextVisible(false);
+    m_bar->setRange(0, 1000);
+    m_stop->setToolTip(tr("Stop the work; the last good surfaces stay"));
+    auto* row = new QHBoxLayout(this);
+    row->setContentsMargins(12, 0, 12, 0);
+    row->setSpacing(20);
+    row->addWidget(m_cursor);
+    row->addWidget(m_system);
+    row->addWidget(m_exaggeration);
+    row->addStretch(1);
+    row->addWidget(m_work);
+    row->addWidget(m_bar);
+    row->addWidget(m_stop);
+    connect(m_stop, &QPushButton::clicked, this, &StatusLine::stopAsked);
+    setPointed(kNoValue, kNoValue, kNoValue, {});
+    setBusy(false);
+}
+
+void StatusLine::setPointed(double easting, double northing, double level, const QString& unit) {
+    if (std::isnan(easting)) return m_cursor->setText(tr("Point at a view to read a place"));
+    auto text = tr("E %1  N %2").arg(coordinate(easting), coordinate(northing));
+    if (!std::isnan(level)) text += tr("  level %1").arg(metres(level, 1));
+    if (!unit.isEmpty()) text += "  " + unit;
+    m_cursor->setText(text);
+}
+
+void StatusLine::setSystem(const QString& crs) { m_system->setText(crs.isEmpty() ? tr("no coordinate system said") : crs); }
+void StatusLine::setExaggeration(double times) { m_exaggeration->setText(tr("height ×%1").arg(times)); }
+
+void StatusLine::setBusy(bool busy) {
+    m_bar->setVisible(busy);
+    m_stop->setVisible(busy);
+    if (!busy) m_work->setText(tr("Up to date"));
+}
+
+void StatusLine::setProgress(double fraction, const QString& words) {
+    m_bar->setValue(int(fraction * 1000));
+    m_work->setText(words);
+}
+
+void StatusLine::say(const QString& sentence) { m_work->setText(sentence); }
+
+} // namespace fox::app

@@ -1,0 +1,33 @@
+#pragma once
+#include <QFrame>
+
+class QLabel;
+class QProgressBar;
+class QPushButton;
+
+namespace fox::app {
+
+/// The dark line at the foot: place, level and unit under the cursor; the system; exaggeration; work, with Stop.
+class StatusLine : public QFrame {
+    Q_OBJECT
+public:
+    explicit StatusLine(QWidget* parent = nullptr);
+
+public slots:
+    void setPointed(double easting, double northing, double level, const QString& unit);
+    void setSystem(const QString& crs);
+    void setExaggeration(double);
+    void setBusy(bool);
+    void setProgress(double fraction, const QString& words);
+    void say(const QString& sentence); ///< until the next work
+
+signals:
+    void stopAsked();
+
+private:
+    QLabel *m_cursor, *m_system, *m_exaggeration, *m_work;
+    QProgressBar* m_bar;
+    QPushButton* m_stop;
+};
+
+} // namespace fox::app

@@ -1,0 +1,218 @@
+#include "stages/shelf.h"
+
+#include "style/theme.h"
+
+#include <QGridLayout>
+#include <QKeyEvent>
+#include <QLabel>
+#include <QPainter>
+#include <QPushButton>
+#include <QScrollArea>
+#include <QVBoxLayout>
+
+namespace fox::app {
+
+namespace {
+
+void clear(QLayout* layout) {
+    while (auto* item = layout->takeAt(0)) {
+        if (auto* w = item->widget()) w->hide(), w->deleteLater(); // a row may be what is being pressed
+        if (item->layout()) clear(item->layout());
+        delete item;
+    }
+}
+
+QLabel* label(const QString& text, QWidget* parent, bool muted = false) {
+    auto* l = new QLabel(text, parent);
+    l->setProperty("muted", muted);
+    l->setTextInteractionFlags(Qt::NoTextInteraction);
+    return l;
+}
+
+/// The fill and sign of a unit, small.
+QLabel* swatch(const Unit& unit, QWidget* parent) {
+    QPixmap picture(16, 16);
+    picture.fill(unitColour(unit));
+    QPainter painter(&picture);
+    painter.fillRect(0, 0, 16, 16, hatch(unit));
+    painter.setPen(colour::ink);
+    painter.drawRect(0, 0, 15, 15);
+    auto* l = new QLabel(parent);
+    l->setPixmap(picture);
+    return l;
+}
+
+} // namespace
+
+Shelf::Shelf(const QString& title, Selection* selection, QWidget* parent) : QFrame(parent), m_selection(selection) {
+    setObjectName("shelf");
+    setFixedWidth(316);
+    auto* head = new QFrame(this);
+    head->setObjectName("shelfHead");
+    head->setFixedHeight(46);
+    auto* headRow = new QHBoxLayout(head);
+    headRow->setContentsMargins(14, 0, 14, 0);
+    auto* name = label(title, head);
+    name->setFont(bodyFont(16, true));
+    name->setStyleSheet("font-size: 16px; font-weight: 600;");
+    m_main = new QPushButton(head);
+    m_main->hide();
+    headRow->addWidget(name, 1);
+    headRow->addWidget(m_main);
+
+    auto* body = new QWidget;
+    body->setStyleSheet("background: #FFFDF9;");
+    m_body = new QVBoxLayout(body);
+    m_body->setContentsMargins(14, 10, 14, 10);
+    m_body->setSpacing(1);
+    auto* scroll = new QScrollArea(this);
+    scroll->setWidget(body);
+    scroll->setWidgetResizable(true);
+    scroll->setFrameShape(QFrame::NoFrame);
+    scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    scroll->setFocusPolicy(Qt::NoFocus);
+
+    m_card = new QFrame(this);
+    m_card->setObjectName("card");
+    m_cardGrid = new QGridLayout(m_card);
+    m_cardGrid->setContentsMargins(14, 10, 14, 12);
+    m_cardGrid->setHorizontalSpacing(10);
+    m_cardGrid->setVerticalSpacing(4);
+    m_cardGrid->setColumnMinimumWidth(0, 92);
+    m_cardGrid->setColumnStretch(1, 1);
+    auto* layout = new QVBoxLayout(this);
+    layout->setContentsMargins(1, 0, 0, 0);
+    layout->setSpacing(0);
+    layout->addWidget(head);
+    layout->addWidget(scroll, 1);
+    layout->addWidget(m_card);
+    connect(selection, &Selection::holeChanged, this, &Shelf::refill);
+    connect(selection, &Selection::unitChanged, this, &Shelf::refill);
+    connect(selection, &Selection::sectionChanged, this, &Shelf::refill);
+}
+
+void Shelf::setProducts(std::shared_ptr<const ProductSet> products) {
+    m_products = std::move(products);
+    refill();
+}
+
+void Shelf::refill() {
+    if (!m_products || m_filling) return;
+    m_filling = true;
+    clear(m_body);
+    clear(m_cardGrid);
+    fillBody();
+    m_body->addStretch(1);
+    fillCard();
+    m_card->setVisible(m_cardGrid->count() > 0);
+    m_filling = false;
+}
+
+QPushButton* Shelf::mainButton(const QString& text, const QString& tip) {
+    m_main->setText(text);
+    m_main->setToolTip(tip);
+    m_main->show();
+    return m_main;
+}
+
+void Shelf::heading(const QString& text) {
+    auto* l = label(text, this);
+    l->setProperty("heading", true);
+    l->setContentsMargins(0, m_body->count() ? 10 : 0, 0, 2);
+    m_body->addWidget(l);
+}
+
+void Shelf::words(const QString& text, const QColor& c) {
+    auto* l = label(text, this, !c.isValid());
+    l->setWordWrap(true);
+    if (c.isValid()) l->setStyleSheet(QString("color: %1;").arg(c.name()));
+    m_body->addWidget(l);
+}
+
+void Shelf::row(const QString& left, const QString& right, const std::function<void()>& go, bool chosen) {
+    auto* r = new ShelfRow(this);
+    r->go = go;
+    r->chosen = chosen;
+    r->setFocusPolicy(go ? Qt::TabFocus : Qt::NoFocus);
+    r->setAccessibleName(left);
+    auto* line = new QHBoxLayout(r);
+    line->setContentsMargins(4, 2, 4, 2);
+    auto* l = label(left, r);
+    l->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
+    l->setToolTip(left);
+    line->addWidget(l, 1);
+    line->addWidget(label(right, r, true));
+    m_body->addWidget(r);
+}
+
+void Shelf::unitRow(const Unit& unit, const QString& right) {
+    const auto code = QString::fromStdString(unit.code);
+    auto* r = new ShelfRow(this);
+    r->setObjectName("unit_" + code);
+    r->chosen = m_selection->unit() == code;
+    r->go = [this, code] { m_selection->setUnit(m_selection->unit() == code ? QString() : code); };
+    r->setFocusPolicy(Qt::TabFocus);
+    r->setToolTip(tr("Show this unit alone on sections and in 3D; again to show all"));
+    r->setAccessibleName(QString::fromStdString(unit.name));
+    auto* line = new QHBoxLayout(r);
+    line->setContentsMargins(4, 3, 4, 3);
+    line->setSpacing(8);
+    line->addWidget(swatch(unit, r));
+    auto* c = label(code, r, true);
+    c->setFixedWidth(28);
+    line->addWidget(c);
+    line->addWidget(label(QString::fromStdString(unit.name), r), 1);
+    line->addWidget(label(right, r, true));
+    m_body->addWidget(r);
+}
+
+void Shelf::cardTitle(const QString& strong, const QString& rest) {
+    auto* l = label(QString("<b>%1</b> <span style='color:%2'>%3</span>").arg(strong.toHtmlEscaped(), colour::muted.name(), rest.toHtmlEscaped()), m_card);
+    l->setWordWrap(true);
+    m_cardGrid->addWidget(l, m_cardGrid->rowCount(), 0, 1, 2);
+}
+
+void Shelf::cardFact(const QString& name, const QString& value, const QString& remark, const QColor& c) {
+    const int at = m_cardGrid->rowCount();
+    m_cardGrid->addWidget(label(name, m_card, true), at, 0, Qt::AlignTop);
+    auto* v = label(remark.isEmpty() ? value.toHtmlEscaped() : QString("%1 <span style='color:%2'>%3</span>").arg(value.toHtmlEscaped(), c.name(), remark.toHtmlEscaped()), m_card);
+    v->setWordWrap(true);
+    v->setTextInteractionFlags(Qt::TextSelectableByMouse);
+    m_cardGrid->addWidget(v, at, 1);
+}
+
+void Shelf::cardWidget(const QString& name, QWidget* w) {
+    const int at = m_cardGrid->rowCount();
+    m_cardGrid->addWidget(label(name, m_card, true), at, 0);
+    w->setAccessibleName(name);
+    m_cardGrid->addWidget(w, at, 1);
+}
+
+void Shelf::cardWide(QWidget* w) { m_cardGrid->addWidget(w, m_cardGrid->rowCount(), 0, 1, 2); }
+
+ShelfRow::ShelfRow(QWidget* parent) : QWidget(parent) {}
+
+void ShelfRow::mousePressEvent(QMouseEvent*) {
+    if (const auto act = go) act(); // a copy: the row may be gone after it
+}
+
+void ShelfRow::keyPressEvent(QKeyEvent* e) {
+    if (go && (e->key() == Qt::Key_Space || e->key() == Qt::Key_Return)) {
+        const auto act = go;
+        act();
+    } else {
+        QWidget::keyPressEvent(e);
+    }
+}
+
+void ShelfRow::paintEvent(QPaintEvent*) {
+    QPainter painter(this);
+    if (chosen) painter.fillRect(rect(), colour::chosen);
+    else if (go && underMouse()) painter.fillRect(rect(), colour::desk);
+    if (hasFocus()) {
+        painter.setPen(QPen(colour::fox, 1, Qt::DotLine));
+        painter.drawRect(rect().adjusted(0, 0, -1, -1));
+    }
+}
+
+} // namespace fox::app

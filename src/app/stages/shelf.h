@@ -1,0 +1,72 @@
+#pragma once
+#include "project/edits.h"
+#include "project/products.h"
+#include "views/selection.h"
+
+#include <QFrame>
+#include <functional>
+
+class QGridLayout;
+class QLabel;
+class QPushButton;
+class QVBoxLayout;
+
+namespace fox::app {
+
+/// The right side of a stage: short lists, one main button, and the card of what is selected.
+class Shelf : public QFrame {
+    Q_OBJECT
+public:
+    Shelf(const QString& title, Selection*, QWidget* parent);
+    void setProducts(std::shared_ptr<const ProductSet>);
+
+signals:
+    void editMade(const fox::Edited&);
+    void importAsked();
+    void exportAsked();
+    void drawSectionAsked();
+
+protected:
+    virtual void fillBody() = 0; ///< with the helpers below
+    virtual void fillCard() {}   ///< may leave it empty: then it is not shown
+    void refill();
+
+    const ProductSet* products() const { return m_products.get(); }
+    Selection* selection() const { return m_selection; }
+
+    QPushButton* mainButton(const QString& words, const QString& tip);
+    void heading(const QString&);
+    void words(const QString&, const QColor& = {});
+    /// A row "left ... right"; pressing it calls `go`.
+    void row(const QString& left, const QString& right, const std::function<void()>& go = {}, bool chosen = false);
+    void unitRow(const Unit&, const QString& right);
+    void cardTitle(const QString& strong, const QString& rest);
+    void cardFact(const QString& name, const QString& value, const QString& remark = {}, const QColor& = {});
+    void cardWidget(const QString& name, QWidget*);
+    void cardWide(QWidget*);
+
+private:
+    std::shared_ptr<const ProductSet> m_products;
+    Selection* m_selection;
+    QPushButton* m_main;
+    QVBoxLayout* m_body;
+    QFrame* m_card;
+    QGridLayout* m_cardGrid;
+    bool m_filling = false;
+};
+
+/// A row that can be pressed, by mouse or key.
+class ShelfRow : public QWidget {
+    Q_OBJECT
+public:
+    explicit ShelfRow(QWidget* parent);
+    std::function<void()> go;
+    bool chosen = false;
+
+protected:
+    void mousePressEvent(QMouseEvent*) override;
+    void keyPressEvent(QKeyEvent*) override;
+    void paintEvent(QPaintEvent*) override;
+};
+
+} // namespace fox::app

@@ -1,0 +1,333 @@
+#include "stages/stages.h"
+
+#include "stages/variogram_chart.h"
+#include "style/theme.h"
+
+#include <QComboBox>
+#include <QCoreApplication>
+#include <QDoubleSpinBox>
+#include <QPushButton>
+#include <set>
+
+namespace fox::app {
+
+namespace {
+
+/// Findings whose rule begins with one of the words.
+StageFigure figureOf(const QString& words, const ProductSet& p, std::initializer_list<const char*> rules) {
+    StageFigure figure{words, Severity::Note, 0};
+    int errors = 0, warnings = 0;
+    for (const auto& f : *p.findings)
+        if (std::ranges::any_of(rules, [&](const char* r) { return f.rule.starts_with(r); })) errors += f.severity == Severity::Error, warnings += f.severity == Severity::Warning;
+    if (errors > 0) return {words, Severity::Error, errors};
+    if (warnings > 0) return {words, Severity::Warning, warnings};
+    return figure;
+}
+
+QString kilometres(const Frame& f) { return QString::fromUtf8("%1 × %2 m").arg(f.xmax - f.xmin, 0, 'f', 0).arg(f.ymax - f.ymin, 0, 'f', 0); }
+
+// --- Site
+
+class SiteShelf : public Shelf {
+public:
+    SiteShelf(Selection* s, QWidget* parent) : Shelf(tr("Site"), s, parent) {
+        connect(mainButton(tr("Import…"), tr("Bring in AGS files or a survey")), &QPushButton::clicked, this, &Shelf::importAsked);
+    }
+
+protected:
+    void fillBody() override {
+        const auto& p = products()->project;
+        heading(tr("Coordinate system"));
+        row(p.site->crs.empty() ? tr("not said") : QString::fromStdString(p.site->crs), tr("levels in metres"));
+        heading(tr("Extent"));
+        if (!products()->frame) return words(tr("There is nothing yet to take an extent from. Import holes or a survey first."));
+        const auto& f = *products()->frame;
+        row(kilometres(f), p.site->frame ? tr("as set") : tr("from the holes"));
+        row(tr("south-west corner"), coordinate(f.xmin) + "  " + coordinate(f.ymin));
+        row(tr("site limit"), p.site->limit.empty() ? tr("none") : tr("%1 corners").arg(p.site->limit.size()));
+        heading(tr("What there is"));
+        row(tr("Holes"), QString::number(p.holes->size()));
+        row(tr("Ground triangles"), QString::number(products()->terrain->tin.triangles().size()));
+        row(tr("Units"), QString::number(p.sequence->units.size()));
+        row(tr("Section lines"), QString::number(p.sections->size()));
+        heading(tr("Files"));
+        for (const auto& file : *p.files) row(QString::fromStdString(file.name), QString::fromStdString(file.format));
+    }
+
+    void fillCard() override {
+        if (!products()->frame) return;
+        cardTitle(tr("Grid"), tr("%1 cells").arg(products()->frame->cells()));
+        auto* cell = new QDoubleSpinBox;
+        cell->setRange(0.5, 500);
+        cell->setDecimals(1);
+        cell->setSuffix(tr(" m"));
+        cell->setValue(products()->frame->cell);
+        cell->setKeyboardTracking(false);
+        cell->setToolTip(tr("Smaller cells show more and take longer; the holes are honoured either way"));
+        connect(cell, &QDoubleSpinBox::valueChanged, this, [this](double metres) { emit editMade(setCell(products()->project, metres)); });
+        cardWidget(tr("Cell"), cell);
+    }
+};
+
+// --- Holes
+
+class HolesShelf : public Shelf {
+public:
+    HolesShelf(Selection* s, QWidget* parent) : Shelf(tr("Holes"), s, parent) {
+        connect(mainButton(tr("Add source…"), tr("Bring in more AGS files")), &QPushButton::clicked, this, &Shelf::importAsked);
+    }
+
+protected:
+    void fillBody() override {
+        const auto& p = products()->project;
+        heading(tr("Sources"));
+        bool any = false;
+        for (const auto& f : *p.files)
+            if (f.holes > 0) row(QString::fromStdString(f.name), tr("%1 · %2 holes").arg(QString::fromStdString(f.format)).arg(f.holes)), any = true;
+        if (!any) words(tr("No holes yet. Drop AGS files on the window, or press Add source."));
+        if (p.sequence->units.empty()) return;
+        heading(tr("Logged codes (%1)").arg(QString::fromStdString(p.sequence->unitHeading)));
+        const auto counts = countCodes();
+        for (const auto& u : p.sequence->units) {
+            const auto at = counts.find(u.code);
+            unitRow(u, QString::number(at == counts.end() ? 0 : at->second));
+        }
+        for (const auto& f : products()->reading->findings) addCodeProblem(f);
+    }
+
+    std::map<std::string, int> countCodes() const {
+        std::map<std::string, int> counts;
+        for (const auto& h : products()->reading->holes)
+            for (const auto& i : h.intervals) ++counts[products()->project.sequence->units[i.unit].code];
+        return counts;
+    }
+
+    void addCodeProblem(const Finding& f) {
+        if (f.rule != "FC-CODE") return;
+        words(QString::fromStdString(f.message), colour::red);
+        if (!f.remedy) return;
+        row("", QString::fromStdString(f.remedy->label), [this, remedy = *f.remedy] { emit editMade(apply(products()->project, remedy)); });
+    }
+
+    void fillCard() override {
+        const auto& holes = *products()->project.holes;
+        const auto* h = findHole(holes, selection()->hole().toStdString());
+        if (!h) return;
+        cardTitle(selection()->hole(), QString::fromStdString(typeInWords(h->type)) + QString::fromUtf8(" · ") + QString::fromStdString(h->project));
+        cardFact(tr("Easting"), h->easting ? coordinate(*h->easting) : tr("missing"));
+        cardFact(tr("Northing"), h->northing ? coordinate(*h->northing) : tr("missing"));
+        const auto terrain = h->place() ? products()->terrain->levelAt(*h->place()) : std::nullopt;
+        const bool off = terrain && h->level && std::abs(*terrain - h->level->metres) > kLevelOff;
+        cardFact(tr("Ground level"), h->level ? metres(h->level->metres) : tr("missing"), terrain && (off || !h->level) ? tr("terrain says %1").arg(metres(*terrain)) : QString(), colour::red);
+        cardFact(tr("Final depth"), h->finalDepth ? metres(h->finalDepth->metres) : tr("missing"));
+        cardFact(tr("Path"), h->stations.empty() ? tr("vertical (no survey)") : tr("inclined %1° towards %2°").arg(h->stations.front().inclination).arg(h->stations.front().azimuth));
+        cardFact(tr("Stops in"), stopsIn());
+        cardFact(tr("From"), tr("%1, line %2").arg(QString::fromStdString(h->file)).arg(h->line));
+    }
+
+    QString stopsIn() const {
+        for (const auto& read : products()->reading->holes)
+            if (QString::fromStdString(read.name) == selection()->hole() && !read.intervals.empty()) {
+                const auto u = read.intervals.back().unit;
+                const auto unit = QString::fromStdString(products()->project.sequence->units[u].name);
+                return u + 1 < products()->project.sequence->units.size() ? tr("%1, base not reached").arg(unit) : unit;
+            }
+        return tr("nothing that is logged");
+    }
+};
+
+// --- Ground
+
+class GroundShelf : public Shelf {
+public:
+    GroundShelf(Selection* s, QWidget* parent) : Shelf(tr("Ground"), s, parent) {
+        connect(mainButton(tr("Add survey…"), tr("Bring in survey points as CSV")), &QPushButton::clicked, this, &Shelf::importAsked);
+    }
+
+protected:
+    void fillBody() override {
+        const auto& g = *products()->project.ground;
+        heading(tr("Sources"));
+        for (const auto& s : g.points) row(QString::fromStdString(s.file), tr("%1 points").arg(s.points.size()));
+        for (const auto& s : g.breaklines) row(QString::fromStdString(s.file), tr("%1 lines").arg(s.lines.size()));
+        row(tr("Ground levels of holes"), g.holeLevels ? tr("used") : tr("not used"));
+        if (g.empty()) words(tr("No survey yet: the ground is drawn between the holes alone. Drop a CSV of survey points on the window."));
+        const auto& t = *products()->terrain;
+        const auto m = t.tin.measure(t.limit);
+        heading(tr("Terrain"));
+        row(tr("Points"), QString::number(t.points));
+        row(tr("Joined (under 1 mm apart)"), QString::number(t.merged));
+        row(tr("Triangles"), QString::number(t.tin.triangles().size()));
+        row(tr("of them flat"), QString::number(m.flatTriangles));
+        row(tr("Breakline pieces"), QString::number(t.breaklineSegments));
+        row(tr("Area in plan"), QString::fromUtf8("%1 ha").arg(m.planArea / 1e4, 0, 'f', 2));
+        row(tr("Levels"), std::isnan(m.zmin) ? tr("none") : tr("%1 to %2").arg(metres(m.zmin, 1), metres(m.zmax, 1)));
+        heading(tr("Contours"));
+        row(tr("every %1 m, every fifth stronger").arg(products()->contourInterval), products()->contours ? tr("%1 lines").arg(products()->contours->size()) : QString());
+    }
+};
+
+// --- units, shared by Sequence and Model
+
+class UnitShelf : public Shelf {
+public:
+    using Shelf::Shelf;
+
+protected:
+    std::optional<std::size_t> chosen() const { return products()->project.sequence->index(selection()->unit().toStdString()); }
+
+    QComboBox* choice(const QStringList& items, int now, const std::function<void(int)>& changed) {
+        auto* box = new QComboBox;
+        box->addItems(items);
+        box->setCurrentIndex(now);
+        connect(box, &QComboBox::activated, this, changed);
+        return box;
+    }
+};
+
+class SequenceShelf : public UnitShelf {
+public:
+    SequenceShelf(Selection* s, QWidget* parent) : UnitShelf(tr("Sequence"), s, parent) {}
+
+protected:
+    void fillBody() override {
+        const auto& units = products()->project.sequence->units;
+        if (units.empty()) return words(tr("No units yet: they come with the first holes that have geology."));
+        heading(tr("Units, youngest first · contacts and bounds"));
+        for (std::size_t u = 0; u < units.size(); ++u) {
+            if (u >= products()->contacts.size()) {
+                unitRow(units[u], tr("no base"));
+                continue;
+            }
+            const int observed = int(std::ranges::count(*products()->contacts[u], ContactKind::Observed, &Contact::kind));
+            unitRow(units[u], QString("%1 + %2").arg(observed).arg(products()->contacts[u]->size() - std::size_t(observed)));
+        }
+        heading(tr("How they are read"));
+        row(tr("Column with the unit"), QString::fromStdString(products()->project.sequence->unitHeading));
+        for (const auto& [from, to] : products()->project.sequence->aliases) row(tr("“%1”").arg(QString::fromStdString(from)), tr("is read as %1").arg(QString::fromStdString(to)));
+        for (const auto& f : products()->reading->findings) words(QString::fromStdString((f.hole.empty() ? "" : f.hole + ": ") + f.message), f.severity == Severity::Error ? colour::red : colour::amberText);
+    }
+
+    void fillCard() override {
+        const auto u = chosen();
+        if (!u || *u >= products()->contacts.size()) return;
+        const auto& unit = products()->project.sequence->units[*u];
+        cardTitle(QString::fromStdString(unit.name), tr("what the holes say of its base"));
+        for (const auto kind : {ContactKind::Observed, ContactKind::NotReached, ContactKind::Absent, ContactKind::TooShort, ContactKind::Gap})
+            if (const auto n = std::ranges::count(*products()->contacts[*u], kind, &Contact::kind)) cardFact(QString::fromUtf8(fox::words(kind)), tr("%1 holes").arg(n));
+        if (!unit.logged.empty()) {
+            QStringList codes;
+            for (const auto& c : unit.logged) codes << QString::fromStdString(c);
+            cardFact(tr("Logged as"), codes.join(", "));
+        }
+    }
+};
+
+class ModelShelf : public UnitShelf {
+public:
+    ModelShelf(Selection* s, QWidget* parent) : UnitShelf(tr("Model"), s, parent) {
+        connect(mainButton(tr("Export…"), tr("Surfaces and holes as files")), &QPushButton::clicked, this, &Shelf::exportAsked);
+    }
+
+protected:
+    void fillBody() override {
+        const auto& units = products()->project.sequence->units;
+        if (!products()->modelGrid) return words(tr("No model yet. It needs holes with geology, and ground under them."));
+        heading(tr("Units, youngest first"));
+        for (std::size_t u = 0; u < units.size(); ++u) {
+            const bool counted = products()->volumes && u < products()->volumes->units.size();
+            unitRow(units[u], counted ? volume(products()->volumes->units[u].volume) : QString(QChar(0x2013)));
+        }
+        const auto& a = *products()->audit;
+        heading(tr("Agreement with the holes"));
+        row(tr("Logged length matched"), tr("%1 %").arg(a.matchedFraction * 100, 0, 'f', 1));
+        row(tr("Bounds kept"), tr("%1 of %2").arg(a.bounds - a.boundsBroken).arg(a.bounds));
+        row(tr("Worst contact"), a.worstHole.empty() ? metres(a.worstDifference) : tr("%1, %2").arg(metres(a.worstDifference), QString::fromStdString(a.worstHole)),
+            a.worstHole.empty() ? std::function<void()>() : [this, name = QString::fromStdString(a.worstHole)] { selection()->setHole(name); });
+        heading(tr("Sections"));
+        const auto& lines = *products()->project.sections;
+        for (std::size_t i = 0; i < lines.size(); ++i)
+            row(tr("%1 to %1′").arg(QString::fromStdString(lines[i].name)), tr("%1 m").arg(lengthOf(lines[i].line), 0, 'f', 0), [this, i] { selection()->setSection(int(i)); }, selection()->section() == int(i));
+        row(tr("Draw a section line…"), "", [this] { emit drawSectionAsked(); });
+    }
+
+    void fillCard() override {
+        const auto u = chosen();
+        if (!u || *u >= products()->model->bases.size()) return;
+        const auto& unit = products()->project.sequence->units[*u];
+        const auto& base = *products()->model->bases[*u];
+        cardTitle(tr("Base of %1").arg(QString::fromStdString(unit.name)), tr("from %1 contacts, %2 bounds").arg(base.contacts).arg(base.bounds));
+        static constexpr Method kMethods[] = {Method::Linear, Method::InverseDistance, Method::Kriging};
+        QStringList methods;
+        for (const auto m : kMethods) methods << QString::fromUtf8(fox::words(m));
+        auto* method = choice(methods, int(unit.recipe.settings.method), [this, code = unit.code](int i) { emit editMade(setMethod(products()->project, code, kMethods[i])); });
+        method->setObjectName("methodChoice");
+        cardWidget(tr("Method"), method);
+        const auto automatic = tr("what fits better (%1s)").arg(QString::fromUtf8(name(base.reference)));
+        cardWidget(tr("From"), choice({automatic, tr("levels"), tr("depths below ground")}, unit.recipe.reference ? 1 + int(*unit.recipe.reference) : 0,
+                                      [this, code = unit.code](int i) { emit editMade(setReference(products()->project, code, i == 0 ? std::nullopt : std::optional(BaseReference(i - 1)))); }));
+        cardWidget(tr("Meets older"), choice({tr("cuts"), tr("laps")}, int(unit.base), [this, code = unit.code](int i) { emit editMade(setBaseRule(products()->project, code, BaseRule(i))); }));
+        if (base.absentEverywhere) return cardFact(tr("Note"), tr("No hole has this unit: it has no thickness anywhere."));
+        const auto& loo = base.fit.leaveOneOut;
+        cardFact(tr("Left-out error"), loo.n > 0 ? tr("%1 (%2 holes)").arg(metres(loo.rmse)).arg(loo.n) : tr("too few contacts"));
+        if (unit.recipe.settings.method != Method::Kriging || !base.fit.settings.variogram) return;
+        const auto& v = *base.fit.settings.variogram;
+        cardFact(tr("Variogram"), tr("%1, %2 m, fitted").arg(QString::fromUtf8(name(v.model))).arg(v.range, 0, 'f', 0));
+        cardWide(new VariogramChart(empiricalVariogram(contactPoints(*u, base.reference)), v));
+    }
+
+    std::vector<Point3> contactPoints(std::size_t u, BaseReference reference) const {
+        std::vector<Point3> points;
+        for (const auto& c : *products()->contacts[u]) {
+            if (c.kind != ContactKind::Observed) continue;
+            auto p = c.place;
+            if (reference == BaseReference::Depth) p.z = products()->terrain->levelAt(p.plan()).value_or(kNoValue) - p.z;
+            if (!std::isnan(p.z)) points.push_back(p);
+        }
+        return points;
+    }
+};
+
+// --- Sheets
+
+class SheetsShelf : public Shelf {
+public:
+    SheetsShelf(Selection* s, QWidget* parent) : Shelf(tr("Sheets"), s, parent) {
+        connect(mainButton(tr("Export…"), tr("Surfaces and holes as files")), &QPushButton::clicked, this, &Shelf::exportAsked);
+    }
+
+protected:
+    void fillBody() override {
+        words(tr("This version lays out no printed sheets (logs, sections and plans with a title block) yet. Surfaces and holes can be handed on as files: press Export."));
+        heading(tr("Sections to hand on"));
+        const auto& lines = *products()->project.sections;
+        for (std::size_t i = 0; i < lines.size(); ++i)
+            row(tr("%1 to %1′").arg(QString::fromStdString(lines[i].name)), tr("%1 m").arg(lengthOf(lines[i].line), 0, 'f', 0), [this, i] { selection()->setSection(int(i)); }, selection()->section() == int(i));
+    }
+};
+
+template <typename T>
+Shelf* make(Selection* s, QWidget* parent) { return new T(s, parent); }
+
+QString say(const char* words) { return QCoreApplication::translate("fox::app::Shelf", words); }
+
+} // namespace
+
+const std::vector<Stage>& stages() {
+    static const std::vector<Stage> kStages{
+        {"site", "Site", "Topsoil", make<SiteShelf>, [](const ProductSet& p) { return StageFigure{p.frame ? kilometres(*p.frame) : say("no extent yet")}; }},
+        {"holes", "Holes", "Alluvium", make<HolesShelf>, [](const ProductSet& p) { return figureOf(QString::number(p.project.holes->size()), p, {"AGS", "FC-PLACE", "FC-LEVEL", "FC-UPSIDE", "FC-OVERLAP", "FC-BELOW", "FC-LOG", "FC-DEPTH", "FC-PATH", "FC-OFF", "FC-FORM"}); }},
+        {"ground", "Ground", "Sand", make<GroundShelf>, [](const ProductSet& p) { return figureOf(say("%1 sources").arg(p.project.ground->points.size() + p.project.ground->breaklines.size()), p, {"FC-SURVEY", "FC-CROSSING", "FC-TWO", "FC-NO-LEVEL"}); }},
+        {"sequence", "Sequence", "River Gravel", make<SequenceShelf>, [](const ProductSet& p) { return figureOf(say("%1 units").arg(p.project.sequence->units.size()), p, {"FC-CODE", "FC-ORDER"}); }},
+        {"model", "Model", "Till", make<ModelShelf>,
+         [](const ProductSet& p) {
+             double all = 0;
+             if (p.volumes)
+                 for (const auto& u : p.volumes->units) all += u.volume;
+             return figureOf(p.volumes ? volume(all) : say("no model yet"), p, {"FC-BOUND", "FC-OUTSIDE", "FC-NO-BASE"});
+         }},
+        {"sheets", "Sheets", "Limestone", make<SheetsShelf>, [](const ProductSet& p) { return StageFigure{say("%1 sections").arg(p.project.sections->size())}; }}};
+    return kStages;
+}
+
+} // namespace fox::app

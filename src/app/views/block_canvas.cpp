@@ -1,0 +1,192 @@
+#include "views/block_canvas.h"
+
+#include "style/theme.h"
+
+#include <QKeyEvent>
+#include <QMouseEvent>
+#include <QOpenGLContext>
+#include <QWheelEvent>
+#include <numbers>
+#include <vtkCamera.h>
+#include <vtkCoordinate.h>
+#include <vtkGenericOpenGLRenderWindow.h>
+#include <vtkLight.h>
+#include <vtkNew.h>
+#include <vtkOpenGLState.h>
+#include <vtkRenderer.h>
+
+namespace fox::app {
+
+struct BlockCanvas::Vtk {
+    vtkNew<vtkGenericOpenGLRenderWindow> window;
+    vtkNew<vtkRenderer> renderer;
+};
+
+BlockCanvas::BlockCanvas(Selection* selection, QWidget* parent) : QOpenGLWidget(parent), m_selection(selection) {
+    setObjectName("blockCanvas");
+    setFocusPolicy(Qt::StrongFocus);
+    setAccessibleName(tr("Ground model in three dimensions"));
+    for (auto signal : {&Selection::holeChanged, &Selection::unitChanged, &Selection::sectionChanged, &Selection::exaggerationChanged})
+        connect(selection, signal, this, &BlockCanvas::refill);
+}
+
+BlockCanvas::~BlockCanvas() {
+    if (!m_vtk) return;
+    makeCurrent();
+    m_vtk->window->Finalize();
+    m_vtk.reset();
+    doneCurrent();
+}
+
+void BlockCanvas::setProducts(std::shared_ptr<const ProductSet> products) {
+    m_products = std::move(products);
+    refill();
+}
+
+void BlockCanvas::setLook(double cut, bool seeThrough) {
+    m_look.cut = cut;
+    m_look.groundSeeThrough = seeThrough;
+    refill();
+}
+
+void BlockCanvas::fit() {
+    m_distance = 2.35;
+    std::ranges::fill(m_shift, 0.0);
+    placeCamera();
+    update();
+}
+
+void BlockCanvas::refill() {
+    m_stale = true;
+    update();
+}
+
+void BlockCanvas::initializeGL() {
+    m_vtk = std::make_unique<Vtk>();
+    m_vtk->window->SetReadyForRendering(true);
+    m_vtk->window->SetOwnContext(0);
+    m_vtk->window->SetIsCurrent(true);
+    m_vtk->window->SetFrameBlitModeToBlitToCurrent();
+    m_vtk->window->SetMultiSamples(4);
+    m_vtk->window->AddRenderer(m_vtk->renderer);
+    const QColor desk("#F3EEE4");
+    m_vtk->renderer->SetBackground(desk.redF(), desk.greenF(), desk.blueF());
+    m_vtk->renderer->SetUseDepthPeeling(false);
+    m_vtk->renderer->AutomaticLightCreationOff();
+    vtkNew<vtkLight> light; // from the north-west, as hill shading has it
+    light->SetLightTypeToSceneLight();
+    light->SetPosition(-1, 1, 1.6);
+    light->SetFocalPoint(0, 0, 0);
+    m_vtk->renderer->AddLight(light);
+    m_stale = true;
+}
+
+void BlockCanvas::resizeGL(int, int) {}
+
+void BlockCanvas::paintGL() {
+    if (!m_vtk) return;
+    if (m_stale && m_products && m_products->ground) {
+        m_look.hole = m_selection->hole();
+        m_look.unit = m_selection->unit();
+        m_look.section = m_selection->section();
+        m_look.exaggeration = m_selection->exaggeration();
+        m_scene.fill(m_vtk->renderer, *m_products, m_look);
+        placeCamera();
+    }
+    if (m_stale && (!m_products || !m_products->ground)) m_vtk->renderer->RemoveAllViewProps();
+    m_stale = false;
+    const double ratio = devicePixelRatioF();
+    m_vtk->window->SetIsCurrent(true);
+    m_vtk->window->SetSize(int(width() * ratio), int(height() * ratio));
+    auto* state = m_vtk->window->GetState();
+    state->Reset();
+    state->Push();
+    m_vtk->window->OpenGLInitState();
+    m_vtk->window->Render();
+    state->Pop();
+}
+
+void BlockCanvas::placeCamera() {
+    if (!m_vtk) return;
+    const auto extent = m_scene.extent();
+    constexpr double kRadians = std::numbers::pi / 180;
+    const double away = m_distance * extent.radius;
+    double focus[3];
+    for (int i = 0; i < 3; ++i) focus[i] = extent.centre[i] + m_shift[i];
+    auto* camera = m_vtk->renderer->GetActiveCamera();
+    camera->SetFocalPoint(focus);
+    camera->SetPosition(focus[0] + away * std::cos(m_elevation * kRadians) * std::sin(m_azimuth * kRadians), focus[1] - away * std::cos(m_elevation * kRadians) * std::cos(m_azimuth * kRadians),
+                        focus[2] + away * std::sin(m_elevation * kRadians));
+    camera->SetViewUp(0, 0, 1);
+    camera->SetViewAngle(32);
+    m_vtk->renderer->ResetCameraClippingRange();
+}
+
+void BlockCanvas::turn(double azimuth, double elevation) {
+    m_azimuth += azimuth;
+    m_elevation = std::clamp(m_elevation + elevation, -10.0, 89.0);
+    placeCamera();
+    update();
+}
+
+void BlockCanvas::mousePressEvent(QMouseEvent* e) {
+    m_pressed = m_last = e->position();
+    m_dragged = false;
+}
+
+void BlockCanvas::mouseMoveEvent(QMouseEvent* e) {
+    const auto moved = e->position() - m_last;
+    m_last = e->position();
+    if ((e->position() - m_pressed).manhattanLength() > 4) m_dragged = true;
+    if (!m_dragged) return;
+    if (e->buttons() & Qt::RightButton || (e->buttons() & Qt::LeftButton && e->modifiers() & Qt::ShiftModifier)) {
+        const double metre = m_scene.extent().radius * m_distance / std::max(1, height()) * 0.6;
+        const double a = m_azimuth * std::numbers::pi / 180;
+        m_shift[0] -= metre * (moved.x() * std::cos(a) - moved.y() * -std::sin(a) * -1);
+        m_shift[1] -= metre * (moved.x() * std::sin(a) - moved.y() * std::cos(a));
+        placeCamera();
+        update();
+    } else if (e->buttons() & Qt::LeftButton) {
+        turn(-moved.x() * 0.4, moved.y() * 0.3);
+    }
+}
+
+void BlockCanvas::mouseReleaseEvent(QMouseEvent* e) {
+    if (m_dragged || e->button() != Qt::LeftButton || !m_vtk) return;
+    constexpr double kReach = 12; // pixels
+    QString best;
+    double nearest = kReach;
+    vtkNew<vtkCoordinate> coordinate;
+    coordinate->SetCoordinateSystemToWorld();
+    for (const auto& top : m_scene.tops()) {
+        coordinate->SetValue(top.at[0], top.at[1], top.at[2]);
+        const int* at = coordinate->GetComputedDisplayValue(m_vtk->renderer);
+        const double ratio = devicePixelRatioF();
+        const double d = std::hypot(at[0] / ratio - e->position().x(), height() - at[1] / ratio - e->position().y());
+        if (d < nearest) nearest = d, best = top.name;
+    }
+    if (!best.isEmpty()) m_selection->setHole(best);
+}
+
+void BlockCanvas::wheelEvent(QWheelEvent* e) {
+    m_distance = std::clamp(m_distance * std::pow(0.87, e->angleDelta().y() / 120.0), 0.2, 12.0);
+    placeCamera();
+    update();
+    e->accept();
+}
+
+void BlockCanvas::keyPressEvent(QKeyEvent* e) {
+    switch (e->key()) {
+    case Qt::Key_Left: turn(8, 0); break;
+    case Qt::Key_Right: turn(-8, 0); break;
+    case Qt::Key_Up: turn(0, 6); break;
+    case Qt::Key_Down: turn(0, -6); break;
+    case Qt::Key_F: fit(); break;
+    case Qt::Key_Plus:
+    case Qt::Key_Equal: m_distance *= 0.87, placeCamera(), update(); break;
+    case Qt::Key_Minus: m_distance /= 0.87, placeCamera(), update(); break;
+    default: QOpenGLWidget::keyPressEvent(e);
+    }
+}
+
+} // namespace fox::app

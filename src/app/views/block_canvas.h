@@ -1,0 +1,47 @@
+#pragma once
+#include "views/block_scene.h"
+#include "views/selection.h"
+
+#include <QOpenGLWidget>
+
+namespace fox::app {
+
+/// VTK drawing into a Qt OpenGL widget. Drag turns, right drag or Shift moves, the wheel comes nearer, a click picks.
+class BlockCanvas : public QOpenGLWidget {
+    Q_OBJECT
+public:
+    BlockCanvas(Selection*, QWidget* parent);
+    ~BlockCanvas() override;
+    void setProducts(std::shared_ptr<const ProductSet>);
+    void setLook(double cut, bool seeThrough);
+    void fit();
+
+protected:
+    void initializeGL() override;
+    void resizeGL(int, int) override;
+    void paintGL() override;
+    void mousePressEvent(QMouseEvent*) override;
+    void mouseMoveEvent(QMouseEvent*) override;
+    void mouseReleaseEvent(QMouseEvent*) override;
+    void wheelEvent(QWheelEvent*) override;
+    void keyPressEvent(QKeyEvent*) override;
+
+private:
+    void refill();
+    void placeCamera();
+    void turn(double azimuth, double elevation);
+
+    struct Vtk;
+    std::unique_ptr<Vtk> m_vtk;
+    BlockScene m_scene;
+    BlockScene::Look m_look;
+    Selection* m_selection;
+    std::shared_ptr<const ProductSet> m_products;
+    bool m_stale = true;
+    double m_azimuth = -24, m_elevation = 33, m_distance = 2.35; ///< degrees; distance in radii of the block
+    double m_shift[3] = {0, 0, 0};
+    QPointF m_pressed, m_last;
+    bool m_dragged = false;
+};
+
+} // namespace fox::app

@@ -1,0 +1,286 @@
+#include "views/block_scene.h"
+
+#include "style/theme.h"
+
+#include <vtkActor.h>
+#include <vtkCellArray.h>
+#include <vtkCellData.h>
+#include <vtkFloatArray.h>
+#include <vtkNew.h>
+#include <vtkPointData.h>
+#include <vtkPoints.h>
+#include <vtkPolyData.h>
+#include <vtkPolyDataMapper.h>
+#include <vtkPolyDataNormals.h>
+#include <vtkProperty.h>
+#include <vtkRenderer.h>
+#include <vtkSphereSource.h>
+#include <vtkTubeFilter.h>
+#include <vtkUnsignedCharArray.h>
+
+namespace fox::app {
+
+namespace {
+
+/// Quads and lines with one colour each, in metres of the scene.
+class Shapes {
+public:
+    vtkIdType point(double x, double y, double z) { return m_points->InsertNextPoint(x, y, z); }
+    void quad(std::array<vtkIdType, 4> corners, const QColor& c) {
+        m_polygons->InsertNextCell(4, corners.data());
+        addColour(c);
+    }
+    void line(vtkIdType a, vtkIdType b, const QColor& c) {
+        const vtkIdType ends[] = {a, b};
+        m_lines->InsertNextCell(2, ends);
+        addColour(c);
+    }
+    bool empty() const { return m_colours->GetNumberOfTuples() == 0; }
+    vtkNew<vtkPolyData> take() {
+        vtkNew<vtkPolyData> data;
+        data->SetPoints(m_points);
+        if (m_polygons->GetNumberOfCells() > 0) data->SetPolys(m_polygons);
+        if (m_lines->GetNumberOfCells() > 0) data->SetLines(m_lines);
+        data->GetCellData()->SetScalars(m_colours);
+        return data;
+    }
+
+private:
+    void addColour(const QColor& c) {
+        if (m_colours->GetNumberOfComponents() != 3) m_colours->SetNumberOfComponents(3);
+        const unsigned char rgb[] = {static_cast<unsigned char>(c.red()), static_cast<unsigned char>(c.green()), static_cast<unsigned char>(c.blue())};
+        m_colours->InsertNextTypedTuple(rgb);
+    }
+    vtkNew<vtkPoints> m_points;
+    vtkNew<vtkCellArray> m_polygons, m_lines;
+    vtkNew<vtkUnsignedCharArray> m_colours;
+};
+
+void addActor(vtkRenderer* renderer, vtkPolyData* data, double opacity, bool lit) {
+    vtkNew<vtkPolyDataMapper> mapper;
+    mapper->SetInputData(data);
+    vtkNew<vtkActor> actor;
+    actor->SetMapper(mapper);
+    actor->GetProperty()->SetOpacity(opacity);
+    actor->GetProperty()->SetAmbient(lit ? 0.35 : 0.75);
+    actor->GetProperty()->SetDiffuse(lit ? 0.7 : 0.3);
+    actor->GetProperty()->SetInterpolationToPhong();
+    renderer->AddActor(actor);
+}
+
+} // namespace
+
+struct BlockScene::Parts {
+    Extent extent;
+    std::vector<Top> tops;
+};
+
+BlockScene::BlockScene() : m_parts(std::make_unique<Parts>()) {}
+BlockScene::~BlockScene() = default;
+BlockScene::Extent BlockScene::extent() const { return m_parts->extent; }
+const std::vector<BlockScene::Top>& BlockScene::tops() const { return m_parts->tops; }
+
+namespace {
+
+/// Fills a renderer; one use.
+class Filler {
+public:
+    Filler(vtkRenderer* renderer, const ProductSet& products, const BlockScene::Look& look) : m_renderer(renderer), m_products(products), m_look(look), m_frame(products.ground->frame) {
+        m_middle = m_frame.box().centre();
+        for (const double z : products.ground->values) m_lowest = std::fmin(m_lowest, z), m_highest = std::fmax(m_highest, z);
+        m_floor = m_lowest;
+        if (products.modelGrid)
+            for (const auto& b : products.modelGrid->bases)
+                for (const double z : b.values) m_floor = std::fmin(m_floor, z);
+        m_floor -= 4; // so that the oldest unit shows
+        m_lastRow = std::max(1, int(std::lround((1 - look.cut) * (m_frame.rows() - 1))));
+    }
+
+    void fill(BlockScene::Extent& extent, std::vector<BlockScene::Top>& tops) {
+        m_renderer->RemoveAllViewProps();
+        addGround();
+        if (m_products.modelGrid) addWalls();
+        addFence();
+        addHoles(tops);
+        extent.centre[0] = extent.centre[1] = 0;
+        extent.centre[2] = ((m_highest + m_floor) / 2 - m_lowest) * m_look.exaggeration;
+        extent.radius = std::hypot(m_frame.xmax - m_frame.xmin, m_frame.ymax - m_frame.ymin, (m_highest - m_floor) * m_look.exaggeration) / 2;
+    }
+
+private:
+    double x(double easting) const { return easting - m_middle.x; }
+    double y(double northing) const { return northing - m_middle.y; }
+    double z(double level) const { return (level - m_lowest) * m_look.exaggeration; }
+
+    void addGround() {
+        Shapes shapes;
+        std::vector<vtkIdType> ids(m_products.ground->values.size(), -1);
+        const int columns = m_frame.columns();
+        const auto& ground = *m_products.ground;
+        for (int r = 0; r <= m_lastRow; ++r)
+            for (int c = 0; c < columns; ++c)
+                if (!std::isnan(ground.at(c, r))) {
+                    const auto p = m_frame.centre(c, r);
+                    ids[std::size_t(r * columns + c)] = shapes.point(x(p.x), y(p.y), z(ground.at(c, r)));
+                }
+        for (int r = 0; r < m_lastRow; ++r)
+            for (int c = 0; c + 1 < columns; ++c) {
+                const std::array quad{ids[std::size_t((r + 1) * columns + c)], ids[std::size_t((r + 1) * columns + c + 1)], ids[std::size_t(r * columns + c + 1)], ids[std::size_t(r * columns + c)]};
+                if (std::ranges::count(quad, -1) == 0) shapes.quad(quad, groundColour(ground.at(c, r)));
+            }
+        if (shapes.empty()) return;
+        const auto data = shapes.take();
+        vtkNew<vtkPolyDataNormals> normals;
+        normals->SetInputData(data);
+        normals->SplittingOff();
+        normals->Update();
+        addActor(m_renderer, normals->GetOutput(), m_look.groundSeeThrough ? 0.35 : 1, true);
+    }
+
+    /// Meadow below, drier above.
+    QColor groundColour(double level) const {
+        const double t = m_highest > m_lowest ? (level - m_lowest) / (m_highest - m_lowest) : 0;
+        const QColor low("#9fb389"), high("#d3d0a6");
+        return QColor::fromRgbF(float(low.redF() + t * (high.redF() - low.redF())), float(low.greenF() + t * (high.greenF() - low.greenF())), float(low.blueF() + t * (high.blueF() - low.blueF())));
+    }
+
+    QColor unitFill(std::size_t u) const {
+        const auto& unit = m_products.project.sequence->units[u];
+        auto c = unitColour(unit);
+        const bool faded = !m_look.unit.isEmpty() && m_look.unit != QString::fromStdString(unit.code);
+        return faded ? QColor((c.red() + 2 * 247) / 3, (c.green() + 2 * 243) / 3, (c.blue() + 2 * 236) / 3) : c;
+    }
+
+    /// The units at one cell from the ground down to the floor.
+    std::vector<double> levelsAt(int c, int r) const {
+        std::vector<double> levels{m_products.modelGrid->ground.at(c, r)};
+        for (const auto& b : m_products.modelGrid->bases) levels.push_back(b.at(c, r));
+        levels.push_back(std::isnan(levels.back()) ? kNoValue : m_floor);
+        return levels;
+    }
+
+    void wall(Shapes& shapes, int c0, int r0, int c1, int r1) const {
+        const auto a = levelsAt(c0, r0), b = levelsAt(c1, r1);
+        const auto p = m_frame.centre(c0, r0), q = m_frame.centre(c1, r1);
+        band(shapes, {x(p.x), y(p.y)}, {x(q.x), y(q.y)}, a, b);
+    }
+
+    void band(Shapes& shapes, Point2 p, Point2 q, const std::vector<double>& a, const std::vector<double>& b) const {
+        for (std::size_t u = 0; u + 1 < a.size() && u < m_products.project.sequence->units.size(); ++u) {
+            if (std::isnan(a[u]) || std::isnan(b[u]) || std::isnan(a[u + 1]) || std::isnan(b[u + 1])) break;
+            if (a[u] - a[u + 1] < 1e-6 && b[u] - b[u + 1] < 1e-6) continue;
+            shapes.quad({shapes.point(p.x, p.y, z(a[u])), shapes.point(q.x, q.y, z(b[u])), shapes.point(q.x, q.y, z(b[u + 1])), shapes.point(p.x, p.y, z(a[u + 1]))}, unitFill(u));
+        }
+    }
+
+    void addWalls() {
+        Shapes shapes;
+        const int lastColumn = m_frame.columns() - 1;
+        for (int c = 0; c < lastColumn; ++c)
+            for (const int r : {firstKnownRow(c), lastKnownRow(c)}) wall(shapes, c, r, c + 1, std::clamp(r, 0, m_lastRow));
+        for (int r = 0; r < m_lastRow; ++r)
+            for (const int c : {firstKnownColumn(r), lastKnownColumn(r)}) wall(shapes, c, r, c, r + 1);
+        if (!shapes.empty()) addActor(m_renderer, shapes.take(), 1, false);
+    }
+
+    // a site limit that is not quite the frame leaves an empty rim: the walls stand at the first cells with ground
+    bool known(int c, int r) const { return !std::isnan(m_products.ground->at(c, r)); }
+    int firstKnownRow(int c) const {
+        int r = 0;
+        while (r < m_lastRow && !(known(c, r) && known(std::min(c + 1, m_frame.columns() - 1), r))) ++r;
+        return r;
+    }
+    int lastKnownRow(int c) const {
+        int r = m_lastRow;
+        while (r > 0 && !(known(c, r) && known(std::min(c + 1, m_frame.columns() - 1), r))) --r;
+        return r;
+    }
+    int firstKnownColumn(int r) const {
+        int c = 0;
+        while (c < m_frame.columns() - 1 && !(known(c, r) && known(c, std::min(r + 1, m_lastRow)))) ++c;
+        return c;
+    }
+    int lastKnownColumn(int r) const {
+        int c = m_frame.columns() - 1;
+        while (c > 0 && !(known(c, r) && known(c, std::min(r + 1, m_lastRow)))) --c;
+        return c;
+    }
+
+    void addFence() {
+        if (m_products.sections.empty()) return;
+        const auto& s = *m_products.sections[std::size_t(std::clamp(m_look.section, 0, int(m_products.sections.size()) - 1))];
+        Shapes shapes;
+        for (std::size_t i = 0; i + 1 < s.chainage.size(); ++i) {
+            std::vector<double> a{s.ground[i]}, b{s.ground[i + 1]};
+            for (const auto& base : s.bases) a.push_back(base[i]), b.push_back(base[i + 1]);
+            a.push_back(std::isnan(a.back()) ? kNoValue : m_floor);
+            b.push_back(std::isnan(b.back()) ? kNoValue : m_floor);
+            const auto p = pointAlong(s.line, s.chainage[i]), q = pointAlong(s.line, s.chainage[i + 1]);
+            band(shapes, {x(p.x), y(p.y)}, {x(q.x), y(q.y)}, a, b);
+        }
+        if (!shapes.empty()) addActor(m_renderer, shapes.take(), 1, false);
+    }
+
+    void addHoles(std::vector<BlockScene::Top>& tops) {
+        tops.clear();
+        Shapes sticks, chosen;
+        const double thick = std::max(2.5, (m_frame.xmax - m_frame.xmin) / 400);
+        for (const auto& read : m_products.reading->holes) {
+            const auto path = HolePath::of(*read.hole);
+            if (!path) continue;
+            const auto name = QString::fromStdString(read.name);
+            auto& to = name == m_look.hole ? chosen : sticks;
+            const auto draw = [&](Depth top, Depth base, const QColor& c) {
+                const auto a = path->at(top), b = path->at(base);
+                to.line(to.point(x(a.x), y(a.y), z(a.z)), to.point(x(b.x), y(b.y), z(b.z)), c);
+            };
+            const auto head = path->at({});
+            for (const auto& i : read.intervals) draw(i.top, i.base, unitFill(i.unit).darker(112));
+            // a mast over the ground, so that a hole is seen from above
+            const double mast = thick * 7;
+            to.line(to.point(x(head.x), y(head.y), z(head.z)), to.point(x(head.x), y(head.y), z(head.z) + mast), colour::ink);
+            tops.push_back({name, {x(head.x), y(head.y), z(head.z) + mast}});
+            addHead(tops.back(), thick * (name == m_look.hole ? 3.2 : 2), name == m_look.hole);
+        }
+        for (auto* shapes : {&sticks, &chosen}) {
+            if (shapes->empty()) continue;
+            const auto lines = shapes->take();
+            vtkNew<vtkTubeFilter> tube;
+            tube->SetInputData(lines);
+            tube->SetRadius(shapes == &chosen ? thick * 1.4 : thick * 0.8);
+            tube->SetNumberOfSides(8);
+            tube->Update();
+            addActor(m_renderer, tube->GetOutput(), 1, true);
+        }
+    }
+
+    void addHead(const BlockScene::Top& top, double radius, bool selected) {
+        vtkNew<vtkSphereSource> sphere;
+        sphere->SetCenter(top.at[0], top.at[1], top.at[2]);
+        sphere->SetRadius(radius);
+        sphere->Update();
+        vtkNew<vtkPolyDataMapper> mapper;
+        mapper->SetInputData(sphere->GetOutput());
+        vtkNew<vtkActor> actor;
+        actor->SetMapper(mapper);
+        const auto c = selected ? colour::fox : colour::paper;
+        actor->GetProperty()->SetColor(c.redF(), c.greenF(), c.blueF());
+        m_renderer->AddActor(actor);
+    }
+
+    vtkRenderer* m_renderer;
+    const ProductSet& m_products;
+    const BlockScene::Look& m_look;
+    Frame m_frame;
+    Point2 m_middle;
+    double m_lowest = kNoValue, m_highest = kNoValue, m_floor = 0;
+    int m_lastRow = 0;
+};
+
+} // namespace
+
+void BlockScene::fill(vtkRenderer* renderer, const ProductSet& products, const Look& look) {
+    Filler(renderer, products, look).fill(m_parts->extent, m_parts->tops);
+}
+
+} // namespace fox::app

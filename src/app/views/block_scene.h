@@ -1,0 +1,44 @@
+#pragma once
+#include "project/products.h"
+
+#include <QColor>
+#include <QString>
+#include <memory>
+
+class vtkRenderer;
+
+namespace fox::app {
+
+/// What the block view shows, as VTK actors in a renderer. Coordinates are metres from the frame's middle and the
+/// ground's lowest level, so that single precision is enough.
+class BlockScene {
+public:
+    struct Look {
+        double exaggeration = 5;
+        double cut = 0; ///< share of the block, from the south, that is taken away
+        bool groundSeeThrough = false;
+        QString hole, unit; ///< selected
+        int section = 0;
+    };
+    BlockScene();
+    ~BlockScene();
+    void fill(vtkRenderer*, const ProductSet&, const Look&);
+    /// Middle and size of the block, as drawn.
+    struct Extent {
+        double centre[3] = {0, 0, 0};
+        double radius = 100;
+    };
+    Extent extent() const;
+    /// Tops of the holes, as drawn, for picking.
+    struct Top {
+        QString name;
+        double at[3];
+    };
+    const std::vector<Top>& tops() const;
+
+private:
+    struct Parts;
+    std::unique_ptr<Parts> m_parts;
+};
+
+} // namespace fox::app

@@ -1,0 +1,36 @@
+#pragma once
+#include "views/view.h"
+
+class QLabel;
+
+namespace fox::app {
+
+class BlockCanvas;
+
+/// The ground model in three dimensions: the ground over a block of units that can be cut open, holes as sticks, the
+/// chosen section as a fence. Says so in words on a machine without OpenGL.
+class BlockView : public View {
+    Q_OBJECT
+public:
+    explicit BlockView(Selection*, QWidget* parent = nullptr);
+    QString title() const override { return tr("Block view"); }
+    QString summary() const override;
+    QList<QAction*> tools() override;
+    QSize sizeHint() const override { return {500, 340}; }
+    bool hasOpenGl() const { return m_canvas != nullptr; }
+
+public slots:
+    void fit();
+
+protected:
+    void productsChanged() override;
+
+private:
+    void nextCut();
+
+    BlockCanvas* m_canvas = nullptr;
+    QAction *m_fit, *m_cut, *m_ground, *m_higher;
+    int m_cutStep = 1;
+};
+
+} // namespace fox::app

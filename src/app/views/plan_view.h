@@ -1,0 +1,48 @@
+#pragma once
+#include "views/view.h"
+
+namespace fox::app {
+
+/// Places from above: ground contours, holes by kind, section lines, site limit.
+class PlanView : public PannedView {
+    Q_OBJECT
+public:
+    explicit PlanView(Selection*, QWidget* parent = nullptr);
+    QString title() const override { return tr("Plan"); }
+    QString summary() const override;
+    QList<QAction*> tools() override;
+    bool drawing() const { return m_drawing; }
+    /// Where a place is in the view, for pointers and tests.
+    QPointF screenOf(Point2 p) const { return toScreen(p.x, p.y); }
+
+public slots:
+    void startDrawing(); ///< of a section line: clicks set its corners, a double click or Enter ends it, Esc gives up
+    void centreOn(const QString& hole);
+
+protected:
+    void paintEvent(QPaintEvent*) override;
+    void productsChanged() override;
+    QRectF worldBounds() const override;
+    void clicked(QPointF) override;
+    void hoveredAt(QPointF) override;
+    void mouseDoubleClickEvent(QMouseEvent*) override;
+    void keyPressEvent(QKeyEvent*) override;
+
+private:
+    void paintContours(QPainter&) const;
+    void paintLines(QPainter&) const;
+    void paintHoles(QPainter&) const;
+    void paintScale(QPainter&) const;
+    void finishDrawing();
+    const Hole* holeAt(QPointF) const;
+
+    bool m_drawing = false;
+    Polyline2 m_line;
+    std::optional<Point2> m_cursor;
+    QAction *m_fit, *m_draw, *m_labels;
+};
+
+/// The symbol of a hole: drilled a disc half filled, dug a square, pushed a triangle, others a diamond.
+void paintHoleSymbol(QPainter&, QPointF, HoleKind, double size = 6);
+
+} // namespace fox::app

@@ -1,0 +1,204 @@
+#include "views/section_view.h"
+
+#include "style/theme.h"
+
+#include <QPainter>
+
+namespace fox::app {
+
+SectionView::SectionView(Selection* selection, QWidget* parent)
+    : PannedView(selection, parent), m_fit(new QAction(tr("fit"), this)), m_next(new QAction(tr("next"), this)), m_draw(new QAction(tr("draw line"), this)) {
+    setObjectName("sectionView");
+    setAccessibleName(tr("Section through the model"));
+    m_fit->setToolTip(tr("Show the whole section (F)"));
+    m_next->setToolTip(tr("Show the next section line"));
+    m_draw->setToolTip(tr("Draw a new section line on the plan"));
+    connect(m_fit, &QAction::triggered, this, &PannedView::fit);
+    connect(m_draw, &QAction::triggered, this, &SectionView::drawLineAsked);
+    connect(m_next, &QAction::triggered, this, [this] {
+        if (const int n = products() ? int(products()->sections.size()) : 0) this->selection()->setSection((this->selection()->section() + 1) % n);
+    });
+    connect(selection, &Selection::sectionChanged, this, [this] {
+        fit();
+        emit summaryChanged();
+        update();
+    });
+    connect(selection, &Selection::exaggerationChanged, this, [this] {
+        fit();
+        emit summaryChanged();
+    });
+    for (auto signal : {&Selection::holeChanged, &Selection::hoverChanged, &Selection::unitChanged}) connect(selection, signal, this, qOverload<>(&QWidget::update));
+}
+
+QList<QAction*> SectionView::tools() { return {m_fit, m_next, m_draw}; }
+
+const Section* SectionView::section() const {
+    if (!products() || products()->sections.empty()) return nullptr;
+    const auto i = std::clamp(selection()->section(), 0, int(products()->sections.size()) - 1);
+    const auto* s = products()->sections[std::size_t(i)].get();
+    return s->chainage.empty() ? nullptr : s;
+}
+
+QString SectionView::summary() const {
+    const auto* s = section();
+    if (!s) return {};
+    const auto i = std::size_t(std::clamp(selection()->section(), 0, int(products()->sections.size()) - 1));
+    const auto name = QString::fromStdString((*products()->project.sections)[i].name);
+    return tr("%1 to %1′ · %2 holes within %3 m · height ×%4").arg(name).arg(s->holes.size()).arg(kSectionHoles).arg(selection()->exaggeration());
+}
+
+void SectionView::productsChanged() { fitIfNeeded(); }
+
+QRectF SectionView::worldBounds() const {
+    const auto* s = section();
+    if (!s) return {};
+    double low = kNoValue, high = kNoValue;
+    const auto meet = [&](double z) {
+        if (std::isfinite(z)) low = std::fmin(low, z), high = std::fmax(high, z);
+    };
+    for (const double z : s->ground) meet(z);
+    for (const auto& b : s->bases)
+        for (const double z : b) meet(z);
+    for (const auto& h : s->holes) meet(h.endLevel);
+    if (std::isnan(low)) return {};
+    return {0, low - 2, s->chainage.back(), high - low + 4};
+}
+
+void SectionView::paintUnits(QPainter& painter) const {
+    const auto* s = section();
+    const auto& units = products()->project.sequence->units;
+    const double floor = toWorld(QPointF(0, height())).y() - 5; // the oldest unit goes down out of sight
+    const auto n = s->chainage.size();
+    for (std::size_t u = 0; u < units.size(); ++u) {
+        const auto top = [&](std::size_t i) { return u == 0 ? s->ground[i] : s->bases[u - 1][i]; };
+        const auto base = [&](std::size_t i) { return u < s->bases.size() ? s->bases[u][i] : std::isnan(top(i)) ? kNoValue : floor; };
+        const bool faded = !selection()->unit().isEmpty() && selection()->unit() != QString::fromStdString(units[u].code);
+        const auto known = [&](std::size_t i) { return !std::isnan(top(i)) && !std::isnan(base(i)); };
+        for (std::size_t i = 0; i < n;) { // runs where both surfaces are known
+            if (!known(i)) {
+                ++i;
+                continue;
+            }
+            QPolygonF area;
+            const auto first = i;
+            for (; i < n && known(i); ++i) area << toScreen(s->chainage[i], top(i));
+            for (auto k = i; k-- > first;) area << toScreen(s->chainage[k], base(k));
+            auto fill = unitColour(units[u]);
+            if (faded) fill.setAlpha(70);
+            painter.setPen(Qt::NoPen);
+            painter.setBrush(fill);
+            painter.drawPolygon(area);
+            if (!faded) {
+                painter.setBrush(hatch(units[u]));
+                painter.drawPolygon(area);
+            }
+            painter.setBrush(Qt::NoBrush);
+            painter.setPen(QPen(QColor(37, 33, 28, 150), 0.9));
+            if (u < s->bases.size()) {
+                QPolygonF line;
+                for (auto k = first; k < i; ++k) line << toScreen(s->chainage[k], base(k));
+                painter.drawPolyline(line);
+            }
+        }
+    }
+    QPolygonF ground;
+    for (std::size_t i = 0; i < n; ++i)
+        if (!std::isnan(s->ground[i])) ground << toScreen(s->chainage[i], s->ground[i]);
+    painter.setPen(QPen(colour::moss.darker(130), 1.8));
+    painter.drawPolyline(ground);
+}
+
+void SectionView::paintHoles(QPainter& painter) const {
+    constexpr double kHalf = 5; // pixels
+    const auto& units = products()->project.sequence->units;
+    std::vector<QRectF> taken;
+    for (const auto& h : section()->holes) {
+        const auto name = QString::fromStdString(h.name);
+        const bool selected = name == selection()->hole(), hovered = name == selection()->hovered();
+        if (h.sticks.empty()) continue;
+        for (const auto& stick : h.sticks) {
+            const auto a = toScreen(stick.topChainage, stick.topLevel), b = toScreen(stick.baseChainage, stick.baseLevel);
+            const QPolygonF box({a + QPointF(-kHalf, 0), a + QPointF(kHalf, 0), b + QPointF(kHalf, 0), b + QPointF(-kHalf, 0)});
+            painter.setBrush(stick.unit ? QBrush(unitColour(units[*stick.unit])) : QBrush(Qt::white, Qt::DiagCrossPattern));
+            painter.setPen(QPen(selected || hovered ? colour::fox : colour::ink, selected ? 2.2 : 1.1));
+            painter.drawPolygon(box);
+        }
+        const auto end = toScreen(h.endChainage, h.endLevel);
+        if (!h.reachesOldest) { // torn off: the hole stops short
+            painter.setPen(QPen(colour::fox, 1.6));
+            painter.setBrush(Qt::NoBrush);
+            painter.drawPolyline(QPolygonF({end + QPointF(-kHalf, 1), end + QPointF(-kHalf / 2, 5), end + QPointF(0, 1), end + QPointF(kHalf / 2, 5), end + QPointF(kHalf, 1)}));
+        }
+        painter.setFont(bodyFont(11, selected));
+        const double wide = QFontMetricsF(painter.font()).horizontalAdvance(name);
+        QRectF label(toScreen(h.sticks.front().topChainage, h.sticks.front().topLevel) + QPointF(-wide / 2, -20), QSizeF(wide, 14));
+        while (std::ranges::any_of(taken, [&](const QRectF& t) { return t.adjusted(-3, 0, 3, 0).intersects(label); })) label.translate(0, -14);
+        taken.push_back(label);
+        painter.setPen(selected ? colour::fox : colour::ink);
+        painter.drawText(label, Qt::AlignCenter, name);
+    }
+}
+
+void SectionView::paintAxes(QPainter& painter) const {
+    painter.setFont(bodyFont(11));
+    const auto step = [](double wanted) {
+        const double power = std::pow(10, std::floor(std::log10(wanted)));
+        return power * (wanted / power < 2 ? 2 : wanted / power < 5 ? 5 : 10);
+    };
+    painter.fillRect(QRectF(0, 0, 46, height()), colour::paper);
+    const double levelStep = step(28 / (pixelsPerMetre() * stretch()));
+    const double low = toWorld({0, double(height()) - 24}).y(), high = toWorld({0, 8}).y();
+    for (double z = std::ceil(low / levelStep) * levelStep; z <= high; z += levelStep) {
+        const double y = toScreen(0, z).y();
+        painter.setPen(colour::muted);
+        painter.drawText(QRectF(0, y - 8, 38, 16), Qt::AlignRight | Qt::AlignVCenter, QString::number(z) + " m");
+        painter.drawLine(QPointF(41, y), QPointF(46, y));
+    }
+    painter.fillRect(QRectF(0, height() - 20, width(), 20), colour::paper);
+    const double chainageStep = step(70 / pixelsPerMetre());
+    for (double c = 0; c <= section()->chainage.back() + 1e-6; c += chainageStep) {
+        const double x = toScreen(c, 0).x();
+        if (x < 44 || x > width() - 6) continue;
+        painter.setPen(colour::muted);
+        painter.drawLine(QPointF(x, height() - 20), QPointF(x, height() - 16));
+        painter.drawText(QRectF(x - 40, height() - 16, 80, 15), Qt::AlignCenter, QString::number(c) + " m");
+    }
+}
+
+void SectionView::paintEvent(QPaintEvent*) {
+    QPainter painter(this);
+    painter.setRenderHint(QPainter::Antialiasing);
+    painter.fillRect(rect(), colour::paper);
+    if (!section()) {
+        const bool lines = products() && !products()->project.sections->empty();
+        return paintEmpty(painter, rect(), lines ? tr("There is no ground along this line yet.") : tr("No section line yet. Press “draw line” and click its corners on the plan."));
+    }
+    paintUnits(painter);
+    paintHoles(painter);
+    paintAxes(painter);
+}
+
+QString SectionView::holeAt(QPointF p) const {
+    if (!section()) return {};
+    for (const auto& h : section()->holes)
+        for (const auto& s : h.sticks) {
+            const auto a = toScreen(s.topChainage, s.topLevel), b = toScreen(s.baseChainage, s.baseLevel);
+            if (QRectF(a, b).normalized().adjusted(-7, -24, 7, 4).contains(p)) return QString::fromStdString(h.name);
+        }
+    return {};
+}
+
+void SectionView::clicked(QPointF p) { selection()->setHole(holeAt(p)); }
+
+void SectionView::hoveredAt(QPointF p) {
+    selection()->setHovered(holeAt(p));
+    if (!section()) return;
+    const auto w = toWorld(p);
+    if (w.x() < 0 || w.x() > section()->chainage.back()) return emit pointed(kNoValue, kNoValue, kNoValue, {});
+    const auto place = pointAlong(section()->line, w.x());
+    QString unit;
+    if (const auto at = products()->model->columnAt(place).unitAt(w.y())) unit = QString::fromStdString(products()->project.sequence->units[*at].name);
+    emit pointed(place.x, place.y, w.y(), unit);
+}
+
+} // namespace fox::app

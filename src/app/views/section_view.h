@@ -1,0 +1,38 @@
+#pragma once
+#include "views/view.h"
+
+namespace fox::app {
+
+/// One section: ground, units with their hatches, and the holes that stand on it.
+class SectionView : public PannedView {
+    Q_OBJECT
+public:
+    explicit SectionView(Selection*, QWidget* parent = nullptr);
+    QString title() const override { return tr("Section"); }
+    QString summary() const override;
+    QList<QAction*> tools() override;
+    QPointF screenOf(double chainage, double level) const { return toScreen(chainage, level); }
+
+signals:
+    void drawLineAsked();
+
+protected:
+    void paintEvent(QPaintEvent*) override;
+    void productsChanged() override;
+    QRectF worldBounds() const override;
+    double stretch() const override { return selection()->exaggeration(); }
+    QMarginsF margins() const override { return {52, 40, 14, 26}; }
+    void clicked(QPointF) override;
+    void hoveredAt(QPointF) override;
+
+private:
+    const Section* section() const;
+    QString holeAt(QPointF) const;
+    void paintUnits(QPainter&) const;
+    void paintHoles(QPainter&) const;
+    void paintAxes(QPainter&) const;
+
+    QAction *m_fit, *m_next, *m_draw;
+};
+
+} // namespace fox::app

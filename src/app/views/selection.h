@@ -1,0 +1,60 @@
+#pragma once
+#include <QObject>
+#include <QString>
+#include <algorithm>
+
+namespace fox::app {
+
+/// What is selected: one for all views. An empty name is none.
+class Selection : public QObject {
+    Q_OBJECT
+public:
+    using QObject::QObject;
+    QString hole() const { return m_hole; }
+    QString hovered() const { return m_hovered; } ///< the hole under the cursor
+    QString unit() const { return m_unit; }
+    int section() const { return m_section; }
+    double exaggeration() const { return m_exaggeration; } ///< of sections and 3D, 1 to 20
+
+public slots:
+    void setHole(const QString& name) {
+        if (m_hole == name) return;
+        m_hole = name;
+        emit holeChanged();
+    }
+    void setHovered(const QString& name) {
+        if (m_hovered == name) return;
+        m_hovered = name;
+        emit hoverChanged();
+    }
+    void setUnit(const QString& code) {
+        if (m_unit == code) return;
+        m_unit = code;
+        emit unitChanged();
+    }
+    void setSection(int index) {
+        if (m_section == index) return;
+        m_section = index;
+        emit sectionChanged();
+    }
+    void setExaggeration(double times) {
+        times = std::clamp(times, 1.0, 20.0);
+        if (m_exaggeration == times) return;
+        m_exaggeration = times;
+        emit exaggerationChanged();
+    }
+
+signals:
+    void holeChanged();
+    void hoverChanged();
+    void unitChanged();
+    void sectionChanged();
+    void exaggerationChanged();
+
+private:
+    QString m_hole, m_hovered, m_unit;
+    int m_section = 0;
+    double m_exaggeration = 5;
+};
+
+} // namespace fox::app

@@ -1,0 +1,29 @@
+#include "views/view_kinds.h"
+
+#include "views/block_view.h"
+#include "views/log_view.h"
+#include "views/plan_view.h"
+#include "views/section_view.h"
+#include "views/table_view.h"
+
+#include <QCoreApplication>
+
+namespace fox::app {
+
+QString name(ViewKind kind) {
+    static const char* kNames[] = {"Plan", "Section", "Log", "Table", "Block view"};
+    return QCoreApplication::translate("fox::app::View", kNames[int(kind)]);
+}
+
+View* makeView(ViewKind kind, Selection* selection, QWidget* parent) {
+    switch (kind) {
+    case ViewKind::Plan: return new PlanView(selection, parent);
+    case ViewKind::Section: return new SectionView(selection, parent);
+    case ViewKind::Log: return new LogView(selection, parent);
+    case ViewKind::Table: return new TableView(selection, parent);
+    case ViewKind::Block: break;
+    }
+    return new BlockView(selection, parent);
+}
+
+} // namespace fox::app

@@ -1,0 +1,11 @@
+#pragma once
+#include "views/view.h"
+
+namespace fox::app {
+
+enum class ViewKind { Plan, Section, Log, Table, Block };
+inline constexpr ViewKind kViewKinds[] = {ViewKind::Plan, ViewKind::Section, ViewKind::Log, ViewKind::Table, ViewKind::Block};
+QString name(ViewKind);
+View* makeView(ViewKind, Selection*, QWidget* parent);
+
+} // namespace fox::app
