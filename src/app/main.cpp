@@ -33,6 +33,7 @@ int main(int argc, char** argv) {
     format.setVersion(3, 2);
     format.setProfile(QSurfaceFormat::CoreProfile);
     format.setDepthBufferSize(24);
+    format.setAlphaBufferSize(0);
     QSurfaceFormat::setDefaultFormat(format);
     QApplication app(argc, argv);
     QApplication::setApplicationName("Fox Cellar");

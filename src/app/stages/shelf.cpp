@@ -61,7 +61,7 @@ Shelf::Shelf(const QString& title, Selection* selection, QWidget* parent) : QFra
     headRow->addWidget(m_main);
 
     auto* body = new QWidget;
-    body->setStyleSheet("background: #FFFDF9;");
+    body->setObjectName("shelfBody");
     m_body = new QVBoxLayout(body);
     m_body->setContentsMargins(14, 10, 14, 10);
     m_body->setSpacing(1);
@@ -142,6 +142,20 @@ void Shelf::row(const QString& left, const QString& right, const std::function<v
     l->setToolTip(left);
     line->addWidget(l, 1);
     line->addWidget(label(right, r, true));
+    m_body->addWidget(r);
+}
+
+void Shelf::offer(const QString& text, const std::function<void()>& go) {
+    auto* r = new ShelfRow(this);
+    r->go = go;
+    r->setFocusPolicy(Qt::TabFocus);
+    r->setAccessibleName(text);
+    auto* line = new QHBoxLayout(r);
+    line->setContentsMargins(4, 2, 4, 2);
+    auto* l = label(text, r);
+    l->setStyleSheet(QString("color: %1;").arg(colour::fox.name()));
+    l->setAlignment(Qt::AlignRight);
+    line->addWidget(l);
     m_body->addWidget(r);
 }
 

@@ -39,6 +39,8 @@ protected:
     void words(const QString&, const QColor& = {});
     /// A row "left ... right"; pressing it calls `go`.
     void row(const QString& left, const QString& right, const std::function<void()>& go = {}, bool chosen = false);
+    /// Something to press that changes the project, on the right in the fox colour.
+    void offer(const QString& words, const std::function<void()>& go);
     void unitRow(const Unit&, const QString& right);
     void cardTitle(const QString& strong, const QString& rest);
     void cardFact(const QString& name, const QString& value, const QString& remark = {}, const QColor& = {});

@@ -24,7 +24,10 @@ StageFigure figureOf(const QString& words, const ProductSet& p, std::initializer
     return figure;
 }
 
-QString kilometres(const Frame& f) { return QString::fromUtf8("%1 × %2 m").arg(f.xmax - f.xmin, 0, 'f', 0).arg(f.ymax - f.ymin, 0, 'f', 0); }
+QString extentInWords(const Frame& f) {
+    if (f.xmax - f.xmin < 1000) return QString::fromUtf8("%1 × %2 m").arg(f.xmax - f.xmin, 0, 'f', 0).arg(f.ymax - f.ymin, 0, 'f', 0);
+    return QString::fromUtf8("%1 × %2 km").arg((f.xmax - f.xmin) / 1000, 0, 'f', 1).arg((f.ymax - f.ymin) / 1000, 0, 'f', 1);
+}
 
 // --- Site
 
@@ -42,7 +45,7 @@ protected:
         heading(tr("Extent"));
         if (!products()->frame) return words(tr("There is nothing yet to take an extent from. Import holes or a survey first."));
         const auto& f = *products()->frame;
-        row(kilometres(f), p.site->frame ? tr("as set") : tr("from the holes"));
+        row(extentInWords(f), p.site->frame ? tr("as set") : tr("from the holes"));
         row(tr("south-west corner"), coordinate(f.xmin) + "  " + coordinate(f.ymin));
         row(tr("site limit"), p.site->limit.empty() ? tr("none") : tr("%1 corners").arg(p.site->limit.size()));
         heading(tr("What there is"));
@@ -60,6 +63,7 @@ protected:
         auto* cell = new QDoubleSpinBox;
         cell->setRange(0.5, 500);
         cell->setDecimals(1);
+        cell->setButtonSymbols(QAbstractSpinBox::NoButtons);
         cell->setSuffix(tr(" m"));
         cell->setValue(products()->frame->cell);
         cell->setKeyboardTracking(false);
@@ -106,7 +110,7 @@ protected:
         if (f.rule != "FC-CODE") return;
         words(QString::fromStdString(f.message), colour::red);
         if (!f.remedy) return;
-        row("", QString::fromStdString(f.remedy->label), [this, remedy = *f.remedy] { emit editMade(apply(products()->project, remedy)); });
+        offer(QString::fromStdString(f.remedy->label), [this, remedy = *f.remedy] { emit editMade(apply(products()->project, remedy)); });
     }
 
     void fillCard() override {
@@ -242,13 +246,13 @@ protected:
         heading(tr("Agreement with the holes"));
         row(tr("Logged length matched"), tr("%1 %").arg(a.matchedFraction * 100, 0, 'f', 1));
         row(tr("Bounds kept"), tr("%1 of %2").arg(a.bounds - a.boundsBroken).arg(a.bounds));
-        row(tr("Worst contact"), a.worstHole.empty() ? metres(a.worstDifference) : tr("%1, %2").arg(metres(a.worstDifference), QString::fromStdString(a.worstHole)),
-            a.worstHole.empty() ? std::function<void()>() : [this, name = QString::fromStdString(a.worstHole)] { selection()->setHole(name); });
+        if (a.worstDifference < 0.005) row(tr("Worst contact"), metres(a.worstDifference));
+        else row(tr("Worst contact"), tr("%1, %2").arg(metres(a.worstDifference), QString::fromStdString(a.worstHole)), [this, name = QString::fromStdString(a.worstHole)] { selection()->setHole(name); });
         heading(tr("Sections"));
         const auto& lines = *products()->project.sections;
         for (std::size_t i = 0; i < lines.size(); ++i)
             row(tr("%1 to %1′").arg(QString::fromStdString(lines[i].name)), tr("%1 m").arg(lengthOf(lines[i].line), 0, 'f', 0), [this, i] { selection()->setSection(int(i)); }, selection()->section() == int(i));
-        row(tr("Draw a section line…"), "", [this] { emit drawSectionAsked(); });
+        offer(tr("Draw a section line…"), [this] { emit drawSectionAsked(); });
     }
 
     void fillCard() override {
@@ -315,7 +319,7 @@ QString say(const char* words) { return QCoreApplication::translate("fox::app::S
 
 const std::vector<Stage>& stages() {
     static const std::vector<Stage> kStages{
-        {"site", "Site", "Topsoil", make<SiteShelf>, [](const ProductSet& p) { return StageFigure{p.frame ? kilometres(*p.frame) : say("no extent yet")}; }},
+        {"site", "Site", "Topsoil", make<SiteShelf>, [](const ProductSet& p) { return StageFigure{p.frame ? extentInWords(*p.frame) : say("no extent yet")}; }},
         {"holes", "Holes", "Alluvium", make<HolesShelf>, [](const ProductSet& p) { return figureOf(QString::number(p.project.holes->size()), p, {"AGS", "FC-PLACE", "FC-LEVEL", "FC-UPSIDE", "FC-OVERLAP", "FC-BELOW", "FC-LOG", "FC-DEPTH", "FC-PATH", "FC-OFF", "FC-FORM"}); }},
         {"ground", "Ground", "Sand", make<GroundShelf>, [](const ProductSet& p) { return figureOf(say("%1 sources").arg(p.project.ground->points.size() + p.project.ground->breaklines.size()), p, {"FC-SURVEY", "FC-CROSSING", "FC-TWO", "FC-NO-LEVEL"}); }},
         {"sequence", "Sequence", "River Gravel", make<SequenceShelf>, [](const ProductSet& p) { return figureOf(say("%1 units").arg(p.project.sequence->units.size()), p, {"FC-CODE", "FC-ORDER"}); }},

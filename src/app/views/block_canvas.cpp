@@ -50,7 +50,7 @@ void BlockCanvas::setLook(double cut, bool seeThrough) {
 }
 
 void BlockCanvas::fit() {
-    m_distance = 2.35;
+    m_distance = kFitDistance;
     std::ranges::fill(m_shift, 0.0);
     placeCamera();
     update();
@@ -69,15 +69,22 @@ void BlockCanvas::initializeGL() {
     m_vtk->window->SetFrameBlitModeToBlitToCurrent();
     m_vtk->window->SetMultiSamples(4);
     m_vtk->window->AddRenderer(m_vtk->renderer);
+    m_vtk->window->OpenGLInitContext(); // looks up the functions; the first Render would come too late for the state
     const QColor desk("#F3EEE4");
     m_vtk->renderer->SetBackground(desk.redF(), desk.greenF(), desk.blueF());
+    m_vtk->renderer->SetBackgroundAlpha(1); // else the window behind would shine through smoothed edges
     m_vtk->renderer->SetUseDepthPeeling(false);
     m_vtk->renderer->AutomaticLightCreationOff();
     vtkNew<vtkLight> light; // from the north-west, as hill shading has it
     light->SetLightTypeToSceneLight();
     light->SetPosition(-1, 1, 1.6);
     light->SetFocalPoint(0, 0, 0);
+    light->SetIntensity(0.75);
     m_vtk->renderer->AddLight(light);
+    vtkNew<vtkLight> lamp; // with the viewer, so that walls that face them are not black
+    lamp->SetLightTypeToHeadlight();
+    lamp->SetIntensity(0.45);
+    m_vtk->renderer->AddLight(lamp);
     m_stale = true;
 }
 

@@ -31,6 +31,7 @@ private:
     void placeCamera();
     void turn(double azimuth, double elevation);
 
+    static constexpr double kFitDistance = 1.95;
     struct Vtk;
     std::unique_ptr<Vtk> m_vtk;
     BlockScene m_scene;
@@ -38,7 +39,7 @@ private:
     Selection* m_selection;
     std::shared_ptr<const ProductSet> m_products;
     bool m_stale = true;
-    double m_azimuth = -24, m_elevation = 33, m_distance = 2.35; ///< degrees; distance in radii of the block
+    double m_azimuth = -24, m_elevation = 33, m_distance = kFitDistance; ///< degrees; distance in radii of the block
     double m_shift[3] = {0, 0, 0};
     QPointF m_pressed, m_last;
     bool m_dragged = false;

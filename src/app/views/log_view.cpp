@@ -98,7 +98,7 @@ void LogView::paintColumn(QPainter& painter, const Hole& h) const {
 }
 
 void LogView::paintWords(QPainter& painter, const Hole& h) const {
-    const bool blows = !h.blowCounts.empty() && width() > 240;
+    const bool blows = !h.blowCounts.empty() && width() > 205;
     const double x = columnX() + kWide + 8, wide = width() - x - (blows ? 66 : 6);
     painter.setFont(bodyFont(11));
     const QFontMetricsF metrics(painter.font());
@@ -127,7 +127,7 @@ void LogView::paintWords(QPainter& painter, const Hole& h) const {
 }
 
 void LogView::paintBlows(QPainter& painter, const Hole& h) const {
-    if (h.blowCounts.empty() || width() <= 240) return;
+    if (h.blowCounts.empty() || width() <= 205) return;
     const double x = width() - 60, wide = 50;
     const double most = std::max(50.0, std::ranges::max(h.blowCounts, {}, &BlowCount::blows).blows);
     painter.setFont(bodyFont(10));

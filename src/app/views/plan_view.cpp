@@ -216,7 +216,7 @@ void PlanView::paintHoles(QPainter& painter) const {
         // right, left, above, below: the first that is free; none, no label
         for (const auto& offset : {QPointF(10, -7), QPointF(-10 - wide, -7), QPointF(-wide / 2, -23), QPointF(-wide / 2, 9)}) {
             const QRectF box(at + offset, QSizeF(wide, 14));
-            const bool free = std::ranges::none_of(taken, [&](const QRectF& t) { return t.intersects(box); });
+            const bool free = QRectF(rect()).contains(box) && std::ranges::none_of(taken, [&](const QRectF& t) { return t.intersects(box); });
             if (!free && !selected && !hovered) continue;
             taken.push_back(box);
             painter.setPen(selected ? colour::fox : colour::ink);

@@ -23,6 +23,7 @@ protected:
     void paintEvent(QPaintEvent*) override;
     void productsChanged() override;
     QRectF worldBounds() const override;
+    QMarginsF margins() const override { return {40, 26, 46, 34}; } // room for names at the edge
     void clicked(QPointF) override;
     void hoveredAt(QPointF) override;
     void mouseDoubleClickEvent(QMouseEvent*) override;

@@ -132,6 +132,7 @@ void SectionView::paintHoles(QPainter& painter) const {
         painter.setFont(bodyFont(11, selected));
         const double wide = QFontMetricsF(painter.font()).horizontalAdvance(name);
         QRectF label(toScreen(h.sticks.front().topChainage, h.sticks.front().topLevel) + QPointF(-wide / 2, -20), QSizeF(wide, 14));
+        label.moveLeft(std::clamp(label.left(), 48.0, std::max(48.0, width() - wide - 4)));
         while (std::ranges::any_of(taken, [&](const QRectF& t) { return t.adjusted(-3, 0, 3, 0).intersects(label); })) label.translate(0, -14);
         taken.push_back(label);
         painter.setPen(selected ? colour::fox : colour::ink);

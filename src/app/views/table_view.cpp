@@ -31,7 +31,7 @@ TableView::TableView(Selection* selection, QWidget* parent)
     m_table->horizontalHeader()->setStretchLastSection(true);
     m_table->setEditTriggers(QAbstractItemView::DoubleClicked | QAbstractItemView::EditKeyPressed);
     m_table->setWordWrap(false);
-    static constexpr int kWidths[] = {96, 116, 96, 104, 98, 90, 124};
+    static constexpr int kWidths[] = {88, 112, 88, 96, 92, 84, 118};
     for (int c = 0; c < int(std::size(kWidths)); ++c) m_table->setColumnWidth(c, kWidths[c]);
     m_filter->setPlaceholderText(tr("Show rows that contain…"));
     m_filter->setClearButtonEnabled(true);

@@ -206,11 +206,21 @@ private:
         }
     }
 
+    /// A hole with a place but no level can take the terrain's.
+    void offerTerrainLevel(Finding& f) const {
+        const auto* hole = findHole(*m_set.project.holes, f.hole);
+        const auto place = hole ? hole->place() : std::nullopt;
+        if (const auto level = place ? m_set.terrain->levelAt(*place) : std::nullopt)
+            f.remedy = Remedy{Remedy::Kind::SetLevel, "Take the terrain's level", f.hole, fmt::format("{:.2f}", *level)};
+    }
+
     void gatherFindings() {
         const auto& p = m_set.project;
-        MemoryKey key{p.files, m_set.holeFindings, m_set.reading, m_terrain, m_set.model, m_set.modelGrid};
+        MemoryKey key{p.files, p.holes, m_set.holeFindings, m_set.reading, m_terrain, m_set.model, m_set.modelGrid};
         m_set.findings = m_memory.findings.get(key, [&] {
             Findings all = *m_set.holeFindings;
+            for (auto& f : all)
+                if (f.rule == "FC-LEVEL") offerTerrainLevel(f);
             const auto append = [&](const Findings& more) { all.insert(all.end(), more.begin(), more.end()); };
             append(m_terrain->findings);
             append(m_set.reading->findings);

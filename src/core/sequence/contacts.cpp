@@ -147,14 +147,15 @@ private:
 
     void reportUnread(const std::string& code, const Unread& unread) {
         Finding f{Severity::Warning, "FC-CODE", unread.firstHole->file, unread.line, "GEOL", m_sequence.unitHeading, unread.hole, "", {}};
+        const auto many = fmt::format("{} interval{}", unread.intervals, unread.intervals == 1 ? "" : "s");
         if (code.empty()) {
-            f.message = fmt::format("{} intervals have no {}: they belong to no unit.", unread.intervals, m_sequence.unitHeading);
+            f.message = fmt::format("{} without a {}: no unit has {}.", many, m_sequence.unitHeading, unread.intervals == 1 ? "it" : "them");
         } else if (const auto unit = looksLike(code, m_sequence)) {
             const auto& u = m_sequence.units[*unit];
-            f.message = fmt::format("The code \"{}\" ({} intervals) is no unit; it looks like a spelling of {} ({}).", code, unread.intervals, u.code, u.name);
+            f.message = fmt::format("The code \"{}\" ({}) is no unit; it looks like a spelling of {} ({}).", code, many, u.code, u.name);
             f.remedy = Remedy{Remedy::Kind::MergeCode, fmt::format("Merge into {}", u.code), code, u.code};
         } else {
-            f.message = fmt::format("The code \"{}\" ({} intervals) is no unit of the sequence.", code, unread.intervals);
+            f.message = fmt::format("The code \"{}\" ({}) is no unit of the sequence.", code, many);
             f.remedy = Remedy{Remedy::Kind::AddUnit, fmt::format("Add {} as a unit", code), code, ""};
         }
         m_out.findings.push_back(std::move(f));
