@@ -32,7 +32,7 @@ namespace {
 /// Which panes a stage opens with. Site shows the whole of the project at a glance.
 Arrangement arrangementOf(const QString& id) {
     using enum ViewKind;
-    if (id == "site") return over({beside({only(Plan, 5), only(Block, 5), only(Log, 3)}, 5), beside({only(Section, 5), only(Table, 5)}, 3)});
+    if (id == "site") return beside({over({beside({only(Plan), only(Block)}, 4), beside({only(Section), only(Table)}, 3)}, 9), only(Log, 2)});
     if (id == "holes") return over({beside({only(Plan, 7), only(Log, 3)}, 2), only(Table)});
     if (id == "ground") return beside({only(Plan), only(Block)});
     if (id == "sequence") return over({only(Section, 3), beside({only(Plan, 2), only(Log, 1)}, 2)});

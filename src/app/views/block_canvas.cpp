@@ -88,7 +88,7 @@ void BlockCanvas::initializeGL() {
     m_stale = true;
 }
 
-void BlockCanvas::resizeGL(int, int) {}
+void BlockCanvas::resizeGL(int, int) { placeCamera(); }
 
 void BlockCanvas::paintGL() {
     if (!m_vtk) return;
@@ -117,7 +117,8 @@ void BlockCanvas::placeCamera() {
     if (!m_vtk) return;
     const auto extent = m_scene.extent();
     constexpr double kRadians = std::numbers::pi / 180;
-    const double away = m_distance * extent.radius;
+    // the view angle is of the height: a pane narrower than the block is wide needs more distance
+    const double away = m_distance * extent.radius * std::max(1.0, 1.75 * height() / std::max(1, width()));
     double focus[3];
     for (int i = 0; i < 3; ++i) focus[i] = extent.centre[i] + m_shift[i];
     auto* camera = m_vtk->renderer->GetActiveCamera();

@@ -31,7 +31,7 @@ private:
     void placeCamera();
     void turn(double azimuth, double elevation);
 
-    static constexpr double kFitDistance = 1.95;
+    static constexpr double kFitDistance = 1.75;
     struct Vtk;
     std::unique_ptr<Vtk> m_vtk;
     BlockScene m_scene;

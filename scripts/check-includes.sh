@@ -1,0 +1,29 @@
+#!/usr/bin/env bash
+# Fails on an include that goes against the arrows of docs/developing.md, or an interface library in the core.
+set -euo pipefail
+cd "$(dirname "$0")/../src"
+declare -A may=(
+    [base]="base"
+    [formats]="base formats"
+    [holes]="base formats holes"
+    [ground]="base formats ground"
+    [surfaces]="base ground surfaces"
+    [sequence]="base holes surfaces sequence"
+    [model]="base holes ground surfaces sequence model"
+    [project]="base formats holes ground surfaces sequence model project"
+)
+bad=0
+for module in "${!may[@]}"; do
+    allowed=$(echo "${may[$module]}" | tr ' ' '|')
+    if grep -nE '#include "[a-z]+/' core/"$module"/* | grep -vE "#include \"($allowed)/"; then
+        echo "src/core/$module may include only: ${may[$module]}"
+        bad=1
+    fi
+done
+if grep -rnE '#include <(Q[A-Z]|vtk)' core run; then echo "The core and the tool have no interface library."; bad=1; fi
+if grep -rnE '#include "(shell|stages|dialogs)/' app/views app/style; then echo "Views know neither stages nor the shell."; bad=1; fi
+# library types stay out of public headers; the three named ones are private to their module
+if grep -nE '#include <(CGAL|SQLiteCpp|gdal|ogr|cpl_|vtk|Eigen|nanoflann|tbb)' core/*/*.h app/*/*.h | grep -vE 'core/formats/gdal_session.h|core/project/geopackage.h'; then
+    echo "These libraries stay out of public headers."; bad=1
+fi
+exit $bad
