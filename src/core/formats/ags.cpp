@@ -241,13 +241,8 @@ private:
     void beginGroup(std::string name, int line) {
         const std::string capitals = upper(name);
         if (capitals != name) m_case.add(line);
-        for (std::size_t i = 0; i < m_file.groups.size(); ++i)
-            if (m_file.groups[i].name == capitals) {
-                add(Severity::Error, m_ags4 ? 2 : 0, m_ags4 ? 0 : 3, line, fmt::format("Group {} comes a second time; its rows are joined.", capitals));
-                m_file.groups.push_back({capitals, line, {}, {}, {}, {}, {}});
-                m_group = &m_file.groups.back();
-                return;
-            }
+        if (m_file.group(capitals))
+            add(Severity::Error, 2, 3, line, fmt::format("Group {} comes a second time; its rows are joined.", capitals), "2b");
         m_file.groups.push_back({capitals, line, {}, {}, {}, {}, {}});
         m_group = &m_file.groups.back();
     }
@@ -258,6 +253,11 @@ private:
             const std::string capitals = upper(trimmed(h));
             if (capitals != h) m_case.add(line);
             h = capitals;
+        }
+        if (!m_group->rows.empty()) { // other headings from here on: another piece of the group
+            add(Severity::Error, 2, 3, line, fmt::format("Group {} has headings a second time; the rows below them are read by those.", m_group->name), "2b");
+            m_file.groups.push_back({m_group->name, line, {}, {}, {}, {}, {}});
+            m_group = &m_file.groups.back();
         }
         m_group->headings = std::move(headings);
     }

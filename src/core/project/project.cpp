@@ -2,9 +2,16 @@
 
 namespace fox {
 
+namespace {
+template <typename T>
+bool same(const Part<T>& a, const Part<T>& b) {
+    return a == b || *a == *b; // one part is the same as itself, also where it holds NaN
+}
+} // namespace
+
 bool sameValue(const Project& a, const Project& b) {
-    return a.name == b.name && *a.site == *b.site && *a.files == *b.files && *a.holes == *b.holes && *a.codeNames == *b.codeNames
-           && *a.ground == *b.ground && *a.sequence == *b.sequence && *a.sections == *b.sections;
+    return a.name == b.name && same(a.site, b.site) && same(a.files, b.files) && same(a.holes, b.holes) && same(a.codeNames, b.codeNames) && same(a.ground, b.ground)
+           && same(a.sequence, b.sequence) && same(a.sections, b.sections);
 }
 
 std::optional<Frame> frameOf(const Project& project) {

@@ -1,0 +1,276 @@
+#include "../core/fixtures.h"
+#include "formats/raster.h"
+
+#include <catch2/catch.hpp>
+#include <cstdio>
+#include <nlohmann/json.hpp>
+#include <set>
+#include <sys/wait.h>
+
+using namespace fox;
+using namespace fox::test;
+using nlohmann::json;
+
+namespace {
+
+struct Answer {
+    int status = -1;
+    std::string out, error;
+    json parsed() const { return json::parse(out); }
+    /// One line, with an end.
+    bool oneErrorLine() const { return std::ranges::count(error, '\n') == 1 && error.size() > 10; }
+};
+
+/// Calls the tool with these words, as a shell would.
+Answer call(const std::string& words) {
+    static const TemporaryFolder folder;
+    const auto errorFile = folder / "error.txt";
+    Answer answer;
+    FILE* pipe = popen((std::string(FOX_RUN) + " " + words + " 2>" + errorFile.string()).c_str(), "r");
+    REQUIRE(pipe);
+    char block[4096];
+    for (std::size_t n; (n = fread(block, 1, sizeof block, pipe)) > 0;) answer.out.append(block, n);
+    const int status = pclose(pipe);
+    answer.status = WIFEXITED(status) ? WEXITSTATUS(status) : 255;
+    answer.error = readBytes(errorFile);
+    return answer;
+}
+
+/// The demo project, built once by the tool itself.
+std::string demoProject() {
+    static const TemporaryFolder folder;
+    static const std::string path = [] {
+        const auto file = (folder / "demo.gpkg").string();
+        REQUIRE(call("build " FOX_DEMO "/quernbeck.build.json --out " + file).status == 0);
+        return file;
+    }();
+    return path;
+}
+
+std::set<std::string> keys(const json& j) {
+    std::set<std::string> out;
+    for (const auto& [key, value] : j.items()) out.insert(key);
+    return out;
+}
+
+std::string square(const TemporaryFolder& folder) {
+    return folder.write("p.csv", "easting,northing,level\n0,0,10\n100,0,20\n0,100,30\n100,100,40\n50,50,20\n").string();
+}
+
+} // namespace
+
+TEST_CASE("inspect tells what an AGS file holds", "[run]") {
+    const auto j = call("inspect " FOX_DEMO "/phase2_river.ags --json").parsed();
+    CHECK(keys(j) == std::set<std::string>{"format", "version", "tables", "holes", "bounds", "crs"});
+    CHECK(j["format"] == "AGS");
+    CHECK(j["version"] == "3.1");
+    CHECK(j["holes"].size() == 14);
+    CHECK(keys(j["holes"][0]) == std::set<std::string>{"id", "type", "easting", "northing", "level", "depth"});
+    const auto geol = std::ranges::find_if(j["tables"], [](const json& t) { return t["name"] == "GEOL"; });
+    REQUIRE(geol != j["tables"].end());
+    CHECK((*geol)["columns"][0] == "HOLE_ID");
+    const auto text = readBytes(FOX_DEMO "/phase2_river.ags");
+    int rows = 0;
+    bool inGeology = false;
+    for (const auto line : split(text, '\n')) { // logical rows: <CONT> lines are not counted
+        if (line.starts_with("\"**")) inGeology = line.starts_with("\"**GEOL");
+        rows += inGeology && (line.starts_with("\"R") || line.starts_with("\"QB"));
+    }
+    CHECK((*geol)["rows"] == rows);
+    CHECK(j["bounds"]["xmin"] == 480180);
+    CHECK(j["crs"].is_null());
+}
+
+TEST_CASE("inspect reads other files too, and missing values are null", "[run]") {
+    const auto ags = call("inspect " FOX_DEMO "/phase1_main.ags --json").parsed();
+    const auto lost = std::ranges::find_if(ags["holes"], [](const json& h) { return h["id"] == "QB116"; });
+    CHECK((*lost)["level"].is_null());
+    const auto csv = call("inspect " FOX_DEMO "/survey.csv --json").parsed();
+    CHECK(csv["format"] == "CSV");
+    CHECK(csv["tables"][0]["rows"].get<int>() > 2500);
+    CHECK(csv["bounds"]["zmax"].get<double>() > 40);
+    const auto gpkg = call("inspect " FOX_DEMO "/breaklines.gpkg --json").parsed();
+    CHECK(gpkg["crs"] == "EPSG:25831");
+    CHECK(gpkg["tables"].size() == 2);
+}
+
+TEST_CASE("Files that can't be read exit with 1 and one line that names them", "[run]") {
+    const TemporaryFolder folder;
+    for (const auto& [name, bytes] : {std::pair{"empty.ags", ""}, {"noise.ags", "not a table at all"}, {"noise.bin", "\1\2\3\4\5"}}) {
+        const auto a = call("inspect --json " + folder.write(name, bytes).string());
+        CAPTURE(name, a.error);
+        CHECK(a.status == 1);
+        CHECK(a.out.empty());
+        CHECK(a.oneErrorLine());
+        CHECK(a.error.find(name) != std::string::npos);
+    }
+    const auto gone = call("inspect /nowhere/x.ags");
+    CHECK(gone.status == 1);
+    CHECK(gone.error.find("/nowhere/x.ags") != std::string::npos);
+    const auto project = call("audit --json " + folder.write("no.gpkg", std::string(4000, 'x')).string());
+    CHECK(project.status == 1);
+    CHECK(project.oneErrorLine());
+}
+
+TEST_CASE("Wrong words exit with 2", "[run]") {
+    const TemporaryFolder folder;
+    const auto p = square(folder);
+    const std::string grid = " --out " + (folder / "g.tif").string();
+    for (const std::string& words : std::vector{std::string("nonsense"), std::string(""), "surface --points " + p + " --method magic --frame 0,0,100,100 --cell 10" + grid,
+                                    "surface --points " + p + " --method kriging --frame 100,0,0,100 --cell 10" + grid, "surface --points " + p + " --method kriging --frame 0,0,100,100 --cell 0" + grid,
+                                    "surface --points " + p + " --method kriging --frame 0,0,x,100 --cell 1" + grid, "surface --points " + p + " --method kriging --frame 0,0,100,100 --cell 10 --out " + (folder / "g.png").string(),
+                                    "surface --points " + p + " --method kriging --variogram blob,0,1,10 --frame 0,0,100,100 --cell 10" + grid, std::string("section x.gpkg --line 1,2,3 --step 5"),
+                                    "export " + demoProject() + " --what nothing --as tif --dir " + folder.path().string()}) {
+        CAPTURE(words);
+        CHECK(call(words).status == 2);
+    }
+    CHECK(std::filesystem::is_empty(folder.path()) == false);
+    CHECK_FALSE(std::filesystem::exists(folder / "g.tif"));
+}
+
+TEST_CASE("build tells what it chose, what it left out, and counts findings", "[run]") {
+    const TemporaryFolder folder;
+    const auto a = call("build " FOX_DEMO "/quernbeck.build.json --json --out " + (folder / "q.gpkg").string());
+    CHECK(a.status == 0);
+    CHECK(a.error.empty());
+    const auto j = a.parsed();
+    CHECK(keys(j) == std::set<std::string>{"chosen", "left_out", "findings"});
+    CHECK(keys(j["findings"]) == std::set<std::string>{"error", "warning", "note"});
+    for (const auto& l : j["left_out"]) CHECK(keys(l) == std::set<std::string>{"hole", "file", "line", "reason"});
+    const auto lost = std::ranges::find_if(j["left_out"], [](const json& l) { return l["hole"] == "QB123"; });
+    REQUIRE(lost != j["left_out"].end());
+    CHECK((*lost)["file"] == "phase1_main.ags");
+    CHECK((*lost)["line"].get<int>() > 0);
+    CHECK(call("build " FOX_DEMO "/quernbeck.build.json --out " + (folder / "nowhere/q.gpkg").string()).status == 1);
+}
+
+TEST_CASE("column gives the same places as section and the model's own order", "[run]") {
+    const auto j = call("column " + demoProject() + " --at 480660,6120425 --at 480500,6120300 --at 470000,6120000 --json").parsed();
+    REQUIRE(j.size() == 3);
+    CHECK(keys(j[0]) == std::set<std::string>{"easting", "northing", "ground", "units"});
+    double before = j[0]["ground"];
+    for (const auto& u : j[0]["units"]) {
+        CHECK(keys(u) == std::set<std::string>{"code", "top", "base", "thickness", "sd"});
+        CHECK(u["top"] == before);
+        if (u["base"].is_null()) break;
+        CHECK(u["thickness"].get<double>() > 0);
+        before = u["base"];
+    }
+    CHECK(j[0]["units"].back()["code"] == "MS");
+    CHECK(j[0]["units"].back()["base"].is_null());
+    CHECK(j[2]["ground"].is_null()); // off the site
+    CHECK(j[2]["units"].empty());
+    const auto s = call("section " + demoProject() + " --line 480660,6120425,480500,6120300 --step 500 --json").parsed();
+    CHECK(keys(s) == std::set<std::string>{"chainage", "ground", "bases", "holes"});
+    CHECK(s["ground"][0].get<double>() == Approx(j[0]["ground"].get<double>()));
+    CHECK(s["ground"].back().get<double>() == Approx(j[1]["ground"].get<double>()));
+    CHECK(s["bases"]["RG"].size() == s["chainage"].size());
+    CHECK(keys(s["holes"][0]) == std::set<std::string>{"id", "chainage", "offset"});
+    const TemporaryFolder folder;
+    const auto file = folder.write("q.csv", "northing,easting\n6120425,480660\n").string();
+    CHECK(call("column " + demoProject() + " --at-file " + file + " --json").parsed()[0]["units"] == j[0]["units"]);
+}
+
+TEST_CASE("audit and volumes have the contract's keys and agree with the core", "[run]") {
+    const auto a = call("audit " + demoProject() + " --json").parsed();
+    for (const char* key : {"matched_fraction", "worst_difference", "bounds_broken", "holes"}) CHECK(a.contains(key));
+    CHECK(a["bounds_broken"] == 0);
+    CHECK(a["matched_fraction"].get<double>() > 0.98);
+    CHECK(keys(a["holes"][0]) == std::set<std::string>{"id", "logged_length", "matched_length", "contacts"});
+    CHECK(keys(a["holes"][0]["contacts"][0]) == std::set<std::string>{"unit", "observed", "modelled", "difference"});
+    const auto v = call("volumes " + demoProject() + " --json").parsed();
+    CHECK(keys(v) == std::set<std::string>{"area", "units"});
+    CHECK(keys(v["units"][0]) == std::set<std::string>{"code", "volume", "area", "mean_thickness", "max_thickness"});
+    CHECK(v["units"].size() == 9); // the oldest has no base
+    const auto inside = call("volumes " + demoProject() + " --outline " FOX_DEMO "/outlines.gpkg --json").parsed();
+    CHECK(inside["area"].get<double>() <= v["area"].get<double>());
+    const auto table = call("volumes " + demoProject());
+    CHECK(table.status == 0);
+    CHECK(table.out.find("mean_thickness") != std::string::npos);
+}
+
+TEST_CASE("Results do not depend on threads", "[run]") {
+    CHECK(call("volumes " + demoProject() + " --json --threads 1").out == call("volumes " + demoProject() + " --json --threads 2").out);
+}
+
+TEST_CASE("surface writes a grid, its variance and the contract's facts", "[run]") {
+    const TemporaryFolder folder;
+    const auto out = (folder / "g.tif").string(), variance = (folder / "v.tif").string();
+    const auto a = call("surface --points " + square(folder) + " --method kriging --frame 0,0,100,95 --cell 10 --out " + out + " --variance " + variance + " --json");
+    REQUIRE(a.status == 0);
+    const auto j = a.parsed();
+    CHECK(keys(j) == std::set<std::string>{"method", "points", "merged", "cells", "empty", "variogram", "leave_one_out", "bounds"});
+    CHECK(j["cells"] == 100);
+    CHECK(j["empty"] == 0);
+    CHECK(keys(j["variogram"]) == std::set<std::string>{"model", "nugget", "partial_sill", "range"});
+    CHECK(keys(j["leave_one_out"]) == std::set<std::string>{"n", "rmse", "mae", "bias"});
+    CHECK(keys(j["bounds"]) == std::set<std::string>{"upper", "lower", "broken"});
+    const auto grid = readRaster(out).grid;
+    CHECK(grid.frame.ymax == 95);
+    CHECK(grid.frame.rows() == 10);
+    CHECK(readRaster(variance).grid.at(4, 4) >= 0);
+    const auto at = folder.write("q.csv", "name,x,y\na,50,50\nb,25,75\n").string(), result = (folder / "r.csv").string();
+    REQUIRE(call("surface --points " + square(folder) + " --method linear --at " + at + " --out " + result).status == 0);
+    CHECK(readBytes(result) == "name,x,y,value\na,50,50,20\nb,25,75,25\n");
+}
+
+TEST_CASE("surface keeps bounds, and says which can't be met", "[run]") {
+    const TemporaryFolder folder;
+    const auto p = square(folder), low = folder.write("low.csv", "x,y,z\n25,25,30\n").string(), against = folder.write("against.csv", "x,y,z\n50,50,5\n").string();
+    const auto at = folder.write("q.csv", "x,y\n25,25\n").string(), result = (folder / "r.csv").string();
+    const auto a = call("surface --points " + p + " --method kriging --lower-bounds " + low + " --at " + at + " --out " + result + " --json");
+    REQUIRE(a.status == 0);
+    CHECK(a.parsed()["bounds"] == json{{"upper", 0}, {"lower", 1}, {"broken", 0}});
+    CHECK(readBytes(result).find("25,25,30") != std::string::npos);
+    const auto b = call("surface --points " + p + " --method kriging --upper-bounds " + against + " --at " + at + " --out " + (folder / "none.csv").string());
+    CHECK(b.status == 1);
+    CHECK(b.error.find("against.csv") != std::string::npos);
+    CHECK(b.error.find("50.00") != std::string::npos);
+    CHECK_FALSE(std::filesystem::exists(folder / "none.csv"));
+}
+
+TEST_CASE("A row that is no number is named with its line, and nothing is written", "[run]") {
+    const TemporaryFolder folder;
+    const auto p = folder.write("bad.csv", "easting,northing,level\n0,0,1\n10,x,2\n").string(), out = (folder / "g.tif").string();
+    const auto a = call("surface --points " + p + " --method kriging --frame 0,0,10,10 --cell 1 --out " + out);
+    CHECK(a.status == 1);
+    CHECK(a.error.find("bad.csv, line 3") != std::string::npos);
+    CHECK_FALSE(std::filesystem::exists(out));
+    CHECK(call("surface --points " + p + " --method kriging --frame 0,0,1e7,1e7 --cell 0.01 --out " + out).status == 1); // too many cells
+    CHECK(call("terrain --points " + p + " --frame 0,0,10,10 --cell 1 --out " + out).status == 1);
+}
+
+TEST_CASE("terrain makes a TIN, a grid and values at places", "[run]") {
+    const TemporaryFolder folder;
+    const auto p = folder.write("s.csv", "1,0,0,10,GL\n2,100,0,20,GL\n3,0,100,20,GL\n4,100,100,30,GL\n5,50,50,,GL\n").string();
+    const auto a = call("terrain --points " + p + " --columns point,northing,easting,level,code --frame 0,0,100,100 --cell 10 --out " + (folder / "t.asc").string() + " --tin " + (folder / "t.xml").string() + " --json");
+    REQUIRE(a.status == 0);
+    const auto j = a.parsed();
+    CHECK(keys(j) == std::set<std::string>{"points", "merged", "triangles", "breakline_segments", "contour_vertices", "plan_area", "surface_area", "zmin", "zmax", "flat_triangles"});
+    CHECK(j["points"] == 4);
+    CHECK(j["triangles"] == 2);
+    CHECK(j["plan_area"].get<double>() == Approx(10000));
+    CHECK(a.error.find("no level") != std::string::npos); // left out, and noted
+    CHECK(readRaster(folder / "t.asc").grid.at(0, 9) == Approx(11));
+    CHECK(std::filesystem::exists(folder / "t.xml"));
+    const auto at = folder.write("q.csv", "easting,northing\n50,50\n500,50\n").string(), result = (folder / "r.csv").string();
+    REQUIRE(call("terrain --points " + p + " --columns point,northing,easting,level,code --at " + at + " --out " + result).status == 0);
+    CHECK(readBytes(result) == "easting,northing,value\n50,50,20\n500,50,\n");
+    const auto contours = call("terrain --contours " FOX_DEMO "/hill_contours.shp --level-field ELEV --frame 480900,6120700,481400,6120990 --cell 10 --out " + (folder / "h.tif").string() + " --json").parsed();
+    CHECK(contours["contour_vertices"].get<int>() > 500);
+    CHECK(contours["zmax"].get<double>() > 35);
+    CHECK(call("terrain --contours " FOX_DEMO "/hill_contours.shp --level-field NONE --frame 0,0,9,9 --cell 1 --out " + (folder / "x.tif").string()).error.find("ELEV") != std::string::npos);
+}
+
+TEST_CASE("export prints the files it wrote", "[run]") {
+    const TemporaryFolder folder;
+    const auto a = call("export " + demoProject() + " --what bases --as tif --dir " + (folder / "out").string());
+    REQUIRE(a.status == 0);
+    CHECK(std::ranges::count(a.out, '\n') == 9);
+    for (const auto line : split(trimmed(a.out), '\n')) CHECK(std::filesystem::exists(line));
+    CHECK(call("export " + demoProject() + " --what ground --as gpkg --dir " + (folder / "out").string()).status == 0);
+    CHECK(call("export " + demoProject() + " --what holes --as gpkg --dir " + (folder / "out").string()).status == 0);
+    const auto other = call("export " + demoProject() + " --what holes --as vtu --dir " + (folder / "none").string());
+    CHECK(other.status == 1);
+    CHECK_FALSE(std::filesystem::exists(folder / "none"));
+}
