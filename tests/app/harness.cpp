@@ -1,0 +1,57 @@
+#include "harness.h"
+
+#include <QDropEvent>
+#include <QMimeData>
+#include <QtTest>
+#include <catch2/catch.hpp>
+
+namespace fox::test {
+
+void waitFor(const char* what, const std::function<bool()>& condition) {
+    INFO("waiting for " << what);
+    REQUIRE(QTest::qWaitFor(condition, 60000)); // generous: the machine may be busy
+}
+
+DemoWindow::DemoWindow(const char* stage) : m_window(std::make_unique<app::MainWindow>()) {
+    m_window->resize(1280, 800);
+    m_window->openDemo(true);
+    m_window->showStage(stage);
+    m_window->show();
+    REQUIRE(QTest::qWaitForWindowExposed(m_window.get(), 60000));
+    QApplication::setActiveWindow(m_window.get());
+    settle();
+}
+
+DemoWindow::~DemoWindow() = default;
+
+void DemoWindow::settle() {
+    waitFor("the work to be done", [this] { return m_window->settled(); });
+    QCoreApplication::processEvents();
+}
+
+void dropFiles(QWidget* to, const QStringList& paths) {
+    QMimeData data;
+    QList<QUrl> urls;
+    for (const auto& p : paths) urls << QUrl::fromLocalFile(p);
+    data.setUrls(urls);
+    QDragEnterEvent enter(QPoint(200, 200), Qt::CopyAction, &data, Qt::LeftButton, Qt::NoModifier);
+    QApplication::sendEvent(to, &enter);
+    REQUIRE(enter.isAccepted());
+    QDropEvent drop(QPointF(200, 200), Qt::CopyAction, &data, Qt::LeftButton, Qt::NoModifier);
+    QApplication::sendEvent(to, &drop);
+    QCoreApplication::processEvents();
+}
+
+void click(QWidget* widget, QPointF at, Qt::MouseButton button) {
+    QTest::mouseMove(widget, at.toPoint());
+    QTest::mouseClick(widget, button, Qt::NoModifier, at.toPoint());
+    QCoreApplication::processEvents();
+}
+
+void press(QWidget* widget, Qt::Key key, Qt::KeyboardModifiers modifiers) {
+    QApplication::setActiveWindow(widget->window()); // there is no window manager to do it
+    QTest::keyClick(widget, key, modifiers);
+    QCoreApplication::processEvents();
+}
+
+} // namespace fox::test

@@ -1,0 +1,44 @@
+#pragma once
+#include "shell/main_window.h"
+
+#include <functional>
+
+namespace fox::test {
+
+/// Runs the event loop until the condition holds; fails the test if it does not within a generous time.
+void waitFor(const char* what, const std::function<bool()>& condition);
+
+/// A window on the demo site, made anew, shown and settled.
+class DemoWindow {
+public:
+    explicit DemoWindow(const char* stage = "site");
+    ~DemoWindow();
+    app::MainWindow* operator->() { return m_window.get(); }
+    app::MainWindow& operator*() { return *m_window; }
+    void settle();
+    template <typename T>
+    T* view() {
+        auto* v = m_window->page()->find<T>();
+        if (!v) throw std::runtime_error("the stage has no such view");
+        return v;
+    }
+    const Project& project() const { return m_window->session()->project(); }
+    std::size_t holes() const { return m_window->session()->products()->project.holes->size(); }
+
+private:
+    std::unique_ptr<app::MainWindow> m_window;
+};
+
+/// Drops files on the window, as a file manager does.
+void dropFiles(QWidget*, const QStringList& paths);
+void click(QWidget*, QPointF, Qt::MouseButton = Qt::LeftButton);
+void press(QWidget*, Qt::Key, Qt::KeyboardModifiers = Qt::NoModifier);
+/// A child of a dialog or window by object name; fails the test if it is not there.
+template <typename T>
+T* child(QWidget* of, const char* name) {
+    auto* found = of->findChild<T*>(name);
+    if (!found) throw std::runtime_error(std::string("no child named ") + name);
+    return found;
+}
+
+} // namespace fox::test

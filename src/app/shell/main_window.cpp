@@ -294,6 +294,7 @@ bool MainWindow::openProject(const QString& path) {
         m_selection->setHole({});
         m_selection->setUnit({});
         m_selection->setSection(0);
+        m_selection->setExaggeration(5);
         m_session->open(path);
         QSettings settings;
         settings.setValue("lastProject", path);
@@ -314,6 +315,7 @@ bool MainWindow::openProject(const QString& path) {
 void MainWindow::openDemo(bool anew) {
     const auto path = dataFolder() + "/Quernbeck flood bypass.gpkg";
     try {
+        if (anew) QSettings().remove("selectionOf"); // made anew: nothing is left of before
         if (anew || !QFile::exists(path)) ProjectStore::create(path.toStdString(), buildProject(demoBuildFile().toStdString()).project);
     } catch (const Error& e) {
         m_status->say(QString::fromStdString(e.what()));
