@@ -6,11 +6,10 @@
 #include <CGAL/Spatial_sort_traits_adapter_2.h>
 #include <CGAL/Triangulation_face_base_with_info_2.h>
 #include <CGAL/Triangulation_vertex_base_with_info_2.h>
-#include <CGAL/property_map.h>
 #include <CGAL/spatial_sort.h>
 
 #include <fmt/format.h>
-#include <numeric>
+#include <map>
 #include <unordered_map>
 
 namespace fox {
@@ -25,10 +24,9 @@ using Plain = CGAL::Delaunay_triangulation_2<Kernel, CGAL::Triangulation_data_st
 using Lined = CGAL::Constrained_Delaunay_triangulation_2<Kernel, CGAL::Triangulation_data_structure_2<Vertex, LinedFace>, CGAL::Exact_predicates_tag>;
 using CgalPoint = Kernel::Point_2;
 
-/// A place with the levels that came together there.
-struct Place {
-    CgalPoint at;
-    double sum = 0; ///< of levels
+/// Levels that came together at one place.
+struct Levels {
+    double sum = 0;
     int count = 0;
     bool onLine = false;
     double lowest = 0, highest = 0;
@@ -41,12 +39,24 @@ struct Place {
         sum += z, ++count;
     }
     /// Equal levels stay exact: their mean could differ in the last bit.
-    double level() const { return lowest == highest ? lowest : sum / count; }
+    double mean() const { return lowest == highest ? lowest : sum / count; }
+    bool disagree() const { return count > 1 && highest - lowest > 0.001; }
 };
 
-struct Input {
-    std::vector<Place> places;
-    std::vector<std::pair<int, int>> segments; ///< of places
+/// A point or a line's vertex as given.
+struct Place {
+    CgalPoint at;
+    double z = 0;
+    int index = 0; ///< in the order given
+    bool onLine = false;
+};
+/// Tells CGAL's sorting where a place's point is.
+struct PointOfPlace {
+    using key_type = Place;
+    using value_type = CgalPoint;
+    using reference = const CgalPoint&;
+    using category = boost::readable_property_map_tag;
+    friend reference get(const PointOfPlace&, const Place& p) { return p.at; }
 };
 
 constexpr int kNone = -1;
@@ -55,13 +65,14 @@ class Builder {
 public:
     Builder(std::span<const Point3> points, std::span<const Polyline3> lines, double mergeDistance, const Progress& progress)
         : m_mergeDistance(mergeDistance), m_progress(progress) {
+        m_places.reserve(points.size());
         for (const auto& p : points) add(p, false);
         for (const auto& line : lines)
             for (std::size_t i = 0; i < line.size(); ++i) {
                 add(line[i], true);
-                if (i > 0) m_input.segments.emplace_back(int(m_input.places.size()) - 2, int(m_input.places.size()) - 1);
+                if (i > 0) m_segments.emplace_back(int(m_places.size()) - 2, int(m_places.size()) - 1);
             }
-        m_given = int(m_input.places.size());
+        m_given = int(m_places.size());
     }
 
     Triangulation build() {
@@ -71,71 +82,71 @@ public:
             mergeClose();
             attempt();
         }
-        m_out.merged = m_given - int(m_input.places.size()) + m_duplicates;
+        m_out.merged = m_given - int(m_places.size()) + m_duplicates;
         return std::move(m_out);
     }
 
 private:
-    void add(const Point3& p, bool line) {
-        m_input.places.push_back({CgalPoint(p.x, p.y)});
-        m_input.places.back().add(p.z, line);
-    }
+    void add(const Point3& p, bool line) { m_places.push_back({CgalPoint(p.x, p.y), p.z, int(m_places.size()), line}); }
 
     /// False if places within the merge distance were found, which ask for another attempt.
-    bool attempt() { return m_input.segments.empty() ? attemptWith<Plain>() : attemptWith<Lined>(); }
+    bool attempt() { return m_segments.empty() ? attemptWith<Plain>() : attemptWith<Lined>(); }
 
+    /// Inserts in Hilbert order; a vertex's info is its rank in that order, so that all that follows runs
+    /// through memory from front to back.
     template <typename T>
     bool attemptWith() {
         m_duplicates = 0;
         m_out = {};
+        auto order = m_places;
+        CGAL::spatial_sort(order.begin(), order.end(), CGAL::Spatial_sort_traits_adapter_2<Kernel, PointOfPlace>(PointOfPlace()));
         T cgal;
-        std::vector<std::size_t> order(m_input.places.size()); // the type that the property map takes
-        std::iota(order.begin(), order.end(), std::size_t(0));
-        const auto map = CGAL::make_property_map(placesAsPoints());
-        CGAL::spatial_sort(order.begin(), order.end(), CGAL::Spatial_sort_traits_adapter_2<Kernel, decltype(map)>(map));
-        std::vector<typename T::Vertex_handle> handles(m_input.segments.empty() ? 0 : order.size());
-        std::vector<Place> merged = m_input.places;
+        std::vector<double> levels(order.size());
+        std::map<int, Levels> together; // by rank
+        std::vector<typename T::Vertex_handle> handles(m_segments.empty() ? 0 : order.size());
         typename T::Face_handle hint;
-        std::size_t done = 0;
-        for (const std::size_t i : order) {
-            if ((++done & 0x1FFF) == 0) m_progress.report(double(done) / double(order.size()), "Triangulating");
+        for (std::size_t rank = 0; rank < order.size(); ++rank) {
+            if ((rank & 0x1FFF) == 0) m_progress.report(double(rank) / double(order.size()), "Triangulating");
+            const auto& p = order[rank];
             const auto before = cgal.number_of_vertices();
-            const auto v = cgal.insert(m_input.places[i].at, hint);
+            const auto v = cgal.insert(p.at, hint);
             hint = v->face();
             if (cgal.number_of_vertices() == before) {
                 ++m_duplicates;
-                const auto& p = m_input.places[i];
-                merged[std::size_t(v->info())].add(p.level(), p.onLine);
+                auto [place, first] = together.try_emplace(v->info());
+                if (first) place->second.add(levels[std::size_t(v->info())], order[std::size_t(v->info())].onLine);
+                place->second.add(p.z, p.onLine);
             } else {
-                v->info() = int(i);
+                v->info() = int(rank);
+                levels[rank] = p.z;
             }
-            if (!handles.empty()) handles[i] = v;
+            if (!handles.empty()) handles[std::size_t(p.index)] = v;
         }
-        if (m_mergeDistance > 0 && closePair(cgal)) return false;
-        if constexpr (std::is_same_v<T, Lined>) insertSegments(cgal, handles, merged);
-        reportLevels(merged);
-        extract(cgal, merged);
+        for (const auto& [rank, place] : together) levels[std::size_t(rank)] = place.mean(), m_together.push_back({order[std::size_t(rank)].at, place});
+        if constexpr (std::is_same_v<T, Lined>) insertSegments(cgal, handles, levels);
+        extract(cgal, levels);
+        if (m_mergeDistance > 0 && closePair()) {
+            m_together.clear();
+            return false;
+        }
+        reportLevels();
         return true;
     }
 
-    const std::vector<CgalPoint>& placesAsPoints() {
-        m_points.clear();
-        m_points.reserve(m_input.places.size());
-        for (const auto& p : m_input.places) m_points.push_back(p.at);
-        return m_points;
-    }
-
-    template <typename T>
-    bool closePair(const T& cgal) const {
+    bool closePair() const {
+        const auto& tin = m_out.tin;
         const double least = m_mergeDistance * m_mergeDistance;
-        if (cgal.dimension() < 1) return false;
-        for (auto e = cgal.finite_edges_begin(); e != cgal.finite_edges_end(); ++e) {
-            const auto& a = e->first->vertex(cgal.cw(e->second))->point();
-            const auto& b = e->first->vertex(cgal.ccw(e->second))->point();
-            const double dx = a.x() - b.x(), dy = a.y() - b.y();
-            if (dx * dx + dy * dy < least) return true;
+        const auto close = [&](const Point3& a, const Point3& b) { return (a.x - b.x) * (a.x - b.x) + (a.y - b.y) * (a.y - b.y) < least; };
+        if (tin.empty()) { // no triangles: all on a line, or too few
+            for (std::size_t i = 0; i < tin.vertices().size(); ++i)
+                for (std::size_t k = 0; k < i; ++k)
+                    if (close(tin.vertices()[i], tin.vertices()[k])) return true;
+            return false;
         }
-        return false;
+        return std::ranges::any_of(tin.triangles(), [&](const Tin::Triangle& t) {
+            const auto c = tin.corners(t);
+            return close(c[0], c[1]) || close(c[1], c[2]) || close(c[2], c[0]);
+        });
     }
 
     /// Joins places within the merge distance of an earlier one, in input order.
@@ -144,8 +155,9 @@ private:
         const auto key = [](std::int64_t x, std::int64_t y) { return std::uint64_t(x) * 0x9E3779B97F4A7C15u ^ std::uint64_t(y); };
         std::unordered_multimap<std::uint64_t, int> cells;
         std::vector<Place> kept;
+        std::vector<Levels> levels;
         std::vector<int> newIndex;
-        for (const auto& p : m_input.places) {
+        for (const auto& p : m_places) {
             const auto cx = cellOf(p.at.x()), cy = cellOf(p.at.y());
             int into = kNone;
             for (std::int64_t dx = -1; dx <= 1; ++dx)
@@ -156,91 +168,96 @@ private:
                     }
             if (into == kNone) {
                 into = int(kept.size());
-                kept.push_back(p);
+                kept.push_back({p.at, p.z, into, p.onLine});
+                levels.emplace_back();
                 cells.emplace(key(cx, cy), into);
-            } else {
-                kept[std::size_t(into)].add(p.level(), p.onLine);
             }
+            levels[std::size_t(into)].add(p.z, p.onLine);
             newIndex.push_back(into);
         }
-        m_input.places = std::move(kept);
-        for (auto& [a, b] : m_input.segments) a = newIndex[std::size_t(a)], b = newIndex[std::size_t(b)];
+        for (std::size_t i = 0; i < kept.size(); ++i) {
+            kept[i].z = levels[i].mean(), kept[i].onLine = levels[i].onLine;
+            if (levels[i].count > 1) m_together.push_back({kept[i].at, levels[i]});
+        }
+        m_places = std::move(kept);
+        for (auto& [a, b] : m_segments) a = newIndex[std::size_t(a)], b = newIndex[std::size_t(b)];
     }
 
-    void insertSegments(Lined& cgal, const std::vector<Lined::Vertex_handle>& handles, std::vector<Place>& merged) {
-        for (const auto& [a, b] : m_input.segments) {
+    void insertSegments(Lined& cgal, const std::vector<Lined::Vertex_handle>& handles, std::vector<double>& levels) {
+        const std::size_t ours = cgal.number_of_vertices();
+        for (const auto& [a, b] : m_segments) {
             m_progress.check();
-            if (handles[std::size_t(a)] == handles[std::size_t(b)]) continue;
-            cgal.insert_constraint(handles[std::size_t(a)], handles[std::size_t(b)]);
+            const auto from = handles[std::size_t(a)], to = handles[std::size_t(b)];
+            if (from == to) continue;
+            cgal.insert_constraint(from, to);
             ++m_out.segments;
         }
-        // vertices that CGAL made at crossings have no place of ours yet
-        if (cgal.number_of_vertices() + std::size_t(m_duplicates) == m_input.places.size()) return;
+        if (cgal.number_of_vertices() == ours) return;
+        // vertices that CGAL made at crossings have no level yet
         std::unordered_map<Lined::Vertex_handle, bool> known;
         for (const auto& h : handles) known[h] = true;
         for (auto v = cgal.finite_vertices_begin(); v != cgal.finite_vertices_end(); ++v)
             if (!known.contains(v)) {
-                v->info() = int(merged.size());
-                merged.push_back(crossing(v->point(), merged));
+                v->info() = int(levels.size());
+                levels.push_back(crossing(v->point(), handles, levels));
             }
     }
 
     /// The level where breaklines cross: the mean of theirs.
-    Place crossing(const CgalPoint& at, const std::vector<Place>& merged) {
-        Place place{at};
-        for (const auto& [a, b] : m_input.segments) {
-            const auto &p = merged[std::size_t(a)].at, &q = merged[std::size_t(b)].at;
+    double crossing(const CgalPoint& at, const std::vector<Lined::Vertex_handle>& handles, const std::vector<double>& levels) {
+        Levels here;
+        for (const auto& [a, b] : m_segments) {
+            const auto from = handles[std::size_t(a)], to = handles[std::size_t(b)];
+            const auto &p = from->point(), &q = to->point();
             const double dx = q.x() - p.x(), dy = q.y() - p.y(), length = std::hypot(dx, dy);
             if (length == 0) continue;
             const double along = ((at.x() - p.x()) * dx + (at.y() - p.y()) * dy) / length;
             const double off = std::abs((at.x() - p.x()) * dy - (at.y() - p.y()) * dx) / length;
             constexpr double kOn = 1e-5; // metres; a computed crossing is off both lines by rounding only
             if (off < kOn && along > -kOn && along < length + kOn) {
-                const double za = merged[std::size_t(a)].level(), zb = merged[std::size_t(b)].level();
-                place.add(za + (zb - za) * along / length, true);
+                const double za = levels[std::size_t(from->info())], zb = levels[std::size_t(to->info())];
+                here.add(za + (zb - za) * along / length, true);
             }
         }
         ++m_out.crossings;
-        if (place.highest - place.lowest > kCrossingLevels)
+        if (here.highest - here.lowest > kCrossingLevels)
             m_out.findings.push_back({Severity::Warning, "FC-CROSSING", "", 0, "", "", "",
-                                      fmt::format("Breaklines cross at E {:.2f} N {:.2f} with levels from {:.2f} m to {:.2f} m; their mean is used.", at.x(), at.y(), place.lowest, place.highest)});
-        return place;
+                                      fmt::format("Breaklines cross at E {:.2f} N {:.2f} with levels from {:.2f} m to {:.2f} m; their mean is used.", at.x(), at.y(), here.lowest, here.highest)});
+        return here.mean();
     }
 
-    void reportLevels(const std::vector<Place>& merged) {
-        const Place* worst = nullptr;
-        for (const auto& p : merged)
-            if (p.count > 1 && p.highest - p.lowest > 0.001) {
+    void reportLevels() {
+        const std::pair<CgalPoint, Levels>* worst = nullptr;
+        for (const auto& place : m_together)
+            if (place.second.disagree()) {
                 ++m_out.mergedUnequal;
-                if (!worst || p.highest - p.lowest > worst->highest - worst->lowest) worst = &p;
+                if (!worst || place.second.highest - place.second.lowest > worst->second.highest - worst->second.lowest) worst = &place;
             }
-        m_out.mergedUnequal -= int(std::ranges::count(m_out.findings, "FC-CROSSING", &Finding::rule));
-        if (m_out.mergedUnequal > 0 && worst)
+        if (worst)
             m_out.findings.push_back({Severity::Warning, "FC-TWO-LEVELS", "", 0, "", "", "",
-                                      fmt::format("{} places have more than one level; the mean is used. The worst, at E {:.2f} N {:.2f}, has levels from {:.2f} m to {:.2f} m.",
-                                                  m_out.mergedUnequal, worst->at.x(), worst->at.y(), worst->lowest, worst->highest)});
+                                      fmt::format("{} places have more than one level; the mean is used. The worst, at E {:.2f} N {:.2f}, has levels from {:.2f} m to {:.2f} m.", m_out.mergedUnequal,
+                                                  worst->first.x(), worst->first.y(), worst->second.lowest, worst->second.highest)});
     }
 
     template <typename T>
-    void extract(T& cgal, const std::vector<Place>& merged) {
-        std::vector<int> index(merged.size(), kNone);
+    void extract(T& cgal, const std::vector<double>& levels) {
         std::vector<Point3> vertices;
         vertices.reserve(cgal.number_of_vertices());
         for (auto v = cgal.finite_vertices_begin(); v != cgal.finite_vertices_end(); ++v) {
-            const auto& p = merged[std::size_t(v->info())];
-            index[std::size_t(v->info())] = int(vertices.size());
-            vertices.push_back({v->point().x(), v->point().y(), p.level()});
+            const double z = levels[std::size_t(v->info())];
+            v->info() = int(vertices.size()); // from here on its place in the Tin
+            vertices.push_back({v->point().x(), v->point().y(), z});
         }
         std::vector<Tin::Triangle> triangles;
         if (cgal.dimension() == 2) {
             triangles.reserve(cgal.number_of_faces());
-            for (auto f = cgal.all_faces_begin(); f != cgal.all_faces_end(); ++f) f->info() = kNone;
             int count = 0;
-            for (auto f = cgal.finite_faces_begin(); f != cgal.finite_faces_end(); ++f) f->info() = count++;
-            for (auto f = cgal.finite_faces_begin(); f != cgal.finite_faces_end(); ++f) {
+            for (auto f = cgal.all_faces_begin(); f != cgal.all_faces_end(); ++f) f->info() = cgal.is_infinite(f) ? kNone : count++;
+            for (auto f = cgal.all_faces_begin(); f != cgal.all_faces_end(); ++f) {
+                if (f->info() == kNone) continue;
                 Tin::Triangle t;
                 for (int i = 0; i < 3; ++i) {
-                    t.vertex[std::size_t(i)] = index[std::size_t(f->vertex(i)->info())];
+                    t.vertex[std::size_t(i)] = f->vertex(i)->info();
                     t.neighbour[std::size_t(i)] = f->neighbor(i)->info();
                 }
                 triangles.push_back(t);
@@ -249,8 +266,9 @@ private:
         m_out.tin = Tin(std::move(vertices), std::move(triangles));
     }
 
-    Input m_input;
-    std::vector<CgalPoint> m_points;
+    std::vector<Place> m_places;
+    std::vector<std::pair<int, int>> m_segments; ///< of places
+    std::vector<std::pair<CgalPoint, Levels>> m_together;
     double m_mergeDistance;
     const Progress& m_progress;
     Triangulation m_out;

@@ -21,15 +21,25 @@ double overlap(const ModelColumn& column, std::size_t unit, double top, double b
 
 double matchedAlong(const Model& model, const HolePath& path, const ReadInterval& i) {
     if (path.vertical()) return overlap(model.columnAt(path.at(i.top).plan()), i.unit, path.at(i.top).z, path.at(i.base).z);
-    constexpr double kStep = 0.02; // metres
+    constexpr double kStep = 0.25, kFine = 0.001; // metres; a change between two steps is found to the millimetre
+    const auto isThere = [&](double depth) {
+        const auto p = path.at({depth});
+        return model.columnAt(p.plan()).unitAt(p.z) == i.unit;
+    };
     const double length = i.base.metres - i.top.metres;
     const int steps = std::max(1, int(std::ceil(length / kStep)));
-    int matched = 0;
-    for (int k = 0; k < steps; ++k) {
-        const auto p = path.at({i.top.metres + length * (k + 0.5) / steps});
-        matched += model.columnAt(p.plan()).unitAt(p.z) == i.unit;
+    double matched = 0, from = i.top.metres + kFine / 2; // the very boundary belongs to both
+    bool there = isThere(from);
+    for (int k = 1; k <= steps; ++k) {
+        const double to = k == steps ? i.base.metres - kFine / 2 : i.top.metres + length * k / steps;
+        const bool next = isThere(to);
+        double low = from, high = to;
+        while (there != next && high - low > kFine) (isThere((low + high) / 2) == there ? low : high) = (low + high) / 2;
+        if (there && next) matched += to - from;
+        else if (there != next) matched += there ? low - from : to - high;
+        from = to, there = next;
     }
-    return length * matched / steps;
+    return std::min(length, matched > 0 ? matched + kFine : 0);
 }
 
 AuditHole auditHole(const Model& model, const ReadHole& read, const HolePath& path) {
@@ -54,10 +64,13 @@ Audit auditModel(const Model& model, const Reading& reading, const std::vector<s
             index[h->name] = audit.holes.size();
             audit.holes.push_back(std::move(*h));
         }
+    std::map<std::pair<double, double>, ModelColumn> columns; // a vertical hole's contacts share one
     for (std::size_t unit = 0; unit < contacts.size(); ++unit)
         for (const auto& c : contacts[unit]) {
             progress.check();
-            const double modelled = model.columnAt(c.place.plan()).bases[unit];
+            auto [column, isNew] = columns.try_emplace({c.place.x, c.place.y});
+            if (isNew) column->second = model.columnAt(c.place.plan());
+            const double modelled = column->second.bases[unit];
             if (c.kind == ContactKind::Observed) {
                 const AuditContact contact{unit, c.place.z, modelled};
                 audit.holes[index[c.hole]].contacts.push_back(contact);
