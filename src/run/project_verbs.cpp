@@ -14,7 +14,9 @@ using nlohmann::json;
 
 namespace {
 
-std::shared_ptr<const ProductSet> productsOf(const Words& words) { return Products().of(ProjectStore::read(words.file)); }
+std::shared_ptr<const ProductSet> productsOf(const Words& words, Products::Want want = Products::Want::Everything) {
+    return Products().of(ProjectStore::read(words.file), {}, want);
+}
 
 json series(const std::vector<double>& values) {
     json out = json::array();
@@ -66,7 +68,7 @@ void column(const Words& words) {
         places.insert(places.end(), file.places().begin(), file.places().end());
     }
     if (places.empty()) throw UsageError("column needs --at E,N or --at-file.");
-    const auto set = productsOf(words);
+    const auto set = productsOf(words, Products::Want::Model);
     json out = json::array();
     for (const auto p : places) out.push_back(columnJson(*set, p));
     print(out, words.json);
@@ -80,7 +82,7 @@ void section(const Words& words) {
     for (std::size_t i = 0; i < n.size(); i += 2) line.push_back({n[i], n[i + 1]});
     if (!(lengthOf(line) > 0)) throw UsageError("--line has no length.");
     if (lengthOf(line) / words.step > 1e6) throw Error(fmt::format("The section would have {:.0f} places; the limit is 1000000.", lengthOf(line) / words.step));
-    const auto set = productsOf(words);
+    const auto set = productsOf(words, Products::Want::Model);
     const auto s = makeSection(*set->model, *set->reading, line, words.step);
     json bases = json::object(), holes = json::array();
     for (std::size_t u = 0; u < s.bases.size(); ++u) bases[set->project.sequence->units[u].code] = series(s.bases[u]);

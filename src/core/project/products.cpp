@@ -137,67 +137,82 @@ public:
         m_set.project = project;
     }
 
-    std::shared_ptr<const ProductSet> make() {
+    std::shared_ptr<const ProductSet> make(Products::Want want) {
         const auto& p = m_set.project;
         m_set.frame = frameOf(p);
         m_set.holeFindings = m_memory.holeFindings.get({p.holes}, [&] { return checkHoles(*p.holes); });
         m_set.reading = m_memory.readings.get({p.holes, p.sequence}, [&] { return readHoles(*p.holes, *p.sequence); });
-        makeGround();
+        makeTerrain();
         makeModel();
         makeSections();
+        if (want == Products::Want::Everything) {
+            makeGrids();
+            makeAudit();
+        }
         gatherFindings();
         m_progress.report(1, "Up to date");
         return std::make_shared<const ProductSet>(std::move(m_set));
     }
 
 private:
-    void makeGround() {
+    void makeTerrain() {
         const auto& p = m_set.project;
         m_progress.report(0.05, "Triangulating the ground");
         const auto levels = m_memory.levels.get(holeLevels(*p.holes));
         const auto limit = m_memory.limits.get(p.site->limit);
         m_terrain = m_memory.terrains.get({p.ground, limit, levels}, [&] { return makeTerrainOf(*p.ground, *limit, *levels, m_progress); });
         m_set.terrain = m_terrain->terrain;
-        if (!m_set.frame) return;
-        m_frame = m_memory.frames.get(*m_set.frame);
-        m_set.ground = m_memory.grounds.get({m_set.terrain, m_frame}, [&] { return m_set.terrain->sampled(*m_frame, m_progress); });
-        m_set.contourInterval = contourInterval(*m_set.ground);
-        m_set.contours = m_memory.contours.get({m_set.ground}, [&] { return contoursOf(*m_set.ground, m_set.contourInterval); });
+        if (m_set.frame) m_frame = m_memory.frames.get(*m_set.frame);
     }
 
     void makeModel() {
         const auto& p = m_set.project;
         auto contacts = contactsOf(*m_set.reading, *p.sequence);
         Model model{p.sequence, m_set.terrain, {}};
-        MemoryKey modelKey{p.sequence, m_set.terrain}, gridKey{p.sequence, m_set.ground};
-        std::vector<std::shared_ptr<const Grid>> raw;
+        MemoryKey key{p.sequence, m_set.terrain};
         for (std::size_t u = 0; u < contacts.size(); ++u) {
             const auto unit = m_memory.units.get(p.sequence->units[u]);
-            m_progress.report(0.2 + 0.5 * double(u) / double(contacts.size()), fmt::format("Base of {}, {}", unit->name, words(unit->recipe.settings.method)));
+            m_progress.report(0.1 + 0.4 * double(u) / double(contacts.size()), fmt::format("Base of {}, {}", unit->name, words(unit->recipe.settings.method)));
             m_set.contacts.push_back(m_memory.contacts.get(std::move(contacts[u])));
-            const auto base = m_memory.bases[unit->code].get({unit, m_set.contacts.back(), m_set.terrain}, [&] { return fitBase(*unit, *m_set.contacts.back(), *m_set.terrain, m_progress); });
-            model.bases.push_back(base);
-            modelKey.push_back(base);
-            if (!m_set.ground) continue;
-            raw.push_back(m_memory.rawGrids[unit->code].get({base, m_set.ground}, [&] { return sampleBase(*base, *m_set.ground, m_progress); }));
-            gridKey.push_back(raw.back());
+            model.bases.push_back(m_memory.bases[unit->code].get({unit, m_set.contacts.back(), m_set.terrain}, [&] { return fitBase(*unit, *m_set.contacts.back(), *m_set.terrain, m_progress); }));
+            key.push_back(model.bases.back());
         }
-        m_set.model = m_memory.models.get(modelKey, [&] { return model; });
-        m_progress.report(0.75, "Stacking the surfaces");
+        m_set.model = m_memory.models.get(key, [&] { return model; });
+    }
+
+    void makeGrids() {
+        if (!m_frame) return;
+        const auto& units = m_set.project.sequence->units;
+        m_progress.report(0.65, "Sampling the ground");
+        m_set.ground = m_memory.grounds.get({m_set.terrain, m_frame}, [&] { return m_set.terrain->sampled(*m_frame, m_progress); });
+        m_set.contourInterval = contourInterval(*m_set.ground);
+        m_set.contours = m_memory.contours.get({m_set.ground}, [&] { return contoursOf(*m_set.ground, m_set.contourInterval); });
+        if (units.empty()) return;
+        MemoryKey key{m_set.project.sequence, m_set.ground};
+        std::vector<std::shared_ptr<const Grid>> raw;
+        for (std::size_t u = 0; u < m_set.model->bases.size(); ++u) {
+            m_progress.report(0.7 + 0.2 * double(u) / double(units.size()), fmt::format("Sampling the base of {}", units[u].name));
+            const auto& base = m_set.model->bases[u];
+            raw.push_back(m_memory.rawGrids[units[u].code].get({base, m_set.ground}, [&] { return sampleBase(*base, *m_set.ground, m_progress); }));
+            key.push_back(raw.back());
+        }
+        m_set.modelGrid = m_memory.modelGrids.get(key, [&] { return stackGrids(*m_set.project.sequence, *m_set.ground, raw); });
+        m_set.volumes = m_memory.volumes.get({m_set.modelGrid}, [&] { return volumesOf(*m_set.modelGrid); });
+    }
+
+    void makeAudit() {
+        m_progress.report(0.92, "Comparing the model with the holes");
         m_set.audit = m_memory.audits.get({m_set.model, m_set.reading}, [&] {
             std::vector<std::vector<Contact>> all;
             for (const auto& c : m_set.contacts) all.push_back(*c);
             return auditModel(*m_set.model, *m_set.reading, all, m_progress);
         });
-        if (!m_set.ground || p.sequence->units.empty()) return;
-        m_set.modelGrid = m_memory.modelGrids.get(gridKey, [&] { return stackGrids(*p.sequence, *m_set.ground, raw); });
-        m_set.volumes = m_memory.volumes.get({m_set.modelGrid}, [&] { return volumesOf(*m_set.modelGrid); });
     }
 
     void makeSections() {
         if (!m_set.frame || !m_set.model) return;
         for (const auto& s : *m_set.project.sections) {
-            m_progress.report(0.9, "Section " + s.name);
+            m_progress.report(0.6, "Section " + s.name);
             const auto line = m_memory.lines.get(s);
             m_set.sections.push_back(m_memory.sections[s.name].get({m_set.model, m_set.reading, m_frame, line}, [&] {
                 const double step = std::max(m_frame->cell / 2, lengthOf(s.line) / 2000);
@@ -241,9 +256,9 @@ private:
 
 } // namespace
 
-std::shared_ptr<const ProductSet> Products::of(const Project& project, const Progress& progress) {
+std::shared_ptr<const ProductSet> Products::of(const Project& project, const Progress& progress, Want want) {
     const std::scoped_lock lock(m_mutex);
-    return SetMaker<Memory>(*m_memory, project, progress).make();
+    return SetMaker<Memory>(*m_memory, project, progress).make(want);
 }
 
 } // namespace fox

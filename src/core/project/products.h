@@ -33,8 +33,11 @@ class Products {
 public:
     Products();
     ~Products();
+    /// What is asked at places and along lines needs no grids: Model leaves model grid, volumes, audit and contours
+    /// null, and findings without those of the grids.
+    enum class Want { Model, Everything };
     /// @throws Stopped; what was finished by then is remembered
-    std::shared_ptr<const ProductSet> of(const Project&, const Progress& = {});
+    std::shared_ptr<const ProductSet> of(const Project&, const Progress& = {}, Want = Want::Everything);
 
 private:
     struct Memory;

@@ -23,6 +23,7 @@ class Squeeze {
 public:
     explicit Squeeze(const Anisotropy&);
     Point2 operator()(Point2) const;
+    bool none() const { return m_ratio == 1; }
 
 private:
     double m_sin = 0, m_cos = 1, m_ratio = 1;

@@ -10,23 +10,30 @@ namespace {
 using Eigen::MatrixXd;
 using Eigen::VectorXd;
 
-/// gamma of many squared distances at once; the model is chosen outside the loop so that it vectorizes.
-void gammas(const Variogram& v, Eigen::Ref<Eigen::ArrayXd> squared) {
-    const double sill = v.partialSill, range = v.range;
-    auto& s = squared;
-    const double same = kSamePlace * kSamePlace;
-    Eigen::ArrayXd g;
+/// Squared distances become covariances, in place: a - gamma(h), a at the datum itself. No temporaries (small
+/// systems would spend their time in malloc), and the model is chosen outside the loops so that they vectorize.
+template <typename Array>
+void toCovariances(const Variogram& v, double a, Array s) {
+    const double sill = v.partialSill, range = v.range, below = a - v.nugget;
+    const double same = kSamePlace / range;
     switch (v.model) {
-    case VariogramModel::Linear: g = v.nugget + sill / range * s.sqrt(); break;
-    case VariogramModel::Spherical: {
-        const Eigen::ArrayXd t = (s.sqrt() / range).min(1.0);
-        g = v.nugget + sill * t * (1.5 - 0.5 * t * t);
+    case VariogramModel::Linear:
+        s = s.sqrt() * (1 / range);
+        s = (s <= same).select(a, below - sill * s);
+        break;
+    case VariogramModel::Spherical:
+        s = (s.sqrt() * (1 / range)).min(1.0);
+        s = (s <= same).select(a, below - sill * s * (1.5 - 0.5 * s * s));
+        break;
+    case VariogramModel::Exponential:
+        s = s.sqrt() * (1 / range);
+        s = (s <= same).select(a, below - sill + sill * (-3 * s).exp());
+        break;
+    case VariogramModel::Gaussian:
+        s = s * (1 / (range * range));
+        s = (s <= same * same).select(a, below - sill + sill * (-3 * s).exp());
         break;
     }
-    case VariogramModel::Exponential: g = v.nugget + sill * (1 - (s.sqrt() * (-3 / range)).exp()); break;
-    case VariogramModel::Gaussian: g = v.nugget + sill * (1 - (s * (-3 / (range * range))).exp()); break;
-    }
-    s = (s <= same).select(0.0, g);
 }
 
 /// Ordinary kriging (Matheron 1963) in covariance form: C(h) = A - gamma(h), A the sill, or large enough for
@@ -41,9 +48,7 @@ public:
         const auto n = Eigen::Index(places.size());
         m_x.resize(n), m_y.resize(n);
         for (Eigen::Index i = 0; i < n; ++i) m_x[i] = places[std::size_t(i)].x, m_y[i] = places[std::size_t(i)].y;
-        MatrixXd gamma(n, n);
-        for (Eigen::Index j = 0; j < n; ++j) gamma.col(j) = gammaTo({m_x[j], m_y[j]});
-        factor(gamma);
+        factor();
         m_u = m_llt.matrixL().solve(VectorXd::Ones(n));
         m_uu = m_u.squaredNorm();
         m_mean = m_u.dot(m_llt.matrixL().solve(m_z)) / m_uu;
@@ -59,7 +64,7 @@ public:
         for (std::size_t begin = 0; begin < places.size(); begin += kBlock) {
             const auto count = Eigen::Index(std::min(kBlock, places.size() - begin));
             for (Eigen::Index j = 0; j < count; ++j) {
-                k.col(j) = (m_sill - gammaTo(places[begin + std::size_t(j)])).matrix();
+                covariancesTo(places[begin + std::size_t(j)], k.col(j).array());
                 values[begin + std::size_t(j)] = m_mean + k.col(j).dot(m_alpha);
             }
             if (variances.empty()) continue;
@@ -85,18 +90,24 @@ public:
     }
 
 private:
-    Eigen::ArrayXd gammaTo(Point2 p) const {
-        Eigen::ArrayXd s = (m_x - p.x).square() + (m_y - p.y).square();
-        gammas(m_variogram, s);
-        return s;
+    template <typename Array>
+    void covariancesTo(Point2 p, Array out) const {
+        out = (m_x - p.x).square() + (m_y - p.y).square();
+        toCovariances(m_variogram, m_sill, out);
     }
 
-    void factor(const MatrixXd& gamma) {
-        m_sill = m_variogram.model == VariogramModel::Linear ? gamma.maxCoeff() : m_variogram.nugget + m_variogram.partialSill;
+    void factor() {
+        const auto n = m_x.size();
+        // without a sill: what is reached across the data, and more if that is not enough to be positive
+        m_sill = m_variogram.nugget + m_variogram.partialSill;
+        if (m_variogram.model == VariogramModel::Linear)
+            m_sill = m_variogram.at(std::hypot(m_x.maxCoeff() - m_x.minCoeff(), m_y.maxCoeff() - m_y.minCoeff()));
         if (!(m_sill > 0)) m_sill = 1;
         constexpr int kTries = 12;
+        MatrixXd c(n, n);
         for (int i = 0; i < kTries; ++i) {
-            m_llt.compute((m_sill - gamma.array()).matrix());
+            for (Eigen::Index j = 0; j < n; ++j) covariancesTo({m_x[j], m_y[j]}, c.col(j).array());
+            m_llt.compute(c);
             if (m_llt.info() == Eigen::Success) return;
             m_sill *= 2;
         }
@@ -129,6 +140,7 @@ public:
         : m_squeeze(settings.anisotropy), m_system(squeezed(points, m_squeeze), levels(points), *settings.variogram) {}
     bool hasVariance() const override { return true; }
     void evaluate(std::span<const Point2> places, std::span<double> values, std::span<double> variances) const override {
+        if (m_squeeze.none()) return m_system.evaluate(places, values, variances);
         std::vector<Point2> at(places.begin(), places.end());
         for (auto& p : at) p = m_squeeze(p);
         m_system.evaluate(at, values, variances);
