@@ -1,3 +1,4 @@
+#include "base/parallel.h"
 #include "fixtures.h"
 #include "ground/survey.h"
 #include "ground/terrain.h"
@@ -199,4 +200,16 @@ TEST_CASE("Triangles are written with northing first in LandXML, and whole elsew
     CHECK(readBytes(folder / "t.ply").find("element face 1\n") != std::string::npos);
     CHECK(readBytes(folder / "t.dxf").find("3DFACE") != std::string::npos);
     CHECK_THROWS_AS(writeTin(folder / "t.txt", tin, "ground"), UsageError);
+}
+
+TEST_CASE("The triangles are the same on any number of threads, also where circles tie", "[ground]") {
+    std::vector<Point3> lattice; // four points on every circle
+    for (int i = 0; i < 150; ++i)
+        for (int k = 0; k < 150; ++k) lattice.push_back({i * 2.0, k * 2.0, double((i * 7 + k * 13) % 11)});
+    const auto many = triangulate(lattice).tin;
+    const ThreadLimit one(1);
+    const auto single = triangulate(lattice).tin;
+    CHECK(many.vertices() == single.vertices());
+    REQUIRE(many.triangles().size() == single.triangles().size());
+    CHECK(std::ranges::equal(many.triangles(), single.triangles(), {}, &Tin::Triangle::vertex, &Tin::Triangle::vertex));
 }

@@ -1,5 +1,6 @@
 #include "ground/triangulate.h"
 
+#define CGAL_LINKED_WITH_TBB // for the parallel sort
 #include <CGAL/Constrained_Delaunay_triangulation_2.h>
 #include <CGAL/Delaunay_triangulation_2.h>
 #include <CGAL/Exact_predicates_inexact_constructions_kernel.h>
@@ -99,7 +100,7 @@ private:
         m_duplicates = 0;
         m_out = {};
         auto order = m_places;
-        CGAL::spatial_sort(order.begin(), order.end(), CGAL::Spatial_sort_traits_adapter_2<Kernel, PointOfPlace>(PointOfPlace()));
+        CGAL::spatial_sort<CGAL::Parallel_tag>(order.begin(), order.end(), CGAL::Spatial_sort_traits_adapter_2<Kernel, PointOfPlace>(PointOfPlace()));
         T cgal;
         std::vector<double> levels(order.size());
         std::map<int, Levels> together; // by rank
