@@ -71,6 +71,7 @@ TEST_CASE("A dropped AGS file is understood, imported, followed by the surfaces,
     CHECK(child<QLabel>(sheet, "importFacts")->text().contains("5 holes"));
     CHECK(child<QLabel>(sheet, "importFacts")->text().contains("AGS 4.1"));
     CHECK(window.holes() == 42); // nothing enters before it is said
+    if (const auto folder = qEnvironmentVariable("FOX_PICTURES"); !folder.isEmpty()) sheet->grab().save(folder + "/import.png");
     click(child<QPushButton>(sheet, "importButton"), {10, 10});
     window.settle();
     CHECK(window.holes() == 47);
@@ -87,6 +88,10 @@ TEST_CASE("A dropped AGS file is understood, imported, followed by the surfaces,
     press(&*window, Qt::Key_Z, Qt::ControlModifier | Qt::ShiftModifier);
     window.settle();
     CHECK(window.holes() == 47);
+    // the same file again: there is nothing new in it
+    dropFiles(&*window, {kLater});
+    CHECK(child<QLabel>(importSheet(*window), "importFacts")->text().contains("5 are in the project already"));
+    CHECK_FALSE(child<QPushButton>(importSheet(*window), "importButton")->isEnabled());
 }
 
 TEST_CASE("A dropped file that is no data says so and changes nothing", "[window]") {
@@ -293,6 +298,25 @@ TEST_CASE("A method is changed on the card, and the surface follows", "[window]"
     const auto rg = *window.project().sequence->index("RG");
     CHECK(window.project().sequence->units[rg].recipe.settings.method == Method::InverseDistance);
     CHECK(window->session()->products()->audit->boundsBroken == 0);
+}
+
+TEST_CASE("The coordinate system is said by its number; a wrong one is refused in words", "[window]") {
+    DemoWindow window("site");
+    auto* system = child<QLineEdit>(&*window, "systemEdit");
+    system->setFocus();
+    system->selectAll();
+    QTest::keyClicks(system, "25832");
+    press(system, Qt::Key_Return);
+    window.settle();
+    CHECK(window.project().site->crs == "EPSG:25832");
+    system = child<QLineEdit>(&*window, "systemEdit");
+    system->setFocus();
+    system->selectAll();
+    QTest::keyClicks(system, "4326"); // degrees
+    press(system, Qt::Key_Return);
+    window.settle();
+    CHECK(window.project().site->crs == "EPSG:25832");
+    CHECK(child<QLabel>(&*window, "workWords")->text().contains("no projected coordinate system"));
 }
 
 TEST_CASE("Exaggeration stays between 1 and 20", "[window]") {

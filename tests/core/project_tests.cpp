@@ -33,6 +33,14 @@ TEST_CASE("Undo and redo walk through every version", "[project]") {
     CHECK_FALSE(history.canRedo());
 }
 
+TEST_CASE("A coordinate system is known by number or name, and must be projected", "[project]") {
+    CHECK(setSystem({}, "25832").project.site->crs == "EPSG:25832");
+    CHECK(setSystem({}, "epsg:25831").label == "Coordinate system EPSG:25831");
+    CHECK(setSystem({}, "").project.site->crs.empty());
+    CHECK_THROWS_WITH(setSystem({}, "EPSG:4326"), Catch::Contains("EPSG:4326"));
+    CHECK_THROWS_AS(setSystem({}, "somewhere"), Error);
+}
+
 TEST_CASE("Parts that an edit does not touch are shared", "[project]") {
     const auto& p = demo().project;
     const auto moved = moveBoundary(p, "R06", 1, Depth{p.holes->at(0).intervals.empty() ? 1.0 : findHole(*p.holes, "R06")->intervals[1].base.metres + 0.1}).project;

@@ -126,6 +126,7 @@ void ImportSheet::understand() {
     const bool ags = looksLikeAgs(m_bytes);
     m_columnsRow->setVisible(!ags);
     m_findingsTitle->setVisible(true);
+    m_import->setEnabled(true);
     try {
         if (ags) {
             m_ags = understandAgs(m_bytes, m_name);
@@ -136,7 +137,6 @@ void ImportSheet::understand() {
             m_survey = understandSurvey(m_bytes, m_name, names);
             showSurvey();
         }
-        m_import->setEnabled(true);
     } catch (const Error& e) {
         m_facts->setText(QString::fromStdString(e.what()) + " " + tr("Nothing of it has entered the project. Fox Cellar imports AGS 3.1 and 4 files, and survey points as CSV."));
         m_facts->setStyleSheet(QString("color: %1;").arg(colour::red.name()));
@@ -161,8 +161,8 @@ void ImportSheet::showAgs() {
     const auto sense = checkHoles(c.holes);
     findings.insert(findings.end(), sense.begin(), sense.end());
     showFindings(findings);
-    if (twice.size() == c.holes.size() && !c.holes.empty()) m_import->setText(tr("Import nothing new"));
-    else m_import->setText(tr("Import %1 holes").arg(c.holes.size() - twice.size()));
+    m_import->setText(tr("Import %1 holes").arg(c.holes.size() - twice.size()));
+    m_import->setEnabled(twice.size() < c.holes.size());
 }
 
 void ImportSheet::showSurvey() {
@@ -184,6 +184,7 @@ void ImportSheet::showSurvey() {
 
 void ImportSheet::showFindings(const Findings& findings) {
     m_findingsTitle->setText(findings.empty() ? tr("Everything was understood.") : tr("%1 findings:").arg(findings.size()));
+    m_findings->setVisible(!findings.empty());
     for (const auto& f : findings) m_findings->addItem(QString::fromStdString(describe(f)));
 }
 

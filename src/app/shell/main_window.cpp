@@ -34,7 +34,7 @@ Arrangement arrangementOf(const QString& id) {
     using enum ViewKind;
     if (id == "site") return beside({over({beside({only(Plan), only(Block)}, 4), beside({only(Section), only(Table)}, 3)}, 9), only(Log, 2)});
     if (id == "holes") return over({beside({only(Plan, 7), only(Log, 3)}, 2), only(Table)});
-    if (id == "ground") return beside({only(Plan), only(Block)});
+    if (id == "ground") return over({only(Plan, 5), only(Block, 4)});
     if (id == "sequence") return over({only(Section, 3), beside({only(Plan, 2), only(Log, 1)}, 2)});
     if (id == "model") return over({only(Block, 3), only(Section, 2)});
     return over({only(Section), only(Plan)});
@@ -198,6 +198,7 @@ void MainWindow::setStage(int i) {
         auto* shelf = m_stageShelves[at] = stages()[at].makeShelf(m_selection, this);
         m_shelves->addWidget(shelf);
         connect(shelf, &Shelf::editMade, m_session, &Session::apply);
+        connect(shelf, &Shelf::failed, m_status, &StatusLine::say);
         connect(shelf, &Shelf::importAsked, this, &MainWindow::askImport);
         connect(shelf, &Shelf::exportAsked, this, &MainWindow::askExport);
         connect(shelf, &Shelf::drawSectionAsked, this, &MainWindow::drawSection);

@@ -49,14 +49,18 @@ void StatusLine::setExaggeration(double times) { m_exaggeration->setText(tr("hei
 void StatusLine::setBusy(bool busy) {
     m_bar->setVisible(busy);
     m_stop->setVisible(busy);
-    if (!busy) m_work->setText(tr("Up to date"));
+    if (busy) m_said = false;
+    else if (!m_said) m_work->setText(tr("Up to date"));
 }
 
 void StatusLine::setProgress(double fraction, const QString& words) {
     m_bar->setValue(int(fraction * 1000));
-    m_work->setText(words);
+    if (!m_said) m_work->setText(words);
 }
 
-void StatusLine::say(const QString& sentence) { m_work->setText(sentence); }
+void StatusLine::say(const QString& sentence) {
+    m_said = true;
+    m_work->setText(sentence);
+}
 
 } // namespace fox::app

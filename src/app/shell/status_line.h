@@ -19,7 +19,7 @@ public slots:
     void setExaggeration(double);
     void setBusy(bool);
     void setProgress(double fraction, const QString& words);
-    void say(const QString& sentence); ///< until the next work
+    void say(const QString& sentence); ///< stays until other work begins
 
 signals:
     void stopAsked();
@@ -28,6 +28,7 @@ private:
     QLabel *m_cursor, *m_system, *m_exaggeration, *m_work;
     QProgressBar* m_bar;
     QPushButton* m_stop;
+    bool m_said = false;
 };
 
 } // namespace fox::app

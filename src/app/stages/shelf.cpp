@@ -159,6 +159,11 @@ void Shelf::offer(const QString& text, const std::function<void()>& go) {
     m_body->addWidget(r);
 }
 
+void Shelf::finding(const Finding& f) {
+    words(QString::fromStdString((f.hole.empty() ? "" : f.hole + ": ") + f.message), f.severity == Severity::Error ? colour::red : colour::amberText);
+    if (f.remedy) offer(QString::fromStdString(f.remedy->label), [this, remedy = *f.remedy] { emit editMade(apply(m_products->project, remedy)); });
+}
+
 void Shelf::unitRow(const Unit& unit, const QString& right) {
     const auto code = QString::fromStdString(unit.code);
     auto* r = new ShelfRow(this);

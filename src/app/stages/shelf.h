@@ -25,6 +25,7 @@ signals:
     void importAsked();
     void exportAsked();
     void drawSectionAsked();
+    void failed(const QString& sentence);
 
 protected:
     virtual void fillBody() = 0; ///< with the helpers below
@@ -41,6 +42,8 @@ protected:
     void row(const QString& left, const QString& right, const std::function<void()>& go = {}, bool chosen = false);
     /// Something to press that changes the project, on the right in the fox colour.
     void offer(const QString& words, const std::function<void()>& go);
+    /// Its words, and its remedy to press if it has one.
+    void finding(const Finding&);
     void unitRow(const Unit&, const QString& right);
     void cardTitle(const QString& strong, const QString& rest);
     void cardFact(const QString& name, const QString& value, const QString& remark = {}, const QColor& = {});

@@ -1,11 +1,13 @@
 #include "stages/stages.h"
 
+#include "base/errors.h"
 #include "stages/variogram_chart.h"
 #include "style/theme.h"
 
 #include <QComboBox>
 #include <QCoreApplication>
 #include <QDoubleSpinBox>
+#include <QLineEdit>
 #include <QPushButton>
 #include <set>
 
@@ -58,8 +60,25 @@ protected:
     }
 
     void fillCard() override {
-        if (!products()->frame) return;
+        auto* system = new QLineEdit(QString::fromStdString(products()->project.site->crs));
+        system->setObjectName("systemEdit");
+        system->setPlaceholderText(tr("EPSG number"));
+        system->setToolTip(tr("The projected coordinate system of eastings and northings, by its EPSG number"));
+        connect(system, &QLineEdit::editingFinished, this, [this, system] {
+            if (system->text().toStdString() == products()->project.site->crs) return;
+            try {
+                emit editMade(setSystem(products()->project, system->text().trimmed().toStdString()));
+            } catch (const Error& e) {
+                system->setText(QString::fromStdString(products()->project.site->crs));
+                emit failed(QString::fromStdString(e.what()));
+            }
+        });
+        if (!products()->frame) {
+            cardTitle(tr("Site"), {});
+            return cardWidget(tr("System"), system);
+        }
         cardTitle(tr("Grid"), tr("%1 cells").arg(products()->frame->cells()));
+        cardWidget(tr("System"), system);
         auto* cell = new QDoubleSpinBox;
         cell->setRange(0.5, 500);
         cell->setDecimals(1);
@@ -96,7 +115,8 @@ protected:
             const auto at = counts.find(u.code);
             unitRow(u, QString::number(at == counts.end() ? 0 : at->second));
         }
-        for (const auto& f : products()->reading->findings) addCodeProblem(f);
+        for (const auto& f : products()->reading->findings)
+            if (f.rule == "FC-CODE") finding(f);
     }
 
     std::map<std::string, int> countCodes() const {
@@ -104,13 +124,6 @@ protected:
         for (const auto& h : products()->reading->holes)
             for (const auto& i : h.intervals) ++counts[products()->project.sequence->units[i.unit].code];
         return counts;
-    }
-
-    void addCodeProblem(const Finding& f) {
-        if (f.rule != "FC-CODE") return;
-        words(QString::fromStdString(f.message), colour::red);
-        if (!f.remedy) return;
-        offer(QString::fromStdString(f.remedy->label), [this, remedy = *f.remedy] { emit editMade(apply(products()->project, remedy)); });
     }
 
     void fillCard() override {
@@ -209,7 +222,7 @@ protected:
         heading(tr("How they are read"));
         row(tr("Column with the unit"), QString::fromStdString(products()->project.sequence->unitHeading));
         for (const auto& [from, to] : products()->project.sequence->aliases) row(tr("“%1”").arg(QString::fromStdString(from)), tr("is read as %1").arg(QString::fromStdString(to)));
-        for (const auto& f : products()->reading->findings) words(QString::fromStdString((f.hole.empty() ? "" : f.hole + ": ") + f.message), f.severity == Severity::Error ? colour::red : colour::amberText);
+        for (const auto& f : products()->reading->findings) finding(f);
     }
 
     void fillCard() override {
@@ -319,7 +332,7 @@ QString say(const char* words) { return QCoreApplication::translate("fox::app::S
 
 const std::vector<Stage>& stages() {
     static const std::vector<Stage> kStages{
-        {"site", "Site", "Topsoil", make<SiteShelf>, [](const ProductSet& p) { return StageFigure{p.frame ? extentInWords(*p.frame) : say("no extent yet")}; }},
+        {"site", "Site", "Topsoil", make<SiteShelf>, [](const ProductSet& p) { return StageFigure{p.frame ? extentInWords(*p.frame) : say("empty")}; }},
         {"holes", "Holes", "Alluvium", make<HolesShelf>, [](const ProductSet& p) { return figureOf(QString::number(p.project.holes->size()), p, {"AGS", "FC-PLACE", "FC-LEVEL", "FC-UPSIDE", "FC-OVERLAP", "FC-BELOW", "FC-LOG", "FC-DEPTH", "FC-PATH", "FC-OFF", "FC-FORM"}); }},
         {"ground", "Ground", "Sand", make<GroundShelf>, [](const ProductSet& p) { return figureOf(say("%1 sources").arg(p.project.ground->points.size() + p.project.ground->breaklines.size()), p, {"FC-SURVEY", "FC-CROSSING", "FC-TWO", "FC-NO-LEVEL"}); }},
         {"sequence", "Sequence", "River Gravel", make<SequenceShelf>, [](const ProductSet& p) { return figureOf(say("%1 units").arg(p.project.sequence->units.size()), p, {"FC-CODE", "FC-ORDER"}); }},
@@ -328,7 +341,7 @@ const std::vector<Stage>& stages() {
              double all = 0;
              if (p.volumes)
                  for (const auto& u : p.volumes->units) all += u.volume;
-             return figureOf(p.volumes ? volume(all) : say("no model yet"), p, {"FC-BOUND", "FC-OUTSIDE", "FC-NO-BASE"});
+             return figureOf(p.volumes ? volume(all) : say("none yet"), p, {"FC-BOUND", "FC-OUTSIDE", "FC-NO-BASE"});
          }},
         {"sheets", "Sheets", "Limestone", make<SheetsShelf>, [](const ProductSet& p) { return StageFigure{say("%1 sections").arg(p.project.sections->size())}; }}};
     return kStages;

@@ -118,7 +118,7 @@ void BlockCanvas::placeCamera() {
     const auto extent = m_scene.extent();
     constexpr double kRadians = std::numbers::pi / 180;
     // the view angle is of the height: a pane narrower than the block is wide needs more distance
-    const double away = m_distance * extent.radius * std::max(1.0, 1.75 * height() / std::max(1, width()));
+    const double away = m_distance * extent.radius * std::max(1.0, 2.0 * height() / std::max(1, width()));
     double focus[3];
     for (int i = 0; i < 3; ++i) focus[i] = extent.centre[i] + m_shift[i];
     auto* camera = m_vtk->renderer->GetActiveCamera();

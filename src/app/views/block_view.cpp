@@ -29,18 +29,22 @@ BlockView::BlockView(Selection* selection, QWidget* parent)
     setObjectName("blockView");
     auto* layout = new QVBoxLayout(this);
     layout->setContentsMargins(0, 0, 0, 0);
+    m_words = new QLabel(this);
+    m_words->setAlignment(Qt::AlignCenter);
+    m_words->setWordWrap(true);
+    m_words->setMargin(24);
+    m_words->setProperty("muted", true);
+    layout->addWidget(m_words);
     static const bool works = openGlWorks();
     if (works) {
         m_canvas = new BlockCanvas(selection, this);
         layout->addWidget(m_canvas);
         m_canvas->setLook(kCuts[m_cutStep], false);
+        m_canvas->hide();
         setFocusProxy(m_canvas);
+        m_words->setText(tr("The block shows here as soon as there is ground: import holes or a survey."));
     } else {
-        auto* label = new QLabel(tr("This machine offers no OpenGL 3, which the block view needs. Plan, sections, logs and tables work without it."), this);
-        label->setAlignment(Qt::AlignCenter);
-        label->setWordWrap(true);
-        label->setMargin(24);
-        layout->addWidget(label);
+        m_words->setText(tr("This machine offers no OpenGL 3, which the block view needs. Plan, sections, logs and tables work without it."));
     }
     m_fit->setToolTip(tr("Show the whole block (F)"));
     m_cut->setToolTip(tr("Cut the block open from the south, a step further each time"));
@@ -78,7 +82,11 @@ void BlockView::nextCut() {
 }
 
 void BlockView::productsChanged() {
-    if (m_canvas) m_canvas->setProducts(products());
+    if (!m_canvas) return;
+    const bool something = products() && products()->ground && !products()->terrain->tin.empty();
+    m_words->setVisible(!something);
+    m_canvas->setVisible(something);
+    m_canvas->setProducts(products());
 }
 
 } // namespace fox::app

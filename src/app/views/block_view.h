@@ -29,6 +29,7 @@ private:
     void nextCut();
 
     BlockCanvas* m_canvas = nullptr;
+    QLabel* m_words;
     QAction *m_fit, *m_cut, *m_ground, *m_higher;
     int m_cutStep = 1;
 };

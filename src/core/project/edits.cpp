@@ -2,6 +2,7 @@
 
 #include "base/errors.h"
 #include "base/text.h"
+#include "formats/crs.h"
 #include "sequence/contacts.h"
 
 #include <fmt/format.h>
@@ -57,7 +58,7 @@ ImportedAgs understandAgs(std::string bytes, const std::string& name, const Prog
     out.file.holes = int(out.content.holes.size());
     out.file.findings = ags.findings;
     out.file.findings.insert(out.file.findings.end(), out.content.findings.begin(), out.content.findings.end());
-    for (const auto& g : ags.groups) out.groups.push_back(fmt::format("{}, {} rows", g.name, g.rows.size()));
+    for (const auto& g : ags.groups) out.groups.push_back(fmt::format("{}, {} row{}", g.name, g.rows.size(), g.rows.size() == 1 ? "" : "s"));
     return out;
 }
 
@@ -191,6 +192,20 @@ Edited setReference(const Project& project, const std::string& unitCode, std::op
     auto sequence = *project.sequence;
     unitNamed(sequence, unitCode).recipe.reference = reference;
     return withSequence(project, std::move(sequence), fmt::format("Base of {} from {}", unitCode, reference ? fmt::format("{}s", name(*reference)) : "what fits better"));
+}
+
+Edited setSystem(const Project& project, const std::string& crs) {
+    auto site = *project.site;
+    if (!crs.empty()) {
+        const auto known = projectedSystem(crs);
+        if (!known) throw Error(fmt::format("\"{}\" is no projected coordinate system that is known. Say it by its EPSG number, such as EPSG:25831.", crs));
+        site.crs = *known;
+    } else {
+        site.crs.clear();
+    }
+    Edited e{project, site.crs.empty() ? "No coordinate system" : fmt::format("Coordinate system {}", site.crs)};
+    e.project.site = part(std::move(site));
+    return e;
 }
 
 Edited setCell(const Project& project, double metres) {

@@ -46,6 +46,8 @@ Edited setHolePlace(const Project&, const std::string& holeName, Point2);
 Edited setMethod(const Project&, const std::string& unitCode, Method);
 Edited setBaseRule(const Project&, const std::string& unitCode, BaseRule);
 Edited setReference(const Project&, const std::string& unitCode, std::optional<BaseReference>);
+/// Empty takes the system away. @throws Error if it is not a projected one that is known
+Edited setSystem(const Project&, const std::string& crs);
 Edited setCell(const Project&, double metres);
 Edited addSection(const Project&, const Polyline2&);
 Edited removeSection(const Project&, std::size_t index);
