@@ -40,7 +40,8 @@ double peakMegabytes() {
 }
 
 void report(const char* what, double ours, double other, const char* against, double limit) {
-    fmt::print("{:<44} {:9.4f} s  {:<38} {:9.4f} s  ratio {:7.3f}  (at most {})  {}\n", what, ours, against, other, ours / other, limit, ours / other <= limit ? "ok" : "MISSED");
+    fmt::print("{:<44} {:9.4f} s  {:<38} {:9.4f} s  ratio {:7.3f}  (at most {})  {}\n", what, ours, against, other, ours / other,
+               limit, ours / other <= limit ? "ok" : "MISSED");
     std::fflush(stdout);
 }
 
@@ -82,11 +83,13 @@ void terrain() {
 }
 
 /// Ordinary kriging with variance in plain Eigen, on both cores: the same algebra without our code.
-void plainKriging(const std::vector<Point3>& data, const Variogram& v, const Frame& frame, std::vector<double>& values, std::vector<double>& variances) {
+void plainKriging(const std::vector<Point3>& data, const Variogram& v, const Frame& frame, std::vector<double>& values,
+                  std::vector<double>& variances) {
     const auto n = Eigen::Index(data.size());
     Eigen::ArrayXd x(n), y(n);
     Eigen::VectorXd z(n);
-    for (Eigen::Index i = 0; i < n; ++i) x[i] = data[std::size_t(i)].x, y[i] = data[std::size_t(i)].y, z[i] = data[std::size_t(i)].z;
+    for (Eigen::Index i = 0; i < n; ++i)
+        x[i] = data[std::size_t(i)].x, y[i] = data[std::size_t(i)].y, z[i] = data[std::size_t(i)].z;
     const double sill = v.nugget + v.partialSill;
     const auto covariance = [&](double px, double py) -> Eigen::ArrayXd {
         const Eigen::ArrayXd t = (((x - px).square() + (y - py).square()).sqrt() / v.range).min(1.0);
@@ -126,7 +129,8 @@ void kriging() {
     std::vector<double> values(frame.cells()), variances(frame.cells());
     const double plain = seconds(3, [&] { plainKriging(data, *settings.variogram, frame, values, variances); });
     double worst = 0;
-    for (std::size_t i = 0; i < values.size(); ++i) worst = std::max({worst, std::abs(values[i] - grid.values[i]), std::abs(variances[i] - variance.values[i])});
+    for (std::size_t i = 0; i < values.size(); ++i)
+        worst = std::max({worst, std::abs(values[i] - grid.values[i]), std::abs(variances[i] - variance.values[i])});
     report("kriging, 300 points, 500 x 500, variance", ours, plain, "plain Eigen, both cores", 1.2);
     const double without = seconds(3, [&] { sample(*fitSurface(data, {}, settings).surface, frame); });
     double oneThread = 0;
@@ -134,7 +138,8 @@ void kriging() {
         const ThreadLimit one(1);
         oneThread = seconds(1, [&] { sample(*fitSurface(data, {}, settings).surface, frame, &variance); });
     }
-    fmt::print("  values differ by {:.1e} at most; without variance {:.4f} s; on one thread {:.2f} times as long\n", worst, without, oneThread / ours);
+    fmt::print("  values differ by {:.1e} at most; without variance {:.4f} s; on one thread {:.2f} times as long\n", worst,
+               without, oneThread / ours);
 }
 
 void ags() {
@@ -178,9 +183,11 @@ void demo() {
         const auto edited = moveBoundary(project, "R06", gravel, Depth{base - 0.01 * ++step}).project;
         if (products->of(edited, {}, want)->sections[1] == first->sections[1]) fmt::print("the section did not follow\n");
     };
-    report("one moved contact to updated sections", seconds(5, [&] { move(Products::Want::Model); }), whole, "demo from files to model", 0.1);
+    report("one moved contact to updated sections", seconds(5, [&] { move(Products::Want::Model); }), whole,
+           "demo from files to model", 0.1);
     const double everything = seconds(5, [&] { move(Products::Want::Everything); });
-    fmt::print("  one moved contact to all views (grids, volumes, audit too): {:.4f} s, ratio {:.3f}\n", everything, everything / whole);
+    fmt::print("  one moved contact to all views (grids, volumes, audit too): {:.4f} s, ratio {:.3f}\n", everything,
+               everything / whole);
 }
 
 void truth() {
@@ -197,7 +204,8 @@ void truth() {
             ++n;
         }
     fmt::print("root-mean-square error against the truth, m: ground {:.3f}", std::sqrt(squares.back() / n));
-    for (int u = 0; u + 1 < quernbeck::kUnits; ++u) fmt::print(", base of {} {:.2f}", quernbeck::code(quernbeck::Unit(u)), std::sqrt(squares[std::size_t(u)] / n));
+    for (int u = 0; u + 1 < quernbeck::kUnits; ++u)
+        fmt::print(", base of {} {:.2f}", quernbeck::code(quernbeck::Unit(u)), std::sqrt(squares[std::size_t(u)] / n));
     fmt::print(" ({} places)\n", n);
 }
 
@@ -205,7 +213,8 @@ void truth() {
 
 int main(int argc, char** argv) {
     const std::set<std::string> wanted(argv + 1, argv + argc);
-    const std::pair<const char*, void (*)()> all[] = {{"demo", demo}, {"truth", truth}, {"kriging", kriging}, {"ags", ags}, {"terrain", terrain}};
+    const std::pair<const char*, void (*)()> all[] = {
+        {"demo", demo}, {"truth", truth}, {"kriging", kriging}, {"ags", ags}, {"terrain", terrain}};
     for (const auto& [name, run] : all) {
         if (!wanted.empty() && !wanted.contains(name)) continue;
         run();

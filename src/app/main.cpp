@@ -47,7 +47,10 @@ int main(int argc, char** argv) {
     parser.addHelpOption();
     parser.addVersionOption();
     parser.addPositionalArgument("project", "PROJECT.gpkg", "[project]");
-    const QCommandLineOption demo("demo", "open the Quernbeck demo site"), stage("stage", "site, holes, ground, sequence, model or sheets", "stage"), screenshot("screenshot", "write a picture of the window and leave", "file"), size("size", "of the window", "WxH", "1280x800");
+    const QCommandLineOption demo("demo", "open the Quernbeck demo site"),
+        stage("stage", "site, holes, ground, sequence, model or sheets", "stage"),
+        screenshot("screenshot", "write a picture of the window and leave", "file"),
+        size("size", "of the window", "WxH", "1280x800");
     parser.addOptions({demo, stage, screenshot, size});
     parser.process(app);
 
@@ -60,10 +63,12 @@ int main(int argc, char** argv) {
         }
         window.resize(parts[0].toInt(), parts[1].toInt());
     }
-    if (parser.isSet(demo)) window.openDemo(parser.isSet(screenshot));
+    if (parser.isSet(demo))
+        window.openDemo(parser.isSet(screenshot));
     else if (!parser.positionalArguments().isEmpty()) {
         if (!window.openProject(parser.positionalArguments().front()) && parser.isSet(screenshot)) return 1;
-    } else window.openLast();
+    } else
+        window.openLast();
     if (parser.isSet(stage)) {
         const bool known = std::ranges::any_of(fox::app::stages(), [&](const auto& s) { return parser.value(stage) == s.id; });
         if (!known) {

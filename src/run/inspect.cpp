@@ -27,7 +27,8 @@ struct Bounds {
     }
     json toJson() const {
         if (box.empty()) return nullptr;
-        return {{"xmin", box.xmin}, {"ymin", box.ymin}, {"xmax", box.xmax}, {"ymax", box.ymax}, {"zmin", number(zmin)}, {"zmax", number(zmax)}};
+        return {{"xmin", box.xmin}, {"ymin", box.ymin},     {"xmax", box.xmax},
+                {"ymax", box.ymax}, {"zmin", number(zmin)}, {"zmax", number(zmax)}};
     }
 };
 
@@ -41,19 +42,28 @@ json inspectAgs(const AgsFile& file) {
     for (const auto& h : content.holes) {
         const auto level = h.level ? std::optional(h.level->metres) : std::nullopt;
         if (const auto p = h.place()) bounds.include(*p, level);
-        holes.push_back({{"id", h.id}, {"type", h.type}, {"easting", orNull(h.easting)}, {"northing", orNull(h.northing)}, {"level", orNull(level)},
+        holes.push_back({{"id", h.id},
+                         {"type", h.type},
+                         {"easting", orNull(h.easting)},
+                         {"northing", orNull(h.northing)},
+                         {"level", orNull(level)},
                          {"depth", h.finalDepth ? json(h.finalDepth->metres) : json(nullptr)}});
     }
     for (const auto* findings : {&file.findings, &content.findings})
         for (const auto& f : *findings) std::cerr << describe(f) << '\n';
-    return {{"format", "AGS"}, {"version", file.version}, {"tables", tables}, {"holes", holes}, {"bounds", bounds.toJson()}, {"crs", nullptr}};
+    return {{"format", "AGS"}, {"version", file.version},   {"tables", tables},
+            {"holes", holes},  {"bounds", bounds.toJson()}, {"crs", nullptr}};
 }
 
 json inspectTable(const Table& table) {
     Bounds bounds;
     if (surveyColumns(table).complete())
         for (const auto& p : surveyOf(table).points) bounds.include(p.place.plan(), p.place.z);
-    return {{"format", "CSV"}, {"version", nullptr}, {"tables", json::array({{{"name", table.name}, {"rows", table.rows.size()}, {"columns", table.columns}}})}, {"bounds", bounds.toJson()}, {"crs", nullptr}};
+    return {{"format", "CSV"},
+            {"version", nullptr},
+            {"tables", json::array({{{"name", table.name}, {"rows", table.rows.size()}, {"columns", table.columns}}})},
+            {"bounds", bounds.toJson()},
+            {"crs", nullptr}};
 }
 
 json inspectVector(const std::filesystem::path& path) {
@@ -71,7 +81,11 @@ json inspectVector(const std::filesystem::path& path) {
         if (!layer.crs.empty()) crs = layer.crs;
     }
     auto format = upper(path.extension().string());
-    return {{"format", format.empty() ? "vector" : format.substr(1)}, {"version", nullptr}, {"tables", tables}, {"bounds", bounds.toJson()}, {"crs", crs}};
+    return {{"format", format.empty() ? "vector" : format.substr(1)},
+            {"version", nullptr},
+            {"tables", tables},
+            {"bounds", bounds.toJson()},
+            {"crs", crs}};
 }
 
 } // namespace
@@ -81,8 +95,11 @@ void inspect(const Words& words) {
     if (trimmed(bytes).empty()) throw FileError(fmt::format("{} is empty: there is nothing in it to read.", words.file.string()));
     if (looksLikeAgs(bytes)) return print(inspectAgs(readAgs(std::move(bytes), words.file.filename().string())), words.json);
     const auto ending = lower(words.file.extension().string());
-    if (ending == ".csv" || ending == ".txt") return print(inspectTable(readTable(bytes, words.file.filename().string())), words.json);
-    if (ending == ".ags") throw FileError(fmt::format("{} is not an AGS file: no line begins with \"GROUP\" (AGS 4) or \"**\" (AGS 3).", words.file.string()));
+    if (ending == ".csv" || ending == ".txt")
+        return print(inspectTable(readTable(bytes, words.file.filename().string())), words.json);
+    if (ending == ".ags")
+        throw FileError(
+            fmt::format("{} is not an AGS file: no line begins with \"GROUP\" (AGS 4) or \"**\" (AGS 3).", words.file.string()));
     print(inspectVector(words.file), words.json);
 }
 

@@ -65,9 +65,12 @@ void printFacts(const json& j, const std::string& prefix) {
 } // namespace
 
 void print(const json& j, bool asJson) {
-    if (asJson) std::cout << j.dump() << '\n';
-    else if (j.is_array() && !j.empty()) printRows("", j);
-    else printFacts(j, "");
+    if (asJson)
+        std::cout << j.dump() << '\n';
+    else if (j.is_array() && !j.empty())
+        printRows("", j);
+    else
+        printFacts(j, "");
 }
 
 std::vector<double> numbers(const std::string& list, const std::string& option, std::size_t least) {
@@ -88,20 +91,24 @@ Frame frame(const std::string& extent, double cell) {
 
 namespace {
 
-std::size_t columnNamed(const Table& table, const std::string& wanted, std::initializer_list<const char*> guesses, const char* what) {
+std::size_t columnNamed(const Table& table, const std::string& wanted, std::initializer_list<const char*> guesses,
+                        const char* what) {
     if (!wanted.empty()) {
         if (const auto column = table.column(wanted)) return *column;
-        throw FileError(fmt::format("{} has no column {}; its columns are: {}.", table.name, wanted, fmt::join(table.columns, ", ")));
+        throw FileError(
+            fmt::format("{} has no column {}; its columns are: {}.", table.name, wanted, fmt::join(table.columns, ", ")));
     }
     for (const char* guess : guesses)
         if (const auto column = table.column(guess)) return *column;
-    throw FileError(fmt::format("{} has no column for {}; its columns are: {}.", table.name, what, fmt::join(table.columns, ", ")));
+    throw FileError(
+        fmt::format("{} has no column for {}; its columns are: {}.", table.name, what, fmt::join(table.columns, ", ")));
 }
 
 double numberIn(const Table& table, const Table::Row& row, std::size_t column) {
     const std::string text = column < row.cells.size() ? row.cells[column] : "";
     if (const auto value = parseNumber(text)) return *value;
-    throw FileError(fmt::format("{}, line {}: {} is \"{}\", which is no number.", table.name, row.line, table.columns[column], text));
+    throw FileError(
+        fmt::format("{}, line {}: {} is \"{}\", which is no number.", table.name, row.line, table.columns[column], text));
 }
 
 constexpr auto kEastings = {"easting", "e", "x"};
@@ -112,9 +119,11 @@ constexpr auto kLevels = {"level", "z", "elevation", "value"};
 
 std::vector<Point3> readPoints(const std::filesystem::path& path, const CsvColumns& columns) {
     const auto table = readTable(readBytes(path), path.string());
-    const auto x = columnNamed(table, columns.x, kEastings, "easting"), y = columnNamed(table, columns.y, kNorthings, "northing"), z = columnNamed(table, columns.z, kLevels, "level");
+    const auto x = columnNamed(table, columns.x, kEastings, "easting"), y = columnNamed(table, columns.y, kNorthings, "northing"),
+               z = columnNamed(table, columns.z, kLevels, "level");
     std::vector<Point3> points;
-    for (const auto& row : table.rows) points.push_back({numberIn(table, row, x), numberIn(table, row, y), numberIn(table, row, z)});
+    for (const auto& row : table.rows)
+        points.push_back({numberIn(table, row, x), numberIn(table, row, y), numberIn(table, row, z)});
     return points;
 }
 
@@ -140,7 +149,9 @@ std::string PlacesFile::with(const std::vector<std::pair<std::string, std::vecto
     };
     line(m_header, [](const auto& column) { return column.first; });
     for (std::size_t r = 0; r < m_rows.size(); ++r)
-        line(m_rows[r], [&](const auto& column) { return std::isnan(column.second[r]) ? std::string() : fmt::format("{}", column.second[r]); });
+        line(m_rows[r], [&](const auto& column) {
+            return std::isnan(column.second[r]) ? std::string() : fmt::format("{}", column.second[r]);
+        });
     return out;
 }
 

@@ -33,7 +33,10 @@ json columnJson(const ProductSet& set, Point2 p) {
         const double base = u < c.bases.size() ? c.bases[u] : kNoValue;
         const double thickness = c.top(u) - base;
         if (thickness == 0) continue;
-        out["units"].push_back({{"code", set.project.sequence->units[u].code}, {"top", number(c.top(u))}, {"base", number(base)}, {"thickness", number(thickness)},
+        out["units"].push_back({{"code", set.project.sequence->units[u].code},
+                                {"top", number(c.top(u))},
+                                {"base", number(base)},
+                                {"thickness", number(thickness)},
                                 {"sd", u < c.bases.size() ? number(c.deviations[u]) : json(nullptr)}});
         if (std::isnan(base)) break; // nothing is known below it
     }
@@ -49,11 +52,18 @@ void build(const Words& words) {
     ProjectStore::create(words.out, built.project);
     json leftOut = json::array();
     for (const auto& l : leftOutOf(*set->findings))
-        leftOut.push_back({{"hole", l.hole.empty() ? json(nullptr) : json(l.hole)}, {"file", l.file.empty() ? json(nullptr) : json(l.file)}, {"line", l.line > 0 ? json(l.line) : json(nullptr)}, {"reason", l.reason}});
+        leftOut.push_back({{"hole", l.hole.empty() ? json(nullptr) : json(l.hole)},
+                           {"file", l.file.empty() ? json(nullptr) : json(l.file)},
+                           {"line", l.line > 0 ? json(l.line) : json(nullptr)},
+                           {"reason", l.reason}});
     json chosen = built.chosen.is_null() ? json::object() : built.chosen;
     chosen["surfaces"] = chosenSurfaces(*set);
-    print({{"chosen", chosen}, {"left_out", leftOut},
-           {"findings", {{"error", count(*set->findings, Severity::Error)}, {"warning", count(*set->findings, Severity::Warning)}, {"note", count(*set->findings, Severity::Note)}}}},
+    print({{"chosen", chosen},
+           {"left_out", leftOut},
+           {"findings",
+            {{"error", count(*set->findings, Severity::Error)},
+             {"warning", count(*set->findings, Severity::Warning)},
+             {"note", count(*set->findings, Severity::Note)}}}},
           words.json);
 }
 
@@ -81,7 +91,8 @@ void section(const Words& words) {
     Polyline2 line;
     for (std::size_t i = 0; i < n.size(); i += 2) line.push_back({n[i], n[i + 1]});
     if (!(lengthOf(line) > 0)) throw UsageError("--line has no length.");
-    if (lengthOf(line) / words.step > 1e6) throw Error(fmt::format("The section would have {:.0f} places; the limit is 1000000.", lengthOf(line) / words.step));
+    if (lengthOf(line) / words.step > 1e6)
+        throw Error(fmt::format("The section would have {:.0f} places; the limit is 1000000.", lengthOf(line) / words.step));
     const auto set = productsOf(words, Products::Want::Model);
     const auto s = makeSection(*set->model, *set->reading, line, words.step);
     json bases = json::object(), holes = json::array();
@@ -97,10 +108,19 @@ void audit(const Words& words) {
     for (const auto& h : a.holes) {
         json contacts = json::array();
         for (const auto& c : h.contacts)
-            contacts.push_back({{"unit", set->project.sequence->units[c.unit].code}, {"observed", c.observed}, {"modelled", number(c.modelled)}, {"difference", number(c.difference())}});
-        holes.push_back({{"id", h.name}, {"logged_length", h.loggedLength}, {"matched_length", h.matchedLength}, {"contacts", contacts}});
+            contacts.push_back({{"unit", set->project.sequence->units[c.unit].code},
+                                {"observed", c.observed},
+                                {"modelled", number(c.modelled)},
+                                {"difference", number(c.difference())}});
+        holes.push_back(
+            {{"id", h.name}, {"logged_length", h.loggedLength}, {"matched_length", h.matchedLength}, {"contacts", contacts}});
     }
-    print({{"matched_fraction", a.matchedFraction}, {"worst_difference", a.worstDifference}, {"bounds_broken", a.boundsBroken}, {"bounds", a.bounds}, {"holes", holes}}, words.json);
+    print({{"matched_fraction", a.matchedFraction},
+           {"worst_difference", a.worstDifference},
+           {"bounds_broken", a.boundsBroken},
+           {"bounds", a.bounds},
+           {"holes", holes}},
+          words.json);
 }
 
 void volumes(const Words& words) {
@@ -111,7 +131,11 @@ void volumes(const Words& words) {
     const auto v = volumesOf(*set->modelGrid, outline);
     json units = json::array();
     for (const auto& u : v.units)
-        units.push_back({{"code", set->project.sequence->units[u.unit].code}, {"volume", u.volume}, {"area", u.area}, {"mean_thickness", u.meanThickness}, {"max_thickness", u.maxThickness}});
+        units.push_back({{"code", set->project.sequence->units[u.unit].code},
+                         {"volume", u.volume},
+                         {"area", u.area},
+                         {"mean_thickness", u.meanThickness},
+                         {"max_thickness", u.maxThickness}});
     print({{"area", v.area}, {"units", units}}, words.json);
 }
 

@@ -23,8 +23,10 @@ namespace {
 void checkTargets(const Words& w) {
     if (w.out.empty()) throw UsageError("--out is missing.");
     if (w.at.empty() == w.frame.empty()) throw UsageError("Give either --frame and --cell, or --at.");
-    if (w.at.empty() && !isRasterEnding(w.out)) throw UsageError(fmt::format("{}: a grid is written as .tif, .asc, .xyz or .gpkg.", w.out.string()));
-    if (!w.variance.empty() && !isRasterEnding(w.variance)) throw UsageError(fmt::format("{}: a grid is written as .tif, .asc, .xyz or .gpkg.", w.variance.string()));
+    if (w.at.empty() && !isRasterEnding(w.out))
+        throw UsageError(fmt::format("{}: a grid is written as .tif, .asc, .xyz or .gpkg.", w.out.string()));
+    if (!w.variance.empty() && !isRasterEnding(w.variance))
+        throw UsageError(fmt::format("{}: a grid is written as .tif, .asc, .xyz or .gpkg.", w.variance.string()));
 }
 
 SurfaceSettings settingsOf(const Words& w) {
@@ -39,9 +41,12 @@ SurfaceSettings settingsOf(const Words& w) {
     if (!w.variogram.empty()) {
         const auto comma = w.variogram.find(',');
         const auto model = variogramModel(w.variogram.substr(0, comma));
-        if (!model || comma == std::string::npos) throw UsageError("--variogram takes MODEL,NUGGET,PARTIAL_SILL,RANGE; MODEL is spherical, exponential, gaussian or linear.");
+        if (!model || comma == std::string::npos)
+            throw UsageError(
+                "--variogram takes MODEL,NUGGET,PARTIAL_SILL,RANGE; MODEL is spherical, exponential, gaussian or linear.");
         const auto n = numbers(w.variogram.substr(comma + 1), "--variogram", 3);
-        if (n[0] < 0 || n[1] < 0 || n[0] + n[1] <= 0 || !(n[2] > 0)) throw UsageError("--variogram: nugget and sill must not be negative or both 0, the range must be more than 0 m.");
+        if (n[0] < 0 || n[1] < 0 || n[0] + n[1] <= 0 || !(n[2] > 0))
+            throw UsageError("--variogram: nugget and sill must not be negative or both 0, the range must be more than 0 m.");
         s.variogram = Variogram{*model, n[0], n[1], n[2]};
     }
     if (!w.anisotropy.empty()) {
@@ -65,7 +70,8 @@ void blank(Grid& grid, const std::vector<Polygon2>& outlines, bool inside) {
     for (int row = 0; row < grid.frame.rows(); ++row)
         for (int c = 0; c < grid.frame.columns(); ++c) {
             const auto p = grid.frame.centre(c, row);
-            if (std::ranges::any_of(outlines, [&](const auto& o) { return contains(o, p); }) == inside) grid.at(c, row) = kNoValue;
+            if (std::ranges::any_of(outlines, [&](const auto& o) { return contains(o, p); }) == inside)
+                grid.at(c, row) = kNoValue;
         }
 }
 
@@ -75,8 +81,14 @@ std::vector<Polygon2> outlinesOf(const std::filesystem::path& path) {
 }
 
 json surfaceJson(const FittedSurface& fit, const Grid* grid, const Words& w) {
-    json j{{"method", lower(w.method)}, {"points", fit.points}, {"merged", fit.merged},
-           {"leave_one_out", {{"n", fit.leaveOneOut.n}, {"rmse", number(fit.leaveOneOut.rmse)}, {"mae", number(fit.leaveOneOut.mae)}, {"bias", number(fit.leaveOneOut.bias)}}},
+    json j{{"method", lower(w.method)},
+           {"points", fit.points},
+           {"merged", fit.merged},
+           {"leave_one_out",
+            {{"n", fit.leaveOneOut.n},
+             {"rmse", number(fit.leaveOneOut.rmse)},
+             {"mae", number(fit.leaveOneOut.mae)},
+             {"bias", number(fit.leaveOneOut.bias)}}},
            {"bounds", {{"upper", fit.upperBounds}, {"lower", fit.lowerBounds}, {"broken", fit.brokenBounds}}}};
     if (grid) {
         j["cells"] = grid->values.size();
@@ -84,7 +96,8 @@ json surfaceJson(const FittedSurface& fit, const Grid* grid, const Words& w) {
     }
     j["variogram"] = nullptr;
     if (const auto& v = fit.settings.variogram; v && fit.settings.method == Method::Kriging)
-        j["variogram"] = {{"model", name(v->model)}, {"nugget", v->nugget}, {"partial_sill", v->partialSill}, {"range", v->range}};
+        j["variogram"] = {
+            {"model", name(v->model)}, {"nugget", v->nugget}, {"partial_sill", v->partialSill}, {"range", v->range}};
     return j;
 }
 
@@ -164,8 +177,10 @@ TerrainInput terrainInput(const Words& w, std::string& crs, int& contourVertices
 void terrain(const Words& w) {
     const bool wantsValues = !w.out.empty() || w.tin.empty();
     if (wantsValues) checkTargets(w);
-    if (!w.tin.empty() && !isTinEnding(w.tin)) throw UsageError(fmt::format("{}: triangles are written as .xml (LandXML), .obj, .ply or .dxf.", w.tin.string()));
-    if (w.points.empty() && w.breaklines.empty() && w.contours.empty()) throw UsageError("terrain needs --points, --breaklines or --contours.");
+    if (!w.tin.empty() && !isTinEnding(w.tin))
+        throw UsageError(fmt::format("{}: triangles are written as .xml (LandXML), .obj, .ply or .dxf.", w.tin.string()));
+    if (w.points.empty() && w.breaklines.empty() && w.contours.empty())
+        throw UsageError("terrain needs --points, --breaklines or --contours.");
     std::optional<Frame> target;
     if (!w.frame.empty()) target = frame(w.frame, w.cell);
     std::string crs;
@@ -186,8 +201,16 @@ void terrain(const Words& w) {
     if (!w.tin.empty()) outputs.add(w.tin, [&](const auto& scratch) { writeTin(scratch, made.tin, "terrain"); });
     outputs.commit();
     const auto m = made.tin.measure(made.limit);
-    print({{"points", made.points}, {"merged", made.merged}, {"triangles", made.tin.triangles().size()}, {"breakline_segments", made.breaklineSegments}, {"contour_vertices", contourVertices},
-           {"plan_area", m.planArea}, {"surface_area", m.surfaceArea}, {"zmin", number(m.zmin)}, {"zmax", number(m.zmax)}, {"flat_triangles", m.flatTriangles}},
+    print({{"points", made.points},
+           {"merged", made.merged},
+           {"triangles", made.tin.triangles().size()},
+           {"breakline_segments", made.breaklineSegments},
+           {"contour_vertices", contourVertices},
+           {"plan_area", m.planArea},
+           {"surface_area", m.surfaceArea},
+           {"zmin", number(m.zmin)},
+           {"zmax", number(m.zmax)},
+           {"flat_triangles", m.flatTriangles}},
           w.json);
 }
 

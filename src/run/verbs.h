@@ -10,7 +10,8 @@ namespace fox::run {
 struct Words {
     bool json = false;
     int threads = 0;
-    std::filesystem::path file, out, dir, points, breaklines, contours, at, variance, outline, island, upperBounds, lowerBounds, tin, limit;
+    std::filesystem::path file, out, dir, points, breaklines, contours, at, variance, outline, island, upperBounds, lowerBounds,
+        tin, limit;
     std::string x, y, z, method, frame, variogram, anisotropy, columns, levelField, line, what, as;
     std::vector<std::string> places;
     double cell = 0, power = 2, step = 0;

@@ -11,7 +11,8 @@
 int main(int argc, char** argv) {
     // the user's own projects and settings stay out of it
     const QTemporaryDir home;
-    for (const char* name : {"XDG_DATA_HOME", "XDG_CONFIG_HOME", "XDG_RUNTIME_DIR", "XDG_CACHE_HOME"}) qputenv(name, home.path().toUtf8());
+    for (const char* name : {"XDG_DATA_HOME", "XDG_CONFIG_HOME", "XDG_RUNTIME_DIR", "XDG_CACHE_HOME"})
+        qputenv(name, home.path().toUtf8());
     qputenv("LIBGL_ALWAYS_SOFTWARE", "1");
     QSurfaceFormat format;
     format.setVersion(3, 2);

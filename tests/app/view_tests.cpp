@@ -22,7 +22,8 @@ using namespace fox::test;
 namespace {
 
 void wheel(QWidget* widget, QPointF at, int steps) {
-    QWheelEvent e(at, widget->mapToGlobal(at), {}, QPoint(0, steps * 120), Qt::NoButton, Qt::NoModifier, Qt::NoScrollPhase, false);
+    QWheelEvent e(at, widget->mapToGlobal(at), {}, QPoint(0, steps * 120), Qt::NoButton, Qt::NoModifier, Qt::NoScrollPhase,
+                  false);
     QApplication::sendEvent(widget, &e);
 }
 
@@ -67,13 +68,16 @@ TEST_CASE("The section is drawn in the units' colours, higher when exaggerated",
     const std::size_t rg = *window.project().sequence->index("RG"), middle = s.chainage.size() / 3;
     const auto at = section->screenOf(s.chainage[middle], (s.bases[rg - 1][middle] + s.bases[rg][middle]) / 2).toPoint();
     bool found = false;
-    for (int dx = -8; dx <= 8; ++dx) found |= image.pixelColor(at + QPoint(dx, 0)) == QColor(QString::fromStdString(units[rg].colour));
+    for (int dx = -8; dx <= 8; ++dx)
+        found |= image.pixelColor(at + QPoint(dx, 0)) == QColor(QString::fromStdString(units[rg].colour));
     CHECK(found);
     const double high = section->screenOf(0, 10).y() - section->screenOf(0, 20).y();
     const double wide = section->screenOf(10, 0).x() - section->screenOf(0, 0).x();
     CHECK(high / wide == Approx(5)); // at the start five times
     window->selection()->setExaggeration(2);
-    CHECK((section->screenOf(0, 10).y() - section->screenOf(0, 20).y()) / (section->screenOf(10, 0).x() - section->screenOf(0, 0).x()) == Approx(2));
+    CHECK((section->screenOf(0, 10).y() - section->screenOf(0, 20).y())
+              / (section->screenOf(10, 0).x() - section->screenOf(0, 0).x())
+          == Approx(2));
 }
 
 TEST_CASE("The block view draws the model, turns, and picks holes", "[views]") {
@@ -92,7 +96,8 @@ TEST_CASE("The block view draws the model, turns, and picks holes", "[views]") {
     // some hole's head is found by clicking over the picture
     window->selection()->setHole({});
     for (int y = 20; y < canvas->height() && window->selection()->hole().isEmpty(); y += 14)
-        for (int x = 20; x < canvas->width() && window->selection()->hole().isEmpty(); x += 14) QTest::mouseClick(canvas, Qt::LeftButton, Qt::NoModifier, QPoint(x, y));
+        for (int x = 20; x < canvas->width() && window->selection()->hole().isEmpty(); x += 14)
+            QTest::mouseClick(canvas, Qt::LeftButton, Qt::NoModifier, QPoint(x, y));
     CHECK(findHole(*window.project().holes, window->selection()->hole().toStdString()));
 }
 

@@ -103,7 +103,9 @@ TEST_CASE("A dropped file that is no data says so and changes nothing", "[window
         file.write(bytes);
         return file.fileName();
     };
-    for (const auto& [path, words] : {std::pair{write("empty.ags", ""), "empty.ags is empty"}, {write("letter.csv", "Dear Sir,\nno numbers here\n"), "no column for easting"}, {folder.filePath("gone.ags"), "can't be opened"}}) {
+    for (const auto& [path, words] : {std::pair{write("empty.ags", ""), "empty.ags is empty"},
+                                      {write("letter.csv", "Dear Sir,\nno numbers here\n"), "no column for easting"},
+                                      {folder.filePath("gone.ags"), "can't be opened"}}) {
         dropFiles(&*window, {path});
         auto* sheet = importSheet(*window);
         CHECK(child<QLabel>(sheet, "importFacts")->text().contains(words));
@@ -258,7 +260,8 @@ TEST_CASE("A level is edited in the table, in place", "[window]") {
     press(editor, Qt::Key_Return);
     window.settle();
     CHECK(findHole(*window.project().holes, "QB104")->level == Level{30.62});
-    CHECK(std::ranges::none_of(*window->session()->products()->findings, [](const Finding& f) { return f.rule == "FC-OFF-TERRAIN"; }));
+    CHECK(std::ranges::none_of(*window->session()->products()->findings,
+                               [](const Finding& f) { return f.rule == "FC-OFF-TERRAIN"; }));
     press(&*window, Qt::Key_Z, Qt::ControlModifier);
     window.settle();
     CHECK(findHole(*window.project().holes, "QB104")->level != Level{30.62});

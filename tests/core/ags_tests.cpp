@@ -10,8 +10,11 @@ using namespace fox::test;
 
 namespace {
 
-const std::string kHead4 = "\"GROUP\",\"LOCA\"\r\n\"HEADING\",\"LOCA_ID\",\"LOCA_NATE\",\"LOCA_NATN\",\"LOCA_GL\",\"LOCA_FDEP\"\r\n\"UNIT\",\"\",\"m\",\"m\",\"m\",\"m\"\r\n\"TYPE\",\"ID\",\"2DP\",\"2DP\",\"2DP\",\"2DP\"\r\n";
-const std::string kGeol4 = "\r\n\"GROUP\",\"GEOL\"\r\n\"HEADING\",\"LOCA_ID\",\"GEOL_TOP\",\"GEOL_BASE\",\"GEOL_DESC\",\"GEOL_GEOL\"\r\n\"UNIT\",\"\",\"m\",\"m\",\"\",\"\"\r\n\"TYPE\",\"ID\",\"2DP\",\"2DP\",\"X\",\"PA\"\r\n";
+const std::string kHead4 =
+    "\"GROUP\",\"LOCA\"\r\n\"HEADING\",\"LOCA_ID\",\"LOCA_NATE\",\"LOCA_NATN\",\"LOCA_GL\",\"LOCA_FDEP\"\r\n\"UNIT\",\"\",\"m\","
+    "\"m\",\"m\",\"m\"\r\n\"TYPE\",\"ID\",\"2DP\",\"2DP\",\"2DP\",\"2DP\"\r\n";
+const std::string kGeol4 = "\r\n\"GROUP\",\"GEOL\"\r\n\"HEADING\",\"LOCA_ID\",\"GEOL_TOP\",\"GEOL_BASE\",\"GEOL_DESC\",\"GEOL_"
+                           "GEOL\"\r\n\"UNIT\",\"\",\"m\",\"m\",\"\",\"\"\r\n\"TYPE\",\"ID\",\"2DP\",\"2DP\",\"X\",\"PA\"\r\n";
 
 AgsFile read(const std::string& text) { return readAgs(text, "test.ags"); }
 AgsHoles holes(const std::string& text) { return holesOf(read(text)); }
@@ -61,14 +64,16 @@ TEST_CASE("Awkward rows are read and said with the line", "[formats]") {
         CHECK(mentions(file.findings, "AGS4 Rule 4b"));
     }
     SECTION("a line break inside a field") {
-        const auto file = bad("\"DATA\",\"BH\r\n01\",\"10.50\",\"20.00\",\"5.00\",\"12.00\"\r\n\"DATA\",\"BH02\",\"1\",\"2\",\"3\",\"4\"\r\n");
+        const auto file =
+            bad("\"DATA\",\"BH\r\n01\",\"10.50\",\"20.00\",\"5.00\",\"12.00\"\r\n\"DATA\",\"BH02\",\"1\",\"2\",\"3\",\"4\"\r\n");
         CHECK(file.group("LOCA")->cell(0, 0) == "BH 01");
         REQUIRE(file.group("LOCA")->rows.size() == 2);
         CHECK(file.group("LOCA")->rows[1].line == 7);
         CHECK(mentions(file.findings, "AGS4 Rule 6", "line breaks"));
     }
     SECTION("semicolons, single quotes, lower case, LF alone: once each with a count") {
-        auto text = std::string("\"GROUP\";\"loca\"\n\"HEADING\";\"loca_id\";\"loca_gl\"\n\"data\";\"A\";\"1\"\n'DATA','B','2'\n");
+        auto text =
+            std::string("\"GROUP\";\"loca\"\n\"HEADING\";\"loca_id\";\"loca_gl\"\n\"data\";\"A\";\"1\"\n'DATA','B','2'\n");
         const auto file = read(text);
         REQUIRE(file.group("LOCA")->rows.size() == 2);
         CHECK(file.group("LOCA")->cell(1, 1) == "2");
@@ -86,7 +91,9 @@ TEST_CASE("Awkward rows are read and said with the line", "[formats]") {
         CHECK(mentions(file.findings, "AGS4 Rule 3", "\"DATE\""));
     }
     SECTION("a group in two pieces, the second with another heading") {
-        const auto file = read(kHead4 + "\"DATA\",\"BH01\",\"1\",\"2\",\"3\",\"4\"\r\n\r\n\"GROUP\",\"LOCA\"\r\n\"HEADING\",\"LOCA_ID\",\"LOCA_REM\"\r\n\"DATA\",\"BH02\",\"wet\"\r\n");
+        const auto file = read(kHead4
+                               + "\"DATA\",\"BH01\",\"1\",\"2\",\"3\",\"4\"\r\n\r\n\"GROUP\",\"LOCA\"\r\n\"HEADING\",\"LOCA_ID\","
+                                 "\"LOCA_REM\"\r\n\"DATA\",\"BH02\",\"wet\"\r\n");
         const auto* loca = file.group("LOCA");
         REQUIRE(loca->rows.size() == 2);
         CHECK(loca->cell(1, 0) == "BH02");
@@ -102,8 +109,10 @@ TEST_CASE("Awkward rows are read and said with the line", "[formats]") {
 }
 
 TEST_CASE("AGS 3 headings run on, units are units, CONT adds to the row above", "[formats]") {
-    const auto file = read("\"**PROJ\"\r\n\"*PROJ_ID\",\"*PROJ_AGS\"\r\n\"P1\",\"3.1\"\r\n\r\n\"**GEOL\"\r\n\"*HOLE_ID\",\"*GEOL_TOP\",\r\n\"*GEOL_BASE\",\"*?GEOL_ODD\",\"*GEOL_DESC\"\r\n\"<UNITS>\",\"m\",\"m\",\"\",\"\"\r\n"
-                           "\"BH1\",\"0.00\",\"2.10\",\"\",\"Soft grey \"\r\n\"<CONT>\",\"\",\"\",\"x\",\"CLAY with \"\r\n\"<CONT>\",\"\",\"\",\"\",\"shells\"\r\n\"BH1\",\"2.10\",\"3.00\",\"\",\"SAND\"\r\n");
+    const auto file = read("\"**PROJ\"\r\n\"*PROJ_ID\",\"*PROJ_AGS\"\r\n\"P1\",\"3.1\"\r\n\r\n\"**GEOL\"\r\n\"*HOLE_ID\",\"*GEOL_"
+                           "TOP\",\r\n\"*GEOL_BASE\",\"*?GEOL_ODD\",\"*GEOL_DESC\"\r\n\"<UNITS>\",\"m\",\"m\",\"\",\"\"\r\n"
+                           "\"BH1\",\"0.00\",\"2.10\",\"\",\"Soft grey \"\r\n\"<CONT>\",\"\",\"\",\"x\",\"CLAY with "
+                           "\"\r\n\"<CONT>\",\"\",\"\",\"\",\"shells\"\r\n\"BH1\",\"2.10\",\"3.00\",\"\",\"SAND\"\r\n");
     CHECK(file.edition == AgsEdition::Ags3);
     CHECK(file.version == "3.1");
     const auto* geol = file.group("GEOL");
@@ -171,17 +180,21 @@ TEST_CASE("Odd numbers and rows are findings that name file, line and hole", "[h
         CHECK(mentions(read.findings, "AGS4 Rule 8", "\"N/A\""));
         CHECK(mentions(read.findings, "AGS4 Rule 8", "5.00m"));
         CHECK(read.findings.back().file == "test.ags");
-        CHECK(std::ranges::all_of(read.findings, [](const Finding& f) { return f.rule == "FC-LOG" || (f.line == 5 && f.hole == "BH01"); }));
+        CHECK(std::ranges::all_of(read.findings,
+                                  [](const Finding& f) { return f.rule == "FC-LOG" || (f.line == 5 && f.hole == "BH01"); }));
     }
     SECTION("two holes of one name") {
-        const auto read = holes(kHead4 + "\"DATA\",\"BH01\",\"1\",\"2\",\"3\",\"4\"\r\n\"DATA\",\"BH01\",\"5\",\"6\",\"7\",\"8\"\r\n" + kGeol4 + "\"DATA\",\"BH01\",\"0\",\"1\",\"\",\"A\"\r\n");
+        const auto read =
+            holes(kHead4 + "\"DATA\",\"BH01\",\"1\",\"2\",\"3\",\"4\"\r\n\"DATA\",\"BH01\",\"5\",\"6\",\"7\",\"8\"\r\n" + kGeol4
+                  + "\"DATA\",\"BH01\",\"0\",\"1\",\"\",\"A\"\r\n");
         REQUIRE(read.holes.size() == 2);
         CHECK(read.holes[1].id == "BH01 #2");
         CHECK(read.holes[0].intervals.size() == 1);
         CHECK(mentions(read.findings, "AGS4 Rule 10a", "lines 5 and 6"));
     }
     SECTION("no geology, and rows of a hole that is not there") {
-        const auto read = holes(kHead4 + "\"DATA\",\"BH01\",\"1\",\"2\",\"3\",\"4\"\r\n" + kGeol4 + "\"DATA\",\"BH99\",\"0\",\"1\",\"\",\"A\"\r\n");
+        const auto read = holes(kHead4 + "\"DATA\",\"BH01\",\"1\",\"2\",\"3\",\"4\"\r\n" + kGeol4
+                                + "\"DATA\",\"BH99\",\"0\",\"1\",\"\",\"A\"\r\n");
         CHECK(mentions(read.findings, "AGS4 Rule 10c", "BH99"));
         const auto none = holes(kHead4 + "\"DATA\",\"BH01\",\"1\",\"2\",\"3\",\"4\"\r\n");
         CHECK(mentions(none.findings, "FC-LOG"));

@@ -37,7 +37,9 @@ inline std::vector<Point3> randomPoints(unsigned seed, int n, double size = 100)
 /// A folder that is gone with the test.
 class TemporaryFolder {
 public:
-    TemporaryFolder() : m_path(std::filesystem::temp_directory_path() / ("fox-test-" + std::to_string(std::random_device{}()))) { std::filesystem::create_directories(m_path); }
+    TemporaryFolder() : m_path(std::filesystem::temp_directory_path() / ("fox-test-" + std::to_string(std::random_device{}()))) {
+        std::filesystem::create_directories(m_path);
+    }
     ~TemporaryFolder() {
         std::error_code ignored;
         std::filesystem::remove_all(m_path, ignored);
@@ -54,7 +56,8 @@ private:
     std::filesystem::path m_path;
 };
 
-inline Hole hole(const std::string& id, double x, double y, double level, std::initializer_list<std::pair<double, const char*>> basesAndCodes) {
+inline Hole hole(const std::string& id, double x, double y, double level,
+                 std::initializer_list<std::pair<double, const char*>> basesAndCodes) {
     Hole h;
     h.id = id, h.project = "P", h.easting = x, h.northing = y, h.level = Level{level};
     double top = 0;
@@ -87,7 +90,8 @@ inline std::shared_ptr<const ProductSet> demoProducts() {
 }
 
 inline bool mentions(const Findings& findings, std::string_view rule, std::string_view words = {}) {
-    return std::ranges::any_of(findings, [&](const Finding& f) { return f.rule == rule && f.message.find(words) != std::string::npos; });
+    return std::ranges::any_of(findings,
+                               [&](const Finding& f) { return f.rule == rule && f.message.find(words) != std::string::npos; });
 }
 
 } // namespace fox::test

@@ -84,14 +84,17 @@ TEST_CASE("Triangles cover the hull once, are Delaunay, and give a plane back", 
         at = next;
     } while (at.plan() != hull.front());
     double area = 0;
-    for (std::size_t i = 0; i < hull.size(); ++i) area += hull[i].x * hull[(i + 1) % hull.size()].y - hull[(i + 1) % hull.size()].x * hull[i].y;
+    for (std::size_t i = 0; i < hull.size(); ++i)
+        area += hull[i].x * hull[(i + 1) % hull.size()].y - hull[(i + 1) % hull.size()].x * hull[i].y;
     CHECK(tin.measure().planArea == Approx(std::abs(area) / 2).epsilon(1e-12));
     CHECK(tin.measure().surfaceArea == Approx(std::abs(area) / 2 * std::sqrt(1 + 0.0625 + 0.25)).epsilon(1e-12));
     for (const auto& t : tin.triangles()) {
         const auto c = tin.corners(t);
         for (const auto& p : cloud) {
-            const double ax = c[0].x - p.x, ay = c[0].y - p.y, bx = c[1].x - p.x, by = c[1].y - p.y, cx = c[2].x - p.x, cy = c[2].y - p.y;
-            const double inside = (ax * ax + ay * ay) * (bx * cy - cx * by) - (bx * bx + by * by) * (ax * cy - cx * ay) + (cx * cx + cy * cy) * (ax * by - bx * ay);
+            const double ax = c[0].x - p.x, ay = c[0].y - p.y, bx = c[1].x - p.x, by = c[1].y - p.y, cx = c[2].x - p.x,
+                         cy = c[2].y - p.y;
+            const double inside = (ax * ax + ay * ay) * (bx * cy - cx * by) - (bx * bx + by * by) * (ax * cy - cx * ay)
+                                  + (cx * cx + cy * cy) * (ax * by - bx * ay);
             REQUIRE(inside < 1e-4); // rounding of coordinates to the fourth power
         }
     }
@@ -160,7 +163,8 @@ TEST_CASE("The sampled grid is the surface at cell centres", "[ground]") {
     const auto grid = terrain.sampled({20, 20, 80, 80, 7});
     CHECK(grid.frame.columns() == 9); // ceil(60 / 7)
     for (int r = 0; r < grid.frame.rows(); ++r)
-        for (int c = 0; c < grid.frame.columns(); ++c) CHECK(grid.at(c, r) == Approx(terrain.tin.levelAt(grid.frame.centre(c, r)).value()).margin(1e-9));
+        for (int c = 0; c < grid.frame.columns(); ++c)
+            CHECK(grid.at(c, r) == Approx(terrain.tin.levelAt(grid.frame.centre(c, r)).value()).margin(1e-9));
 }
 
 TEST_CASE("Contours of a plane are straight and at their level", "[ground]") {
@@ -175,7 +179,8 @@ TEST_CASE("Contours of a plane are straight and at their level", "[ground]") {
 }
 
 TEST_CASE("Survey rows are read in any order of columns; bad ones are said with their line", "[ground]") {
-    const auto survey = surveyOf(readTable("1,20.0,10.0,5.5,GL\n2,21.0,,5.5,GL\n3,22.0,12.0,,SP\n4,x,12.0,6,GL\n", "s.csv", {"point", "northing", "easting", "level", "code"}));
+    const auto survey = surveyOf(readTable("1,20.0,10.0,5.5,GL\n2,21.0,,5.5,GL\n3,22.0,12.0,,SP\n4,x,12.0,6,GL\n", "s.csv",
+                                           {"point", "northing", "easting", "level", "code"}));
     REQUIRE(survey.points.size() == 1);
     CHECK(survey.points[0].place == Point3{10, 20, 5.5});
     CHECK(survey.points[0].code == "GL");

@@ -9,7 +9,9 @@ using namespace fox::test;
 
 namespace {
 
-std::vector<Contact> contactsOfUnit(const Holes& holes, const Sequence& s, std::size_t unit) { return contactsOf(readHoles(holes, s), s).at(unit); }
+std::vector<Contact> contactsOfUnit(const Holes& holes, const Sequence& s, std::size_t unit) {
+    return contactsOf(readHoles(holes, s), s).at(unit);
+}
 
 /// A flat site of 100 x 100 m at level 0 with the given holes.
 std::shared_ptr<const ProductSet> flatSite(const Holes& holes, Sequence s) {
@@ -102,7 +104,9 @@ TEST_CASE("Spellings that look like a unit get a remedy, and it works", "[sequen
 }
 
 TEST_CASE("A proposed sequence has what lies above first", "[sequence]") {
-    const auto s = proposeSequence({hole("a", 0, 0, 0, {{1, "T"}, {2, "G"}, {3, "M"}}), hole("b", 0, 0, 0, {{1, "A"}, {2, "G"}}), hole("c", 0, 0, 0, {{1, "T"}, {2, "A"}, {3, "G"}})}, {{"G", "River Gravel"}});
+    const auto s = proposeSequence({hole("a", 0, 0, 0, {{1, "T"}, {2, "G"}, {3, "M"}}), hole("b", 0, 0, 0, {{1, "A"}, {2, "G"}}),
+                                    hole("c", 0, 0, 0, {{1, "T"}, {2, "A"}, {3, "G"}})},
+                                   {{"G", "River Gravel"}});
     std::string order;
     for (const auto& u : s.units) order += u.code;
     CHECK(order == "TAGM");
@@ -140,7 +144,8 @@ TEST_CASE("No stack of surfaces has a negative thickness, whatever the rules", "
         }
         auto again = bases;
         applyRules(ground, again, rules);
-        for (std::size_t i = 0; i < n; ++i) REQUIRE((std::isnan(again[i]) ? std::isnan(bases[i]) : again[i] == bases[i])); // at rest
+        for (std::size_t i = 0; i < n; ++i)
+            REQUIRE((std::isnan(again[i]) ? std::isnan(bases[i]) : again[i] == bases[i])); // at rest
     }
     CHECK(crossed > 1000);
     CHECK(unknown > 1000);
@@ -160,7 +165,8 @@ TEST_CASE("A base that cuts removes older units; one that laps stops on them", "
 
 TEST_CASE("A flat layer has its volume, columns and section", "[model]") {
     Holes holes;
-    for (const auto& [x, y] : {std::pair{10.0, 10.0}, {90.0, 10.0}, {50.0, 90.0}, {20.0, 70.0}, {70.0, 60.0}}) holes.push_back(hole("h" + std::to_string(int(x)), x, y, 0, {{2, "A"}, {5, "B"}, {8, "C"}}));
+    for (const auto& [x, y] : {std::pair{10.0, 10.0}, {90.0, 10.0}, {50.0, 90.0}, {20.0, 70.0}, {70.0, 60.0}})
+        holes.push_back(hole("h" + std::to_string(int(x)), x, y, 0, {{2, "A"}, {5, "B"}, {8, "C"}}));
     const auto set = flatSite(holes, sequence({"A", "B", "C"}));
     CHECK(set->volumes->area == Approx(10000));
     CHECK(set->volumes->units[0].volume == Approx(20000));
@@ -193,7 +199,8 @@ TEST_CASE("A hole's offset is positive to the right of the line", "[model]") {
 }
 
 TEST_CASE("Holes that stop short hold the base down, absent units hold it up", "[model]") {
-    const Holes holes{hole("deep1", 10, 50, 0, {{3, "A"}, {9, "B"}}), hole("deep2", 90, 50, 0, {{3, "A"}, {9, "B"}}), hole("short", 50, 50, 0, {{7, "A"}}), hole("none", 50, 10, 0, {{5, "B"}})};
+    const Holes holes{hole("deep1", 10, 50, 0, {{3, "A"}, {9, "B"}}), hole("deep2", 90, 50, 0, {{3, "A"}, {9, "B"}}),
+                      hole("short", 50, 50, 0, {{7, "A"}}), hole("none", 50, 10, 0, {{5, "B"}})};
     const auto set = flatSite(holes, sequence({"A", "B"}));
     CHECK(set->model->columnAt({50, 50}).bases[0] <= -7 + 1e-6);
     CHECK(set->model->columnAt({50, 10}).bases[0] == Approx(0).margin(1e-6));

@@ -43,7 +43,10 @@ TEST_CASE("A coordinate system is known by number or name, and must be projected
 
 TEST_CASE("Parts that an edit does not touch are shared", "[project]") {
     const auto& p = demo().project;
-    const auto moved = moveBoundary(p, "R06", 1, Depth{p.holes->at(0).intervals.empty() ? 1.0 : findHole(*p.holes, "R06")->intervals[1].base.metres + 0.1}).project;
+    const auto moved =
+        moveBoundary(p, "R06", 1,
+                     Depth{p.holes->at(0).intervals.empty() ? 1.0 : findHole(*p.holes, "R06")->intervals[1].base.metres + 0.1})
+            .project;
     CHECK(moved.ground == p.ground);
     CHECK(moved.sequence == p.sequence);
     CHECK(moved.files == p.files);
@@ -69,7 +72,8 @@ TEST_CASE("Only what changed is worked out again", "[project]") {
     // the base of the gravel in R06
     std::size_t index = 0;
     while (r06->intervals[index].codes.at("GEOL_GEOL") != "RG") ++index;
-    const auto after = products.of(moveBoundary(demo().project, "R06", index, Depth{r06->intervals[index].base.metres - 0.2}).project);
+    const auto after =
+        products.of(moveBoundary(demo().project, "R06", index, Depth{r06->intervals[index].base.metres - 0.2}).project);
     CHECK(after->terrain == before->terrain);
     CHECK(after->ground == before->ground);
     CHECK(after->contours == before->contours);
@@ -79,8 +83,10 @@ TEST_CASE("Only what changed is worked out again", "[project]") {
         const bool touched = units[u].code == "RG" || after->contacts[u] != before->contacts[u];
         CHECK((after->model->bases[u] != before->model->bases[u]) == touched);
     }
-    CHECK(after->model->bases[*demo().project.sequence->index("AL")] == before->model->bases[*demo().project.sequence->index("AL")]);
-    CHECK(after->model->bases[*demo().project.sequence->index("RG")] != before->model->bases[*demo().project.sequence->index("RG")]);
+    CHECK(after->model->bases[*demo().project.sequence->index("AL")]
+          == before->model->bases[*demo().project.sequence->index("AL")]);
+    CHECK(after->model->bases[*demo().project.sequence->index("RG")]
+          != before->model->bases[*demo().project.sequence->index("RG")]);
     CHECK(after->sections[0] != before->sections[0]);
     const auto undone = products.of(demo().project);
     CHECK(undone->model == before->model); // remembered
@@ -105,12 +111,12 @@ TEST_CASE("Progress goes forward to the end", "[project]") {
     double last = 0;
     std::string words;
     Products().of(demo().project, Progress({}, [&](double f, std::string_view w) {
-        if (w != "Keeping bounds" && w != "Triangulating") {
-            CHECK(f >= last);
-            last = f;
-        }
-        words = w;
-    }));
+                      if (w != "Keeping bounds" && w != "Triangulating") {
+                          CHECK(f >= last);
+                          last = f;
+                      }
+                      words = w;
+                  }));
     CHECK(last == 1);
     CHECK(words == "Up to date");
 }
@@ -170,7 +176,8 @@ TEST_CASE("A process that is killed while saving leaves a whole project", "[stor
             for (int i = 0;; ++i) {
                 auto p = moveBoundary(store.saved(), "QB101", 0, Depth{0.2 + 0.01 * (i % 10)}).project;
                 store.save(addSection(p, {{480000.0 + i, 6120000}, {480100, 6120100}}).project);
-                if (i == round) [[maybe_unused]] const auto written = write(ready[1], "x", 1);
+                if (i == round) [[maybe_unused]]
+                    const auto written = write(ready[1], "x", 1);
             }
         }
         char byte;
@@ -207,11 +214,15 @@ TEST_CASE("What is no project, or no whole one, is refused in a sentence", "[sto
     const TemporaryFolder folder;
     CHECK_THROWS_WITH(ProjectStore::read(folder / "none.gpkg"), Catch::Contains("none.gpkg can't be opened"));
     CHECK_THROWS_WITH(ProjectStore::read(folder.write("short.gpkg", "SQL")), Catch::Contains("too short"));
-    CHECK_THROWS_WITH(ProjectStore::read(folder.write("text.gpkg", std::string(5000, 'x'))), Catch::Contains("is not a GeoPackage"));
+    CHECK_THROWS_WITH(ProjectStore::read(folder.write("text.gpkg", std::string(5000, 'x'))),
+                      Catch::Contains("is not a GeoPackage"));
     CHECK_THROWS_WITH(ProjectStore::read(FOX_DEMO "/breaklines.gpkg"), Catch::Contains("not one that Fox Cellar made"));
     ProjectStore::create(folder / "p.gpkg", demo().project);
     const auto whole = readBytes(folder / "p.gpkg");
-    for (const double share : {0.1, 0.5, 0.9}) CHECK_THROWS_AS(ProjectStore::read(folder.write("cut.gpkg", std::string_view(whole).substr(0, std::size_t(double(whole.size()) * share)))), FileError);
+    for (const double share : {0.1, 0.5, 0.9})
+        CHECK_THROWS_AS(ProjectStore::read(folder.write(
+                            "cut.gpkg", std::string_view(whole).substr(0, std::size_t(double(whole.size()) * share)))),
+                        FileError);
     {
         SQLite::Database db((folder / "p.gpkg").string(), SQLite::OPEN_READWRITE);
         db.exec("UPDATE settings SET value = '99' WHERE key = 'schema_version'");
@@ -290,11 +301,14 @@ TEST_CASE("A build file is refused in a sentence that says why", "[project]") {
     const std::string head = R"({"format":"fox-cellar-build","version":1,"holes":[{"file":"h.ags"}])";
     CHECK_THROWS_WITH(build("{"), Catch::Contains("is no JSON"));
     CHECK_THROWS_WITH(build("{}"), Catch::Contains("is no build file"));
-    CHECK_THROWS_WITH(build(R"({"format":"fox-cellar-build","version":1,"holes":[{"file":"gone.ags"}]})"), Catch::Contains("gone.ags can't be opened"));
-    CHECK_THROWS_WITH(build(R"({"format":"fox-cellar-build","version":1,"holes":[{"file":"h.ags"},{"file":"h.ags"}]})"), Catch::Contains("is in an earlier file already"));
+    CHECK_THROWS_WITH(build(R"({"format":"fox-cellar-build","version":1,"holes":[{"file":"gone.ags"}]})"),
+                      Catch::Contains("gone.ags can't be opened"));
+    CHECK_THROWS_WITH(build(R"({"format":"fox-cellar-build","version":1,"holes":[{"file":"h.ags"},{"file":"h.ags"}]})"),
+                      Catch::Contains("is in an earlier file already"));
     CHECK_THROWS_AS(build(head + R"(,"surfaces":{"default":{"method":"magic"}}})"), UsageError);
     CHECK_THROWS_AS(build(head + R"(,"frame":{"xmin":5,"ymin":0,"xmax":1,"ymax":9,"cell":1}})"), UsageError);
-    CHECK_THROWS_WITH(build(head + R"(,"frame":{"xmin":0,"ymin":0,"xmax":1e6,"ymax":1e6,"cell":0.1}})"), Catch::Contains("the limit is"));
+    CHECK_THROWS_WITH(build(head + R"(,"frame":{"xmin":0,"ymin":0,"xmax":1e6,"ymax":1e6,"cell":0.1}})"),
+                      Catch::Contains("the limit is"));
     CHECK_THROWS_WITH(build(head + R"(,"unit_heading":"GEOL_STAT"})"), Catch::Contains("GEOL_STAT"));
     const auto built = build(head + "}");
     CHECK(built.chosen.contains("sequence"));

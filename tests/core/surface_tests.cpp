@@ -55,8 +55,10 @@ TEST_CASE("Nothing, one point and points on one place", "[surfaces]") {
     CAPTURE(name(method));
     CHECK(std::isnan(fitSurface({}, {}, by(method)).surface->at({1, 1})));
     const auto one = fitSurface(points("5 5 3"), {}, by(method));
-    if (method == Method::Linear) CHECK(std::isnan(one.surface->at({1, 1})));
-    else CHECK(one.surface->at({1, 1}) == Approx(3));
+    if (method == Method::Linear)
+        CHECK(std::isnan(one.surface->at({1, 1})));
+    else
+        CHECK(one.surface->at({1, 1}) == Approx(3));
     CHECK(one.leaveOneOut.n == 0);
     const auto twice = fitSurface(points("5 5 3, 5 5.0005 5, 8 8 1"), {}, by(method));
     CHECK(twice.merged == 1);
@@ -87,7 +89,8 @@ TEST_CASE("Linear is the plane in each triangle and nothing outside the hull", "
 }
 
 TEST_CASE("Kriging agrees with the textbook's system, with every model", "[surfaces]") {
-    const auto model = GENERATE(VariogramModel::Linear, VariogramModel::Spherical, VariogramModel::Exponential, VariogramModel::Gaussian);
+    const auto model =
+        GENERATE(VariogramModel::Linear, VariogramModel::Spherical, VariogramModel::Exponential, VariogramModel::Gaussian);
     // a gaussian model without a nugget is singular to rounding, in both ways of solving
     const double nugget = GENERATE(0.0, 4.0) + (model == VariogramModel::Gaussian ? 2 : 0);
     CAPTURE(name(model), nugget);
@@ -189,7 +192,8 @@ TEST_CASE("Bounds are kept exactly and only where they bite", "[surfaces]") {
     const auto method = GENERATE(Method::Linear, Method::InverseDistance, Method::Kriging);
     CAPTURE(name(method));
     const auto data = points("0 0 10, 100 0 10, 0 100 10, 100 100 10");
-    const std::vector<Bound> bounds{{{50, 50, 4}, Side::Upper, "A"}, {{20, 20, 2}, Side::Lower, "B"}, {{70, 30, 12}, Side::Lower, "C"}};
+    const std::vector<Bound> bounds{
+        {{50, 50, 4}, Side::Upper, "A"}, {{20, 20, 2}, Side::Lower, "B"}, {{70, 30, 12}, Side::Lower, "C"}};
     const auto fit = fitSurface(data, bounds, by(method));
     CHECK(fit.brokenBounds == 0);
     CHECK(fit.activeBounds == 2);
@@ -219,14 +223,18 @@ TEST_CASE("Bounded kriging is the best of all sets of active bounds", "[surfaces
             if (set >> i & 1) points.push_back(bounds[i].place);
         const auto f = fitSurface(points, {}, settings);
         bool kept = true;
-        for (const auto& b : bounds) kept &= (b.side == Side::Upper ? f.surface->at(b.place.plan()) - b.place.z : b.place.z - f.surface->at(b.place.plan())) < 1e-7;
+        for (const auto& b : bounds)
+            kept &=
+                (b.side == Side::Upper ? f.surface->at(b.place.plan()) - b.place.z : b.place.z - f.surface->at(b.place.plan()))
+                < 1e-7;
         if (!kept) continue;
         const auto n = Eigen::Index(points.size());
         Eigen::MatrixXd k(n, n);
         Eigen::VectorXd z(n), ones = Eigen::VectorXd::Ones(n);
         for (Eigen::Index i = 0; i < n; ++i) {
             z(i) = points[std::size_t(i)].z;
-            for (Eigen::Index j = 0; j < n; ++j) k(i, j) = 400 - settings.variogram->at(distance(points[std::size_t(i)].plan(), points[std::size_t(j)].plan()));
+            for (Eigen::Index j = 0; j < n; ++j)
+                k(i, j) = 400 - settings.variogram->at(distance(points[std::size_t(i)].plan(), points[std::size_t(j)].plan()));
         }
         const Eigen::LDLT<Eigen::MatrixXd> solver(k);
         const double mean = ones.dot(solver.solve(z)) / ones.dot(solver.solve(ones));
@@ -247,7 +255,8 @@ TEST_CASE("Bounds that can't be met are named and left out", "[surfaces]") {
         CHECK(fit.surface->at({0, 0}) == Approx(10));
     }
     SECTION("against one another") {
-        const auto fit = fitSurface(data, std::vector<Bound>{{{50, 50, 4}, Side::Upper, "BH7"}, {{50, 50, 6}, Side::Lower, "BH8"}}, by(Method::Kriging));
+        const auto fit = fitSurface(
+            data, std::vector<Bound>{{{50, 50, 4}, Side::Upper, "BH7"}, {{50, 50, 6}, Side::Lower, "BH8"}}, by(Method::Kriging));
         REQUIRE(fit.findings.size() == 1);
         CHECK(fit.findings[0].message.find("BH7") != std::string::npos);
     }

@@ -96,7 +96,8 @@ TEST_CASE("inspect reads other files too, and missing values are null", "[run]")
 
 TEST_CASE("Files that can't be read exit with 1 and one line that names them", "[run]") {
     const TemporaryFolder folder;
-    for (const auto& [name, bytes] : {std::pair{"empty.ags", ""}, {"noise.ags", "not a table at all"}, {"noise.bin", "\1\2\3\4\5"}}) {
+    for (const auto& [name, bytes] :
+         {std::pair{"empty.ags", ""}, {"noise.ags", "not a table at all"}, {"noise.bin", "\1\2\3\4\5"}}) {
         const auto a = call("inspect --json " + folder.write(name, bytes).string());
         CAPTURE(name, a.error);
         CHECK(a.status == 1);
@@ -116,11 +117,16 @@ TEST_CASE("Wrong words exit with 2", "[run]") {
     const TemporaryFolder folder;
     const auto p = square(folder);
     const std::string grid = " --out " + (folder / "g.tif").string();
-    for (const std::string& words : std::vector{std::string("nonsense"), std::string(""), "surface --points " + p + " --method magic --frame 0,0,100,100 --cell 10" + grid,
-                                    "surface --points " + p + " --method kriging --frame 100,0,0,100 --cell 10" + grid, "surface --points " + p + " --method kriging --frame 0,0,100,100 --cell 0" + grid,
-                                    "surface --points " + p + " --method kriging --frame 0,0,x,100 --cell 1" + grid, "surface --points " + p + " --method kriging --frame 0,0,100,100 --cell 10 --out " + (folder / "g.png").string(),
-                                    "surface --points " + p + " --method kriging --variogram blob,0,1,10 --frame 0,0,100,100 --cell 10" + grid, std::string("section x.gpkg --line 1,2,3 --step 5"),
-                                    "export " + demoProject() + " --what nothing --as tif --dir " + folder.path().string()}) {
+    for (const std::string& words : std::vector{
+             std::string("nonsense"), std::string(""),
+             "surface --points " + p + " --method magic --frame 0,0,100,100 --cell 10" + grid,
+             "surface --points " + p + " --method kriging --frame 100,0,0,100 --cell 10" + grid,
+             "surface --points " + p + " --method kriging --frame 0,0,100,100 --cell 0" + grid,
+             "surface --points " + p + " --method kriging --frame 0,0,x,100 --cell 1" + grid,
+             "surface --points " + p + " --method kriging --frame 0,0,100,100 --cell 10 --out " + (folder / "g.png").string(),
+             "surface --points " + p + " --method kriging --variogram blob,0,1,10 --frame 0,0,100,100 --cell 10" + grid,
+             std::string("section x.gpkg --line 1,2,3 --step 5"),
+             "export " + demoProject() + " --what nothing --as tif --dir " + folder.path().string()}) {
         CAPTURE(words);
         CHECK(call(words).status == 2);
     }
@@ -145,7 +151,8 @@ TEST_CASE("build tells what it chose, what it left out, and counts findings", "[
 }
 
 TEST_CASE("column gives the same places as section and the model's own order", "[run]") {
-    const auto j = call("column " + demoProject() + " --at 480660,6120425 --at 480500,6120300 --at 470000,6120000 --json").parsed();
+    const auto j =
+        call("column " + demoProject() + " --at 480660,6120425 --at 480500,6120300 --at 470000,6120000 --json").parsed();
     REQUIRE(j.size() == 3);
     CHECK(keys(j[0]) == std::set<std::string>{"easting", "northing", "ground", "units"});
     double before = j[0]["ground"];
@@ -190,16 +197,19 @@ TEST_CASE("audit and volumes have the contract's keys and agree with the core", 
 }
 
 TEST_CASE("Results do not depend on threads", "[run]") {
-    CHECK(call("volumes " + demoProject() + " --json --threads 1").out == call("volumes " + demoProject() + " --json --threads 2").out);
+    CHECK(call("volumes " + demoProject() + " --json --threads 1").out
+          == call("volumes " + demoProject() + " --json --threads 2").out);
 }
 
 TEST_CASE("surface writes a grid, its variance and the contract's facts", "[run]") {
     const TemporaryFolder folder;
     const auto out = (folder / "g.tif").string(), variance = (folder / "v.tif").string();
-    const auto a = call("surface --points " + square(folder) + " --method kriging --frame 0,0,100,95 --cell 10 --out " + out + " --variance " + variance + " --json");
+    const auto a = call("surface --points " + square(folder) + " --method kriging --frame 0,0,100,95 --cell 10 --out " + out
+                        + " --variance " + variance + " --json");
     REQUIRE(a.status == 0);
     const auto j = a.parsed();
-    CHECK(keys(j) == std::set<std::string>{"method", "points", "merged", "cells", "empty", "variogram", "leave_one_out", "bounds"});
+    CHECK(keys(j)
+          == std::set<std::string>{"method", "points", "merged", "cells", "empty", "variogram", "leave_one_out", "bounds"});
     CHECK(j["cells"] == 100);
     CHECK(j["empty"] == 0);
     CHECK(keys(j["variogram"]) == std::set<std::string>{"model", "nugget", "partial_sill", "range"});
@@ -216,13 +226,16 @@ TEST_CASE("surface writes a grid, its variance and the contract's facts", "[run]
 
 TEST_CASE("surface keeps bounds, and says which can't be met", "[run]") {
     const TemporaryFolder folder;
-    const auto p = square(folder), low = folder.write("low.csv", "x,y,z\n25,25,30\n").string(), against = folder.write("against.csv", "x,y,z\n50,50,5\n").string();
+    const auto p = square(folder), low = folder.write("low.csv", "x,y,z\n25,25,30\n").string(),
+               against = folder.write("against.csv", "x,y,z\n50,50,5\n").string();
     const auto at = folder.write("q.csv", "x,y\n25,25\n").string(), result = (folder / "r.csv").string();
-    const auto a = call("surface --points " + p + " --method kriging --lower-bounds " + low + " --at " + at + " --out " + result + " --json");
+    const auto a = call("surface --points " + p + " --method kriging --lower-bounds " + low + " --at " + at + " --out " + result
+                        + " --json");
     REQUIRE(a.status == 0);
     CHECK(a.parsed()["bounds"] == json{{"upper", 0}, {"lower", 1}, {"broken", 0}});
     CHECK(readBytes(result).find("25,25,30") != std::string::npos);
-    const auto b = call("surface --points " + p + " --method kriging --upper-bounds " + against + " --at " + at + " --out " + (folder / "none.csv").string());
+    const auto b = call("surface --points " + p + " --method kriging --upper-bounds " + against + " --at " + at + " --out "
+                        + (folder / "none.csv").string());
     CHECK(b.status == 1);
     CHECK(b.error.find("against.csv") != std::string::npos);
     CHECK(b.error.find("50.00") != std::string::npos);
@@ -236,17 +249,22 @@ TEST_CASE("A row that is no number is named with its line, and nothing is writte
     CHECK(a.status == 1);
     CHECK(a.error.find("bad.csv, line 3") != std::string::npos);
     CHECK_FALSE(std::filesystem::exists(out));
-    CHECK(call("surface --points " + p + " --method kriging --frame 0,0,1e7,1e7 --cell 0.01 --out " + out).status == 1); // too many cells
+    CHECK(call("surface --points " + p + " --method kriging --frame 0,0,1e7,1e7 --cell 0.01 --out " + out).status
+          == 1); // too many cells
     CHECK(call("terrain --points " + p + " --frame 0,0,10,10 --cell 1 --out " + out).status == 1);
 }
 
 TEST_CASE("terrain makes a TIN, a grid and values at places", "[run]") {
     const TemporaryFolder folder;
     const auto p = folder.write("s.csv", "1,0,0,10,GL\n2,100,0,20,GL\n3,0,100,20,GL\n4,100,100,30,GL\n5,50,50,,GL\n").string();
-    const auto a = call("terrain --points " + p + " --columns point,northing,easting,level,code --frame 0,0,100,100 --cell 10 --out " + (folder / "t.asc").string() + " --tin " + (folder / "t.xml").string() + " --json");
+    const auto a =
+        call("terrain --points " + p + " --columns point,northing,easting,level,code --frame 0,0,100,100 --cell 10 --out "
+             + (folder / "t.asc").string() + " --tin " + (folder / "t.xml").string() + " --json");
     REQUIRE(a.status == 0);
     const auto j = a.parsed();
-    CHECK(keys(j) == std::set<std::string>{"points", "merged", "triangles", "breakline_segments", "contour_vertices", "plan_area", "surface_area", "zmin", "zmax", "flat_triangles"});
+    CHECK(keys(j)
+          == std::set<std::string>{"points", "merged", "triangles", "breakline_segments", "contour_vertices", "plan_area",
+                                   "surface_area", "zmin", "zmax", "flat_triangles"});
     CHECK(j["points"] == 4);
     CHECK(j["triangles"] == 2);
     CHECK(j["plan_area"].get<double>() == Approx(10000));
@@ -254,12 +272,19 @@ TEST_CASE("terrain makes a TIN, a grid and values at places", "[run]") {
     CHECK(readRaster(folder / "t.asc").grid.at(0, 9) == Approx(11));
     CHECK(std::filesystem::exists(folder / "t.xml"));
     const auto at = folder.write("q.csv", "easting,northing\n50,50\n500,50\n").string(), result = (folder / "r.csv").string();
-    REQUIRE(call("terrain --points " + p + " --columns point,northing,easting,level,code --at " + at + " --out " + result).status == 0);
+    REQUIRE(call("terrain --points " + p + " --columns point,northing,easting,level,code --at " + at + " --out " + result).status
+            == 0);
     CHECK(readBytes(result) == "easting,northing,value\n50,50,20\n500,50,\n");
-    const auto contours = call("terrain --contours " FOX_DEMO "/hill_contours.shp --level-field ELEV --frame 480900,6120700,481400,6120990 --cell 10 --out " + (folder / "h.tif").string() + " --json").parsed();
+    const auto contours = call("terrain --contours " FOX_DEMO
+                               "/hill_contours.shp --level-field ELEV --frame 480900,6120700,481400,6120990 --cell 10 --out "
+                               + (folder / "h.tif").string() + " --json")
+                              .parsed();
     CHECK(contours["contour_vertices"].get<int>() > 500);
     CHECK(contours["zmax"].get<double>() > 35);
-    CHECK(call("terrain --contours " FOX_DEMO "/hill_contours.shp --level-field NONE --frame 0,0,9,9 --cell 1 --out " + (folder / "x.tif").string()).error.find("ELEV") != std::string::npos);
+    CHECK(call("terrain --contours " FOX_DEMO "/hill_contours.shp --level-field NONE --frame 0,0,9,9 --cell 1 --out "
+               + (folder / "x.tif").string())
+              .error.find("ELEV")
+          != std::string::npos);
 }
 
 TEST_CASE("export prints the files it wrote", "[run]") {

@@ -11,16 +11,23 @@ double rounded(double v, double to) { return std::round(v / to) * to; }
 
 const char* description(Unit u, int variant) {
     static constexpr const char* kWords[][2] = {
-        {"Grass over dark brown slightly gravelly sandy CLAY with rootlets. (TOPSOIL)", "Soft dark brown sandy CLAY with frequent roots. (TOPSOIL)"},
-        {"Brown and grey gravelly clayey SAND with brick, ash and concrete fragments. (MADE GROUND)", "Black ashy sandy GRAVEL of clinker, brick and slate. (MADE GROUND)"},
-        {"Soft grey silty CLAY with occasional shell fragments. (ALLUVIUM)", "Very soft to soft bluish grey laminated silty CLAY. (ALLUVIUM)"},
+        {"Grass over dark brown slightly gravelly sandy CLAY with rootlets. (TOPSOIL)",
+         "Soft dark brown sandy CLAY with frequent roots. (TOPSOIL)"},
+        {"Brown and grey gravelly clayey SAND with brick, ash and concrete fragments. (MADE GROUND)",
+         "Black ashy sandy GRAVEL of clinker, brick and slate. (MADE GROUND)"},
+        {"Soft grey silty CLAY with occasional shell fragments. (ALLUVIUM)",
+         "Very soft to soft bluish grey laminated silty CLAY. (ALLUVIUM)"},
         {"Spongy dark brown fibrous PEAT with wood fragments.", "Plastic black pseudo-fibrous PEAT."},
-        {"Dense brown sandy fine to coarse rounded GRAVEL of quartzite and flint. (RIVER GRAVEL)", "Medium dense orange brown very sandy GRAVEL with occasional cobbles. (RIVER GRAVEL)"},
-        {"Stiff reddish brown slightly sandy gravelly CLAY. (TILL)", "Very stiff brown slightly gravelly CLAY with occasional cobbles. (TILL)"},
+        {"Dense brown sandy fine to coarse rounded GRAVEL of quartzite and flint. (RIVER GRAVEL)",
+         "Medium dense orange brown very sandy GRAVEL with occasional cobbles. (RIVER GRAVEL)"},
+        {"Stiff reddish brown slightly sandy gravelly CLAY. (TILL)",
+         "Very stiff brown slightly gravelly CLAY with occasional cobbles. (TILL)"},
         {"Medium dense brown fine to medium SAND. (GLACIAL SAND)", "Dense yellowish brown silty fine SAND. (GLACIAL SAND)"},
         {"Stiff reddish brown slightly sandy gravelly CLAY. (TILL)", "Very stiff to hard dark grey gravelly CLAY. (TILL)"},
-        {"Weak reddish brown distinctly weathered MUDSTONE, recovered as gravelly clay.", "Very weak red brown MUDSTONE, heavily fractured."},
-        {"Moderately strong reddish brown thickly laminated MUDSTONE, bedding dipping about 3 degrees to the south-east.", "Medium strong red brown MUDSTONE with thin green grey bands."}};
+        {"Weak reddish brown distinctly weathered MUDSTONE, recovered as gravelly clay.",
+         "Very weak red brown MUDSTONE, heavily fractured."},
+        {"Moderately strong reddish brown thickly laminated MUDSTONE, bedding dipping about 3 degrees to the south-east.",
+         "Medium strong red brown MUDSTONE with thin green grey bands."}};
     return kWords[u][variant % 2];
 }
 
@@ -45,7 +52,8 @@ Unit unitAt(const fox::Point3& p) {
 
 } // namespace
 
-Drilled drill(const std::string& id, const std::string& type, double e, double n, double depth, double rock, const std::vector<fox::PathStation>& stations) {
+Drilled drill(const std::string& id, const std::string& type, double e, double n, double depth, double rock,
+              const std::vector<fox::PathStation>& stations) {
     Drilled out;
     auto& h = out.hole;
     h.id = id, h.type = type, h.easting = rounded(e, 0.01), h.northing = rounded(n, 0.01);
@@ -58,7 +66,10 @@ Drilled drill(const std::string& id, const std::string& type, double e, double n
     double top = 0, at = 0;
     const auto close = [&](double base) {
         if (current && base - top > 0.02)
-            h.intervals.push_back({fox::Depth{top}, fox::Depth{rounded(base, 0.01)}, description(*current, int(h.intervals.size()) + int(id.back())), {{"GEOL_GEOL", loggedCode(*current)}, {"GEOL_LEG", legend(*current)}}});
+            h.intervals.push_back({fox::Depth{top},
+                                   fox::Depth{rounded(base, 0.01)},
+                                   description(*current, int(h.intervals.size()) + int(id.back())),
+                                   {{"GEOL_GEOL", loggedCode(*current)}, {"GEOL_LEG", legend(*current)}}});
         top = rounded(base, 0.01);
     };
     for (at = 0; at < depth - 1e-9 && inRock < rock; at += kLook) {
@@ -96,16 +107,19 @@ std::vector<Drilled> drillAll(std::initializer_list<Plan> plans) {
 
 std::vector<Drilled> phase1() {
     auto holes = drillAll({
-        {"QB101", "RC", 95, 845, 40, 4},     {"QB102", "RC", 330, 780, 40, 4},   {"QB103", "CP", 560, 865, 14, 9},   {"QB104", "RC", 790, 750, 40, 4},
-        {"QB105", "RC", 1050, 880, 45, 3},   {"QB106", "CP", 1290, 930, 16, 9},  {"QB107", "RC", 1405, 770, 40, 4},  {"QB108", "CP", 120, 610, 18, 9},
-        {"QB109", "RC", 300, 575, 30, 5},    {"QB110", "RC", 480, 540, 30, 5},   {"QB111", "CP", 655, 520, 12, 9},   {"QB112", "RC", 850, 480, 30, 4},
-        {"QB113", "CP", 1010, 565, 13, 9},   {"QB114", "RC", 1140, 640, 35, 4},  {"QB115", "RC", 1300, 560, 35, 4},  {"QB116", "CP", 1430, 480, 12, 9},
-        {"QB117", "RC", 75, 330, 35, 4},     {"QB118", "CP", 270, 250, 15, 9},   {"QB119", "RC", 440, 320, 30, 4},   {"QB120", "TP", 410, 345, 3.6, 9},
-        {"QB121", "TP", 1000, 575, 3.2, 9},  {"QB122", "RC", 620, 240, 38, 4},   {"QB123", "CP", 830, 190, 15, 9},   {"QB124", "RC", 1060, 260, 38, 4},
-        {"QB125", "RC", 1330, 190, 38, 4},   {"QB126", "TP", 720, 560, 3.4, 9},
+        {"QB101", "RC", 95, 845, 40, 4},   {"QB102", "RC", 330, 780, 40, 4},  {"QB103", "CP", 560, 865, 14, 9},
+        {"QB104", "RC", 790, 750, 40, 4},  {"QB105", "RC", 1050, 880, 45, 3}, {"QB106", "CP", 1290, 930, 16, 9},
+        {"QB107", "RC", 1405, 770, 40, 4}, {"QB108", "CP", 120, 610, 18, 9},  {"QB109", "RC", 300, 575, 30, 5},
+        {"QB110", "RC", 480, 540, 30, 5},  {"QB111", "CP", 655, 520, 12, 9},  {"QB112", "RC", 850, 480, 30, 4},
+        {"QB113", "CP", 1010, 565, 13, 9}, {"QB114", "RC", 1140, 640, 35, 4}, {"QB115", "RC", 1300, 560, 35, 4},
+        {"QB116", "CP", 1430, 480, 12, 9}, {"QB117", "RC", 75, 330, 35, 4},   {"QB118", "CP", 270, 250, 15, 9},
+        {"QB119", "RC", 440, 320, 30, 4},  {"QB120", "TP", 410, 345, 3.6, 9}, {"QB121", "TP", 1000, 575, 3.2, 9},
+        {"QB122", "RC", 620, 240, 38, 4},  {"QB123", "CP", 830, 190, 15, 9},  {"QB124", "RC", 1060, 260, 38, 4},
+        {"QB125", "RC", 1330, 190, 38, 4}, {"QB126", "TP", 720, 560, 3.4, 9},
     });
     // two inclined holes towards the fault and under the beck
-    holes.push_back(drill("QB127", "RC", kWest + 230, kSouth + 150, 38, 5, {{fox::Depth{0}, 70, 225}, {fox::Depth{20}, 66, 228}}));
+    holes.push_back(
+        drill("QB127", "RC", kWest + 230, kSouth + 150, 38, 5, {{fox::Depth{0}, 70, 225}, {fox::Depth{20}, 66, 228}}));
     holes.push_back(drill("QB128", "RC", kWest + 560, kSouth + 500, 32, 5, {{fox::Depth{0}, 65, 190}}));
     // faults of the trade, as the README lists them
     auto& lost = named(holes, "QB123");
@@ -123,15 +137,29 @@ std::vector<Drilled> phase1() {
 
 std::vector<Drilled> phase2() {
     return drillAll({
-        {"QB114", "CP", 180, 500, 12, 9},  {"R02", "CP", 255, 470, 12, 9},  {"R03", "RC", 380, 455, 28, 4},  {"R04", "CP", 450, 440, 14, 9},
-        {"R05", "CP", 540, 405, 13, 9},    {"R06", "RC", 660, 425, 26, 4},  {"R07", "WLS", 735, 385, 5, 9},  {"R08", "CP", 800, 350, 12, 9},
-        {"R09", "RC", 905, 430, 26, 4},    {"R10", "WLS", 985, 440, 5, 9},  {"R11", "CP", 1090, 500, 13, 9}, {"R12", "RC", 1190, 430, 26, 4},
-        {"R13", "CP", 1310, 400, 14, 9},   {"R14", "CP", 1420, 350, 13, 9},
+        {"QB114", "CP", 180, 500, 12, 9},
+        {"R02", "CP", 255, 470, 12, 9},
+        {"R03", "RC", 380, 455, 28, 4},
+        {"R04", "CP", 450, 440, 14, 9},
+        {"R05", "CP", 540, 405, 13, 9},
+        {"R06", "RC", 660, 425, 26, 4},
+        {"R07", "WLS", 735, 385, 5, 9},
+        {"R08", "CP", 800, 350, 12, 9},
+        {"R09", "RC", 905, 430, 26, 4},
+        {"R10", "WLS", 985, 440, 5, 9},
+        {"R11", "CP", 1090, 500, 13, 9},
+        {"R12", "RC", 1190, 430, 26, 4},
+        {"R13", "CP", 1310, 400, 14, 9},
+        {"R14", "CP", 1420, 350, 13, 9},
     });
 }
 
 std::vector<Drilled> phase3() {
-    return drillAll({{"QB301", "RC", 700, 640, 30, 4}, {"QB302", "RC", 930, 640, 32, 4}, {"QB303", "RC", 1220, 320, 30, 4}, {"QB304", "CP", 350, 380, 16, 9}, {"QB305", "RC", 560, 330, 30, 4}});
+    return drillAll({{"QB301", "RC", 700, 640, 30, 4},
+                     {"QB302", "RC", 930, 640, 32, 4},
+                     {"QB303", "RC", 1220, 320, 30, 4},
+                     {"QB304", "CP", 350, 380, 16, 9},
+                     {"QB305", "RC", 560, 330, 30, 4}});
 }
 
 } // namespace quernbeck

@@ -15,9 +15,11 @@ int main(int argc, char** argv) {
     const std::filesystem::path folder = argv[1];
     try {
         std::filesystem::create_directories(folder);
-        fox::writeBytes(folder / "phase1_main.ags", quernbeck::ags4(quernbeck::phase1(), "QB19", "Quernbeck flood bypass, main investigation", true));
+        fox::writeBytes(folder / "phase1_main.ags",
+                        quernbeck::ags4(quernbeck::phase1(), "QB19", "Quernbeck flood bypass, main investigation", true));
         fox::writeBytes(folder / "phase2_river.ags", quernbeck::ags3(quernbeck::phase2(), "QB16", "Quernbeck, river works"));
-        fox::writeBytes(folder / "phase3_later.ags", quernbeck::ags4(quernbeck::phase3(), "QB21", "Quernbeck flood bypass, additional holes", false));
+        fox::writeBytes(folder / "phase3_later.ags",
+                        quernbeck::ags4(quernbeck::phase3(), "QB21", "Quernbeck flood bypass, additional holes", false));
         quernbeck::writeSurveyFiles(folder);
         quernbeck::writeOtherFiles(folder);
         return 0;

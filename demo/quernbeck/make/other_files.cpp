@@ -20,12 +20,16 @@ struct Well {
     const char* name;
     double u, v, depth;
 };
-constexpr Well kWells[] = {{"SW1", 505, 470, 28}, {"SW2", 590, 455, 26}, {"SW3", 680, 400, 27}, {"SW4", 770, 395, 26}, {"SW5", 860, 405, 25}, {"SW6", 950, 420, 27}};
+constexpr Well kWells[] = {{"SW1", 505, 470, 28}, {"SW2", 590, 455, 26}, {"SW3", 680, 400, 27},
+                           {"SW4", 770, 395, 26}, {"SW5", 860, 405, 25}, {"SW6", 950, 420, 27}};
 
 std::string lasText(const Well& w, std::uint64_t seed) {
-    static constexpr double kGamma[] = {55, 60, 78, 30, 22, 70, 25, 74, 92, 105}, kOhm[] = {60, 45, 22, 18, 140, 38, 160, 36, 26, 20};
-    std::string out = fmt::format("~VERSION INFORMATION\n VERS. 2.0 : LAS 2.0\n WRAP. NO : one line a depth\n~WELL INFORMATION\n STRT.M 0.2 : first depth\n STOP.M {:.1f} : last depth\n STEP.M 0.2 : step\n"
-                                  " NULL. -999.25 : no value\n WELL. {} : well\n~CURVE INFORMATION\n DEPT.M : depth\n GAMM.GAPI : natural gamma\n RES.OHMM : resistivity\n~ASCII\n",
+    static constexpr double kGamma[] = {55, 60, 78, 30, 22, 70, 25, 74, 92, 105},
+                            kOhm[] = {60, 45, 22, 18, 140, 38, 160, 36, 26, 20};
+    std::string out = fmt::format("~VERSION INFORMATION\n VERS. 2.0 : LAS 2.0\n WRAP. NO : one line a depth\n~WELL INFORMATION\n "
+                                  "STRT.M 0.2 : first depth\n STOP.M {:.1f} : last depth\n STEP.M 0.2 : step\n"
+                                  " NULL. -999.25 : no value\n WELL. {} : well\n~CURVE INFORMATION\n DEPT.M : depth\n GAMM.GAPI "
+                                  ": natural gamma\n RES.OHMM : resistivity\n~ASCII\n",
                                   w.depth, w.name);
     Chance chance(seed);
     const double e = kWest + w.u, n = kSouth + w.v, top = ground(e, n);
@@ -36,7 +40,8 @@ std::string lasText(const Well& w, std::uint64_t seed) {
         std::size_t u = 0;
         while (u < b.size() && top - d <= b[u]) ++u;
         const bool lost = i > last - 3; // the tool's lower sensor does not reach the foot
-        out += fmt::format(" {:.1f} {:.2f} {:.2f}\n", d, lost ? -999.25 : kGamma[u] + chance.between(-6, 6), kOhm[u] * chance.between(0.85, 1.15));
+        out += fmt::format(" {:.1f} {:.2f} {:.2f}\n", d, lost ? -999.25 : kGamma[u] + chance.between(-6, 6),
+                           kOhm[u] * chance.between(0.85, 1.15));
     }
     return out;
 }
@@ -48,7 +53,8 @@ void writeWells(const std::filesystem::path& folder) {
     // a spreadsheet by GDAL; its parts carry the time of making, so it is left as it is once there
     if (std::filesystem::exists(folder / "wells.xlsx")) return;
     GDALAllRegister();
-    std::unique_ptr<GDALDataset> set(GetGDALDriverManager()->GetDriverByName("XLSX")->Create((folder / "wells.xlsx").c_str(), 0, 0, 0, GDT_Unknown, nullptr));
+    std::unique_ptr<GDALDataset> set(
+        GetGDALDriverManager()->GetDriverByName("XLSX")->Create((folder / "wells.xlsx").c_str(), 0, 0, 0, GDT_Unknown, nullptr));
     auto* sheet = set->CreateLayer("wells", nullptr, wkbNone, nullptr);
     OGRFieldDefn name("Well", OFTString);
     sheet->CreateField(&name);
@@ -95,7 +101,8 @@ void writeOldPlan(const std::filesystem::path& folder) {
     for (double e = kWest + 15; e <= kEast; e += 15) beck.lineTo(at(e, beckNorthing(e) + 14)); // it has moved since
     painter.drawPath(beck);
     painter.setPen(QPen(QColor("#54483a"), 1.5));
-    for (const auto& [u, v, w] : {std::tuple{380.0, 360.0, 90.0}, {960.0, 600.0, 110.0}}) painter.drawRect(QRectF(at(kWest + u, kSouth + v), QSizeF(w * scale, 60 * scale)));
+    for (const auto& [u, v, w] : {std::tuple{380.0, 360.0, 90.0}, {960.0, 600.0, 110.0}})
+        painter.drawRect(QRectF(at(kWest + u, kSouth + v), QSizeF(w * scale, 60 * scale)));
     painter.drawText(at(kWest + 372, kSouth + 372), "Gas works");
     painter.drawText(at(kWest + 962, kSouth + 612), "Brick yard");
     painter.setFont(QFont("Inter", 15));
@@ -109,19 +116,29 @@ void writeDips(const std::filesystem::path& folder) {
     for (const auto& d : phase1()) {
         if (d.strikes.empty() || d.hole.type != "RC") continue;
         for (int month = 1; month <= 6; ++month)
-            out += fmt::format("{},2020-{:02}-08,{:.2f},EM\n", d.hole.id, month, d.strikes.front() - 0.8 + 0.15 * std::sin(month * 1.1));
+            out += fmt::format("{},2020-{:02}-08,{:.2f},EM\n", d.hole.id, month,
+                               d.strikes.front() - 0.8 + 0.15 * std::sin(month * 1.1));
     }
     fox::writeBytes(folder / "dips.csv", out);
 }
 
 void writeBuildFile(const std::filesystem::path& folder) {
     using nlohmann::ordered_json;
-    ordered_json j{{"format", "fox-cellar-build"}, {"version", 1}, {"name", "Quernbeck flood bypass"}, {"crs", kCrs},
-                   {"frame", {{"xmin", kWest}, {"ymin", kSouth}, {"xmax", kEast}, {"ymax", kNorth}, {"cell", 10}}},
-                   {"holes", ordered_json::array({{{"file", "phase1_main.ags"}}, {{"file", "phase2_river.ags"}}})}, {"unit_heading", "GEOL_GEOL"},
-                   {"ground", {{"points", ordered_json::array({{{"file", "survey.csv"}, {"columns", "point,northing,easting,level,code"}}})}, {"breaklines", ordered_json::array({{{"file", "breaklines.gpkg"}}})},
-                               {"limit", {{"file", "outlines.gpkg"}}}, {"hole_levels", true}}}};
-    static constexpr const char* kColours[] = {"#8d8178", "#a79d91", "#c9b797", "#7d6a50", "#d8c074", "#bb9a80", "#e6d39a", "#b08e76", "#a9b6bb", "#90a0a9"};
+    ordered_json j{
+        {"format", "fox-cellar-build"},
+        {"version", 1},
+        {"name", "Quernbeck flood bypass"},
+        {"crs", kCrs},
+        {"frame", {{"xmin", kWest}, {"ymin", kSouth}, {"xmax", kEast}, {"ymax", kNorth}, {"cell", 10}}},
+        {"holes", ordered_json::array({{{"file", "phase1_main.ags"}}, {{"file", "phase2_river.ags"}}})},
+        {"unit_heading", "GEOL_GEOL"},
+        {"ground",
+         {{"points", ordered_json::array({{{"file", "survey.csv"}, {"columns", "point,northing,easting,level,code"}}})},
+          {"breaklines", ordered_json::array({{{"file", "breaklines.gpkg"}}})},
+          {"limit", {{"file", "outlines.gpkg"}}},
+          {"hole_levels", true}}}};
+    static constexpr const char* kColours[] = {"#8d8178", "#a79d91", "#c9b797", "#7d6a50", "#d8c074",
+                                               "#bb9a80", "#e6d39a", "#b08e76", "#a9b6bb", "#90a0a9"};
     for (int u = 0; u < kUnits; ++u) {
         ordered_json unit{{"code", code(Unit(u))}, {"name", name(Unit(u))}, {"colour", kColours[u]}, {"base", "cuts"}};
         if (u == TU || u == TL) unit["logged"] = {"TL"};
@@ -129,9 +146,14 @@ void writeBuildFile(const std::filesystem::path& folder) {
     }
     j["surfaces"] = {{"default", {{"method", "kriging"}}}};
     const auto point = [](double u, double v) { return ordered_json::array({kWest + u, kSouth + v}); };
-    j["sections"] = ordered_json::array({{{"name", "A"}, {"line", ordered_json::array({point(330, 780), point(300, 575), point(380, 455), point(440, 320), point(270, 250)})}},
-                                         {{"name", "B"}, {"line", ordered_json::array({point(180, 500), point(450, 440), point(660, 425), point(905, 430), point(1190, 430), point(1420, 350)})}},
-                                         {{"name", "C"}, {"line", ordered_json::array({point(1050, 880), point(1140, 640), point(1300, 560), point(1330, 190)})}}});
+    j["sections"] = ordered_json::array(
+        {{{"name", "A"},
+          {"line", ordered_json::array({point(330, 780), point(300, 575), point(380, 455), point(440, 320), point(270, 250)})}},
+         {{"name", "B"},
+          {"line", ordered_json::array({point(180, 500), point(450, 440), point(660, 425), point(905, 430), point(1190, 430),
+                                        point(1420, 350)})}},
+         {{"name", "C"},
+          {"line", ordered_json::array({point(1050, 880), point(1140, 640), point(1300, 560), point(1330, 190)})}}});
     fox::writeBytes(folder / "quernbeck.build.json", j.dump(1) + "\n");
 }
 

@@ -40,16 +40,21 @@ void writeSurvey(const std::filesystem::path& folder) {
             if (std::abs(fromBeck(p.x, p.y)) > 14) add(p, "GL", 0.03);
         }
     for (double e = kWest; e <= kEast; e += 18)
-        for (const auto& [across, code] : {std::pair{9.0, "TB"}, {4.0, "BB"}, {-4.0, "BB"}, {-9.0, "TB"}}) add(beside(e, across), code, 0.02);
+        for (const auto& [across, code] : {std::pair{9.0, "TB"}, {4.0, "BB"}, {-4.0, "BB"}, {-9.0, "TB"}})
+            add(beside(e, across), code, 0.02);
     for (double e = kWest; e <= kEast; e += 25)
         for (const double side : {-3.5, 3.5}) add(onGround(e, roadNorthing(e) + side), "RD", 0.01);
-    for (int i = 0; i < 24; ++i) add(onGround(chance.between(kWest + 20, kEast - 20), chance.between(kSouth + 20, kNorth - 20)), "SP", 0.02);
+    for (int i = 0; i < 24; ++i)
+        add(onGround(chance.between(kWest + 20, kEast - 20), chance.between(kSouth + 20, kNorth - 20)), "SP", 0.02);
     fox::writeBytes(folder / "survey.csv", out);
 }
 
 void writeBreaklines(const std::filesystem::path& folder) {
     fox::FeatureLayer banks{"banks", kCrs, {}}, road{"road", kCrs, {}};
-    for (const auto& [across, what] : {std::pair{9.0, "top of bank, north"}, {4.0, "bottom of bank, north"}, {-4.0, "bottom of bank, south"}, {-9.0, "top of bank, south"}}) {
+    for (const auto& [across, what] : {std::pair{9.0, "top of bank, north"},
+                                       {4.0, "bottom of bank, north"},
+                                       {-4.0, "bottom of bank, south"},
+                                       {-9.0, "top of bank, south"}}) {
         Feature f{GeometryKind::Line, {{}}, true, {{"what", std::string(what)}}};
         for (double e = kWest - 20; e <= kEast + 20; e += 12) f.parts[0].push_back(beside(e, across));
         banks.features.push_back(std::move(f));
@@ -69,9 +74,14 @@ Feature area(const char* what, const fox::Polygon2& ring) {
 }
 
 void writeOutlines(const std::filesystem::path& folder) {
-    fox::FeatureLayer limit{"site_limit", kCrs, {area("site limit", {{kWest + 12, kSouth + 15}, {kEast - 10, kSouth + 8}, {kEast - 6, kNorth - 14}, {kWest + 9, kNorth - 9}})}};
+    fox::FeatureLayer limit{
+        "site_limit",
+        kCrs,
+        {area("site limit",
+              {{kWest + 12, kSouth + 15}, {kEast - 10, kSouth + 8}, {kEast - 6, kNorth - 14}, {kWest + 9, kNorth - 9}})}};
     fox::Polygon2 ring;
-    for (int i = 0; i < 24; ++i) ring.push_back({kWest + 905 + 38 * std::cos(i * 0.2618), kSouth + 300 + 24 * std::sin(i * 0.2618)});
+    for (int i = 0; i < 24; ++i)
+        ring.push_back({kWest + 905 + 38 * std::cos(i * 0.2618), kSouth + 300 + 24 * std::sin(i * 0.2618)});
     fox::FeatureLayer pond{"pond", kCrs, {area("pond", ring)}};
     fox::Polygon2 culvert;
     for (const double side : {6.0, -6.0})
@@ -86,14 +96,16 @@ void writeOutlines(const std::filesystem::path& folder) {
 void writeHillContours(const std::filesystem::path& folder) {
     fox::Grid grid(fox::Frame{kWest + 850, kSouth + 640, kEast, kNorth + 60, 5});
     for (int row = 0; row < grid.frame.rows(); ++row)
-        for (int c = 0; c < grid.frame.columns(); ++c) grid.at(c, row) = ground(grid.frame.centre(c, row).x, grid.frame.centre(c, row).y);
+        for (int c = 0; c < grid.frame.columns(); ++c)
+            grid.at(c, row) = ground(grid.frame.centre(c, row).x, grid.frame.centre(c, row).y);
     fox::FeatureLayer layer{"hill_contours", kCrs, {}};
     for (const auto& line : fox::contoursOf(grid, 1)) {
         Feature f{GeometryKind::Line, {{}}, false, {{"ELEV", line.level}}};
         for (std::size_t i = 0; i < line.line.size(); i += 2) f.parts[0].push_back({line.line[i].x, line.line[i].y, 0});
         if (f.parts[0].size() >= 2) layer.features.push_back(std::move(f));
     }
-    for (const char* ending : {".shp", ".shx", ".dbf", ".prj", ".cpg"}) std::filesystem::remove(folder / (std::string("hill_contours") + ending));
+    for (const char* ending : {".shp", ".shx", ".dbf", ".prj", ".cpg"})
+        std::filesystem::remove(folder / (std::string("hill_contours") + ending));
     fox::writeVector(folder / "hill_contours.shp", {layer});
 }
 

@@ -30,8 +30,9 @@ double valleyDistance(double u, double v) {
 double valleyGround(double u, double v) {
     const double d = valleyDistance(u, v);
     const double side = d > 0 ? 15 : 12;
-    return 24 - 0.0022 * u + side * (1 - std::exp(-(d / 340) * (d / 340))) + 9 * bump(u, v, 1180, 900, 260, 190) + 0.25 * std::sin(u / 61) * std::cos(v / 47)
-           + 2.2 * bump(u, v, 420, 330, 75, 50) + 1.6 * bump(u, v, 1010, 560, 60, 45); // the two tips
+    return 24 - 0.0022 * u + side * (1 - std::exp(-(d / 340) * (d / 340))) + 9 * bump(u, v, 1180, 900, 260, 190)
+           + 0.25 * std::sin(u / 61) * std::cos(v / 47) + 2.2 * bump(u, v, 420, 330, 75, 50)
+           + 1.6 * bump(u, v, 1010, 560, 60, 45); // the two tips
 }
 
 double channel(double d) { return 1.9 * (1 - rise(std::abs(d), 4, 9)); }
@@ -46,7 +47,9 @@ const char* code(Unit u) {
 const char* loggedCode(Unit u) { return u == TU ? "TL" : code(u); }
 
 const char* name(Unit u) {
-    static constexpr const char* kNames[] = {"Topsoil", "Made Ground", "Alluvium", "Peat", "River Gravel", "Upper Till", "Sand Lens", "Till", "Weathered Mudstone", "Mudstone"};
+    static constexpr const char* kNames[] = {
+        "Topsoil",   "Made Ground", "Alluvium",           "Peat",    "River Gravel", "Upper Till",
+        "Sand Lens", "Till",        "Weathered Mudstone", "Mudstone"};
     return kNames[u];
 }
 
@@ -65,12 +68,14 @@ std::array<double, kUnits - 1> bases(double e, double n) {
     std::array<double, kUnits - 1> b{};
     const double topsoil = (0.3 + 0.1 * std::sin(u / 70) * std::cos(v / 90)) * rise(far, 8, 11);
     b[TS] = top - topsoil;
-    const double tips = std::max(0.0, 3.9 * bump(u, v, 420, 330, 75, 50) - 0.4) + std::max(0.0, 3.1 * bump(u, v, 1010, 560, 60, 45) - 0.4);
+    const double tips =
+        std::max(0.0, 3.9 * bump(u, v, 420, 330, 75, 50) - 0.4) + std::max(0.0, 3.1 * bump(u, v, 1010, 560, 60, 45) - 0.4);
     b[MG] = b[TS] - tips;
     const double alluvium = 6.0 * std::pow(std::max(0.0, 1 - (d / 205) * (d / 205)), 1.2) * (0.8 + 0.2 * std::sin(u / 150));
     const double natural = flood - tips; // where the valley floor was
     const double alluviumFoot = natural - alluvium;
-    const double peat = std::min(1.8 * std::max(0.0, 1.15 * bump(u, v, 640, beckMiddle(640) + 25, 240, 85) - 0.15), 0.55 * alluvium);
+    const double peat =
+        std::min(1.8 * std::max(0.0, 1.15 * bump(u, v, 640, beckMiddle(640) + 25, 240, 85) - 0.15), 0.55 * alluvium);
     b[AL] = std::min(b[MG], alluviumFoot + peat);
     b[PT] = std::min(b[AL], alluviumFoot);
     const double terrace = 8.0 * (1 - rise(far, 170, 360)) * (0.72 + 0.14 * std::sin(u / 190 + 0.6) + 0.08 * std::cos(v / 120));

@@ -13,7 +13,12 @@
 namespace fox::app {
 
 ExportDialog::ExportDialog(std::shared_ptr<const ProductSet> products, const QString& folder, QWidget* parent)
-    : QDialog(parent), m_products(std::move(products)), m_what(new QComboBox(this)), m_as(new QComboBox(this)), m_folder(new QLineEdit(folder, this)), m_result(new QLabel(this)) {
+    : QDialog(parent),
+      m_products(std::move(products)),
+      m_what(new QComboBox(this)),
+      m_as(new QComboBox(this)),
+      m_folder(new QLineEdit(folder, this)),
+      m_result(new QLabel(this)) {
     setObjectName("exportDialog");
     setWindowTitle(tr("Export"));
     setModal(true);
@@ -44,7 +49,8 @@ ExportDialog::ExportDialog(std::shared_ptr<const ProductSet> products, const QSt
     form->addRow(buttons);
     connect(m_what, &QComboBox::currentIndexChanged, this, &ExportDialog::fillFormats);
     connect(choose, &QPushButton::clicked, this, [this] {
-        if (const auto to = QFileDialog::getExistingDirectory(this, tr("Folder for the files"), m_folder->text()); !to.isEmpty()) m_folder->setText(to);
+        if (const auto to = QFileDialog::getExistingDirectory(this, tr("Folder for the files"), m_folder->text()); !to.isEmpty())
+            m_folder->setText(to);
     });
     connect(close, &QPushButton::clicked, this, &QDialog::reject);
     connect(go, &QPushButton::clicked, this, &ExportDialog::write);
@@ -52,14 +58,22 @@ ExportDialog::ExportDialog(std::shared_ptr<const ProductSet> products, const QSt
 }
 
 void ExportDialog::fillFormats() {
-    static const std::map<std::string, const char*> kWords{{"tif", "GeoTIFF grid"}, {"asc", "ASCII grid"}, {"xyz", "XYZ text"}, {"gpkg", "GeoPackage"}, {"landxml", "LandXML 1.2 triangles"}, {"dxf", "DXF faces"}, {"obj", "OBJ triangles"}};
+    static const std::map<std::string, const char*> kWords{{"tif", "GeoTIFF grid"},
+                                                           {"asc", "ASCII grid"},
+                                                           {"xyz", "XYZ text"},
+                                                           {"gpkg", "GeoPackage"},
+                                                           {"landxml", "LandXML 1.2 triangles"},
+                                                           {"dxf", "DXF faces"},
+                                                           {"obj", "OBJ triangles"}};
     m_as->clear();
-    for (const auto& as : exportKinds()[std::size_t(m_what->currentIndex())].as) m_as->addItem(tr(kWords.at(as)), QString::fromStdString(as));
+    for (const auto& as : exportKinds()[std::size_t(m_what->currentIndex())].as)
+        m_as->addItem(tr(kWords.at(as)), QString::fromStdString(as));
 }
 
 void ExportDialog::write() {
     try {
-        const auto files = exportFiles(*m_products, m_what->currentData().toString().toStdString(), m_as->currentData().toString().toStdString(), m_folder->text().toStdString());
+        const auto files = exportFiles(*m_products, m_what->currentData().toString().toStdString(),
+                                       m_as->currentData().toString().toStdString(), m_folder->text().toStdString());
         QStringList names;
         for (const auto& f : files) names << QString::fromStdString(f.filename().string());
         m_result->setStyleSheet({});

@@ -35,7 +35,9 @@ protected:
         for (const auto& p : there) box.include(p);
         if (box.empty()) return paintEmpty(painter, rect(), tr("No places in this file."));
         const double scale = std::min((width() - 30) / std::max(1.0, box.width()), (height() - 30) / std::max(1.0, box.height()));
-        const auto at = [&](Point2 p) { return QPointF(width() / 2.0 + (p.x - box.centre().x) * scale, height() / 2.0 - (p.y - box.centre().y) * scale); };
+        const auto at = [&](Point2 p) {
+            return QPointF(width() / 2.0 + (p.x - box.centre().x) * scale, height() / 2.0 - (p.y - box.centre().y) * scale);
+        };
         painter.setPen(Qt::NoPen);
         painter.setBrush(colour::line.darker(125));
         for (const auto& p : there) painter.drawEllipse(at(p), 3, 3);
@@ -43,13 +45,25 @@ protected:
         for (const auto& p : coming) painter.drawEllipse(at(p), dots ? 1 : 4, dots ? 1 : 4);
         painter.setPen(colour::muted);
         painter.setFont(bodyFont(11));
-        painter.drawText(rect().adjusted(8, 4, -8, -4), Qt::AlignBottom | Qt::AlignLeft, tr("this file in fox, the project's holes in grey"));
+        painter.drawText(rect().adjusted(8, 4, -8, -4), Qt::AlignBottom | Qt::AlignLeft,
+                         tr("this file in fox, the project's holes in grey"));
     }
 };
 
 ImportSheet::ImportSheet(const QStringList& paths, std::function<Project()> project, QWidget* parent)
-    : QDialog(parent), m_paths(paths.begin(), paths.end()), m_project(std::move(project)), m_title(new QLabel(this)), m_facts(new QLabel(this)), m_findingsTitle(new QLabel(this)), m_tables(new QListWidget(this)),
-      m_findings(new QListWidget(this)), m_columns(new QLineEdit(this)), m_columnsRow(new QWidget(this)), m_map(new PlaceMap(this)), m_import(new QPushButton(tr("Import"), this)), m_skip(new QPushButton(tr("Leave it out"), this)) {
+    : QDialog(parent),
+      m_paths(paths.begin(), paths.end()),
+      m_project(std::move(project)),
+      m_title(new QLabel(this)),
+      m_facts(new QLabel(this)),
+      m_findingsTitle(new QLabel(this)),
+      m_tables(new QListWidget(this)),
+      m_findings(new QListWidget(this)),
+      m_columns(new QLineEdit(this)),
+      m_columnsRow(new QWidget(this)),
+      m_map(new PlaceMap(this)),
+      m_import(new QPushButton(tr("Import"), this)),
+      m_skip(new QPushButton(tr("Leave it out"), this)) {
     setObjectName("importSheet");
     setWindowTitle(tr("Import"));
     setModal(true);
@@ -138,7 +152,9 @@ void ImportSheet::understand() {
             showSurvey();
         }
     } catch (const Error& e) {
-        m_facts->setText(QString::fromStdString(e.what()) + " " + tr("Nothing of it has entered the project. Fox Cellar imports AGS 3.1 and 4 files, and survey points as CSV."));
+        m_facts->setText(
+            QString::fromStdString(e.what()) + " "
+            + tr("Nothing of it has entered the project. Fox Cellar imports AGS 3.1 and 4 files, and survey points as CSV."));
         m_facts->setStyleSheet(QString("color: %1;").arg(colour::red.name()));
         m_import->setEnabled(false);
         m_findingsTitle->setVisible(false);
@@ -150,8 +166,14 @@ void ImportSheet::showAgs() {
     const auto& c = m_ags->content;
     const auto twice = alreadyThere(m_project(), *m_ags);
     m_facts->setStyleSheet({});
-    QString facts = tr("%1, project %2%3. %4 holes").arg(QString::fromStdString(m_ags->file.format), QString::fromStdString(c.project), c.title.empty() ? QString() : ": " + QString::fromStdString(c.title)).arg(c.holes.size());
-    if (!twice.empty()) facts += tr(", of which %1 are in the project already and stay as they are (%2)").arg(twice.size()).arg(QString::fromStdString(fmt::format("{}", fmt::join(twice, ", "))));
+    QString facts = tr("%1, project %2%3. %4 holes")
+                        .arg(QString::fromStdString(m_ags->file.format), QString::fromStdString(c.project),
+                             c.title.empty() ? QString() : ": " + QString::fromStdString(c.title))
+                        .arg(c.holes.size());
+    if (!twice.empty())
+        facts += tr(", of which %1 are in the project already and stay as they are (%2)")
+                     .arg(twice.size())
+                     .arg(QString::fromStdString(fmt::format("{}", fmt::join(twice, ", "))));
     m_facts->setText(facts + ".");
     for (const auto& g : m_ags->groups) m_tables->addItem(QString::fromStdString(g));
     m_map->dots = false;
@@ -177,7 +199,8 @@ void ImportSheet::showSurvey() {
     }
     m_map->dots = true;
     m_facts->setText(tr("Survey points: %1, levels from %2 to %3.").arg(s.points.size()).arg(metres(low), metres(high)));
-    for (const auto& [code, n] : codes) m_tables->addItem(tr("%1, %2 points").arg(code.empty() ? tr("no code") : QString::fromStdString(code)).arg(n));
+    for (const auto& [code, n] : codes)
+        m_tables->addItem(tr("%1, %2 points").arg(code.empty() ? tr("no code") : QString::fromStdString(code)).arg(n));
     showFindings(s.findings);
     m_import->setText(tr("Import %1 points").arg(s.points.size()));
 }

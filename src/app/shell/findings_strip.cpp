@@ -26,7 +26,13 @@ QIcon dot(Severity s) {
 
 } // namespace
 
-FindingsStrip::FindingsStrip(QWidget* parent) : QFrame(parent), m_counts(new QPushButton(this)), m_show(new QPushButton(tr("Show"), this)), m_remedy(new QPushButton(this)), m_words(new QLabel(this)), m_list(new QListWidget(this)) {
+FindingsStrip::FindingsStrip(QWidget* parent)
+    : QFrame(parent),
+      m_counts(new QPushButton(this)),
+      m_show(new QPushButton(tr("Show"), this)),
+      m_remedy(new QPushButton(this)),
+      m_words(new QLabel(this)),
+      m_list(new QListWidget(this)) {
     setObjectName("findings");
     m_counts->setProperty("quiet", true);
     m_counts->setObjectName("findingCounts");
@@ -98,7 +104,8 @@ void FindingsStrip::showCurrent() {
     if (const int n = count(*m_findings, Severity::Warning)) counts << (n == 1 ? tr("1 warning") : tr("%1 warnings").arg(n));
     if (const int n = count(*m_findings, Severity::Note)) counts << (n == 1 ? tr("1 note") : tr("%1 notes").arg(n));
     m_counts->setIcon(dot(m_findings->front().severity));
-    m_counts->setText(counts.join(QString::fromUtf8(" · ")) + (m_counts->isChecked() ? QString::fromUtf8("  ▾") : QString::fromUtf8("  ▴")));
+    m_counts->setText(counts.join(QString::fromUtf8(" · "))
+                      + (m_counts->isChecked() ? QString::fromUtf8("  ▾") : QString::fromUtf8("  ▴")));
     const auto words = QString::fromStdString((f->hole.empty() ? "" : f->hole + ": ") + f->message);
     m_words->setText(QFontMetrics(m_words->font()).elidedText(words, Qt::ElideRight, std::max(60, m_words->width() - 4)));
     m_words->setToolTip(QString::fromStdString(describe(*f)));

@@ -32,7 +32,8 @@ namespace {
 /// Which panes a stage opens with. Site shows the whole of the project at a glance.
 Arrangement arrangementOf(const QString& id) {
     using enum ViewKind;
-    if (id == "site") return beside({over({beside({only(Plan), only(Block)}, 4), beside({only(Section), only(Table)}, 3)}, 9), only(Log, 2)});
+    if (id == "site")
+        return beside({over({beside({only(Plan), only(Block)}, 4), beside({only(Section), only(Table)}, 3)}, 9), only(Log, 2)});
     if (id == "holes") return over({beside({only(Plan, 7), only(Log, 3)}, 2), only(Table)});
     if (id == "ground") return over({only(Plan, 5), only(Block, 4)});
     if (id == "sequence") return over({only(Section, 3), beside({only(Plan, 2), only(Log, 1)}, 2)});
@@ -54,8 +55,15 @@ QString demoBuildFile() {
 } // namespace
 
 MainWindow::MainWindow(QWidget* parent)
-    : QMainWindow(parent), m_session(new Session(this)), m_selection(new Selection(this)), m_pages(new QStackedWidget(this)), m_shelves(new QStackedWidget(this)), m_findings(new FindingsStrip(this)), m_status(new StatusLine(this)),
-      m_stagePages(stages().size(), nullptr), m_stageShelves(stages().size(), nullptr) {
+    : QMainWindow(parent),
+      m_session(new Session(this)),
+      m_selection(new Selection(this)),
+      m_pages(new QStackedWidget(this)),
+      m_shelves(new QStackedWidget(this)),
+      m_findings(new FindingsStrip(this)),
+      m_status(new StatusLine(this)),
+      m_stagePages(stages().size(), nullptr),
+      m_stageShelves(stages().size(), nullptr) {
     setAcceptDrops(true);
     resize(1280, 800);
     makeActions();
@@ -72,7 +80,8 @@ MainWindow::MainWindow(QWidget* parent)
     auto* middleRow = new QHBoxLayout(middle);
     auto* views = new QWidget(middle);
     auto* viewsColumn = new QVBoxLayout(views);
-    for (QLayout* l : {static_cast<QLayout*>(middleRow), static_cast<QLayout*>(viewsColumn)}) l->setContentsMargins(0, 0, 0, 0), l->setSpacing(0);
+    for (QLayout* l : {static_cast<QLayout*>(middleRow), static_cast<QLayout*>(viewsColumn)})
+        l->setContentsMargins(0, 0, 0, 0), l->setSpacing(0);
     auto* inner = new QHBoxLayout;
     inner->setSpacing(0);
     inner->addWidget(m_pages, 1);
@@ -99,7 +108,8 @@ MainWindow::MainWindow(QWidget* parent)
 
 MainWindow::~MainWindow() = default;
 
-QAction* MainWindow::action(const char* objectName, const QString& text, const QKeySequence& keys, const QString& tip, std::function<void()> go) {
+QAction* MainWindow::action(const char* objectName, const QString& text, const QKeySequence& keys, const QString& tip,
+                            std::function<void()> go) {
     auto* a = new QAction(text, this);
     a->setObjectName(objectName);
     a->setShortcut(keys);
@@ -112,15 +122,18 @@ QAction* MainWindow::action(const char* objectName, const QString& text, const Q
 void MainWindow::makeActions() {
     m_undo = action("undo", tr("Undo"), QKeySequence::Undo, tr("Take the last edit back"), [this] { m_session->undo(); });
     m_redo = action("redo", tr("Redo"), QKeySequence::Redo, tr("Do again what was taken back"), [this] { m_session->redo(); });
-    m_import = action("import", tr("Import…"), QKeySequence("Ctrl+I"), tr("Bring in AGS files or survey points"), [this] { askImport(); });
-    m_export = action("export", tr("Export…"), QKeySequence("Ctrl+E"), tr("Hand surfaces and holes on as files"), [this] { askExport(); });
+    m_import = action("import", tr("Import…"), QKeySequence("Ctrl+I"), tr("Bring in AGS files or survey points"),
+                      [this] { askImport(); });
+    m_export = action("export", tr("Export…"), QKeySequence("Ctrl+E"), tr("Hand surfaces and holes on as files"),
+                      [this] { askExport(); });
 }
 
 void MainWindow::makeMenus() {
     auto* file = menuBar()->addMenu(tr("&File"));
     file->addAction(action("new", tr("New project…"), QKeySequence::New, tr("Start an empty project"), [this] { askNew(); }));
     file->addAction(action("open", tr("Open project…"), QKeySequence::Open, tr("Open a project file"), [this] { askOpen(); }));
-    file->addAction(action("demo", tr("Demo site, made anew"), {}, tr("Open the Quernbeck demo as it was delivered"), [this] { openDemo(true); }));
+    file->addAction(action("demo", tr("Demo site, made anew"), {}, tr("Open the Quernbeck demo as it was delivered"),
+                           [this] { openDemo(true); }));
     file->addSeparator();
     file->addAction(m_import);
     file->addAction(m_export);
@@ -130,23 +143,38 @@ void MainWindow::makeMenus() {
     edit->addAction(m_undo);
     edit->addAction(m_redo);
     edit->addSeparator();
-    edit->addAction(action("findAction", tr("Find…"), QKeySequence("Ctrl+K"), tr("Find a hole, a unit, a file or an action"), [this] { m_top->find()->setFocus(); }));
+    edit->addAction(action("findAction", tr("Find…"), QKeySequence("Ctrl+K"), tr("Find a hole, a unit, a file or an action"),
+                           [this] { m_top->find()->setFocus(); }));
     auto* view = menuBar()->addMenu(tr("&View"));
     for (int i = 0; i < int(stages().size()); ++i)
-        view->addAction(action("stage", tr(stages()[std::size_t(i)].title), QKeySequence(QString("Alt+%1").arg(i + 1)), tr("Go to this stage"), [this, i] { setStage(i); }));
+        view->addAction(action("stage", tr(stages()[std::size_t(i)].title), QKeySequence(QString("Alt+%1").arg(i + 1)),
+                               tr("Go to this stage"), [this, i] { setStage(i); }));
     view->addSeparator();
-    view->addAction(action("higher", tr("Draw heights larger"), QKeySequence("Ctrl+Up"), tr("More vertical exaggeration"), [this] { m_selection->setExaggeration(m_selection->exaggeration() + 1); }));
-    view->addAction(action("lower", tr("Draw heights smaller"), QKeySequence("Ctrl+Down"), tr("Less vertical exaggeration"), [this] { m_selection->setExaggeration(m_selection->exaggeration() - 1); }));
-    view->addAction(action("trueScale", tr("True heights"), QKeySequence("Ctrl+1"), tr("No vertical exaggeration"), [this] { m_selection->setExaggeration(1); }));
+    view->addAction(action("higher", tr("Draw heights larger"), QKeySequence("Ctrl+Up"), tr("More vertical exaggeration"),
+                           [this] { m_selection->setExaggeration(m_selection->exaggeration() + 1); }));
+    view->addAction(action("lower", tr("Draw heights smaller"), QKeySequence("Ctrl+Down"), tr("Less vertical exaggeration"),
+                           [this] { m_selection->setExaggeration(m_selection->exaggeration() - 1); }));
+    view->addAction(action("trueScale", tr("True heights"), QKeySequence("Ctrl+1"), tr("No vertical exaggeration"),
+                           [this] { m_selection->setExaggeration(1); }));
     view->addSeparator();
-    view->addAction(action("drawSection", tr("Draw a section line"), QKeySequence("Ctrl+L"), tr("Click the corners of a section line on the plan"), [this] { drawSection(); }));
-    view->addAction(action("removeSection", tr("Remove the chosen section line"), {}, tr("Remove the section line that is shown"), [this] {
-        if (!m_session->project().sections->empty()) m_session->apply(removeSection(m_session->project(), std::size_t(std::clamp(m_selection->section(), 0, int(m_session->project().sections->size()) - 1))));
-    }));
-    view->addAction(action("workAgain", tr("Work out again"), QKeySequence::Refresh, tr("Work out what was stopped"), [this] { m_session->workAgain(); }));
+    view->addAction(action("drawSection", tr("Draw a section line"), QKeySequence("Ctrl+L"),
+                           tr("Click the corners of a section line on the plan"), [this] { drawSection(); }));
+    view->addAction(
+        action("removeSection", tr("Remove the chosen section line"), {}, tr("Remove the section line that is shown"), [this] {
+            if (!m_session->project().sections->empty())
+                m_session->apply(removeSection(
+                    m_session->project(),
+                    std::size_t(std::clamp(m_selection->section(), 0, int(m_session->project().sections->size()) - 1))));
+        }));
+    view->addAction(action("workAgain", tr("Work out again"), QKeySequence::Refresh, tr("Work out what was stopped"),
+                           [this] { m_session->workAgain(); }));
     auto* help = menuBar()->addMenu(tr("&Help"));
     help->addAction(action("about", tr("About Fox Cellar"), {}, tr("Version and licence"), [this] {
-        QMessageBox::about(this, tr("Fox Cellar"), tr("<b>Fox Cellar %1</b><p>Ground models from boreholes and survey points.</p><p>Free software under the GNU General Public License, version 3 or later. The letters are Inter, under the SIL Open Font License.</p>").arg(FOX_VERSION));
+        QMessageBox::about(
+            this, tr("Fox Cellar"),
+            tr("<b>Fox Cellar %1</b><p>Ground models from boreholes and survey points.</p><p>Free software under the GNU General "
+               "Public License, version 3 or later. The letters are Inter, under the SIL Open Font License.</p>")
+                .arg(FOX_VERSION));
     }));
 }
 
@@ -161,7 +189,8 @@ void MainWindow::connectSession() {
         m_session->stopWork();
         m_status->say(tr("Stopped: the views show the last good surfaces. F5 works them out again."));
     });
-    connect(m_selection, &Selection::exaggerationChanged, this, [this] { m_status->setExaggeration(m_selection->exaggeration()); });
+    connect(m_selection, &Selection::exaggerationChanged, this,
+            [this] { m_status->setExaggeration(m_selection->exaggeration()); });
     m_status->setExaggeration(m_selection->exaggeration());
     connect(m_column, &StageColumn::chosen, this, &MainWindow::setStage);
     connect(m_findings, &FindingsStrip::showAsked, this, &MainWindow::showFinding);
@@ -213,7 +242,8 @@ void MainWindow::connectView(View* view) {
     connect(view, &View::editMade, m_session, &Session::apply);
     connect(view, &View::pointed, m_status, &StatusLine::setPointed);
     connect(view, &View::failed, m_status, &StatusLine::say);
-    if (auto* section = qobject_cast<SectionView*>(view)) connect(section, &SectionView::drawLineAsked, this, &MainWindow::drawSection);
+    if (auto* section = qobject_cast<SectionView*>(view))
+        connect(section, &SectionView::drawLineAsked, this, &MainWindow::drawSection);
 }
 
 void MainWindow::projectChanged() {
@@ -223,8 +253,10 @@ void MainWindow::projectChanged() {
     setWindowTitle(name + tr(" - Fox Cellar"));
     m_undo->setEnabled(history.canUndo());
     m_redo->setEnabled(history.canRedo());
-    m_undo->setToolTip(history.canUndo() ? tr("Undo: %1 (Ctrl+Z)").arg(QString::fromStdString(history.undoLabel())) : tr("Nothing to undo"));
-    m_redo->setToolTip(history.canRedo() ? tr("Redo: %1 (Ctrl+Shift+Z)").arg(QString::fromStdString(history.redoLabel())) : tr("Nothing to redo"));
+    m_undo->setToolTip(history.canUndo() ? tr("Undo: %1 (Ctrl+Z)").arg(QString::fromStdString(history.undoLabel()))
+                                         : tr("Nothing to undo"));
+    m_redo->setToolTip(history.canRedo() ? tr("Redo: %1 (Ctrl+Shift+Z)").arg(QString::fromStdString(history.redoLabel()))
+                                         : tr("Nothing to redo"));
     m_status->setSystem(QString::fromStdString(m_session->project().site->crs));
     tellSaved();
 }
@@ -243,8 +275,10 @@ void MainWindow::productsChanged() {
     const auto& holes = *products->project.holes;
     const bool gone = !m_selection->hole().isEmpty() && !findHole(holes, m_selection->hole().toStdString());
     if (gone) m_selection->setHole({});
-    if (m_firstProducts && m_selection->hole().isEmpty() && !products->sections.empty() && !products->sections.front()->holes.empty())
-        m_selection->setHole(QString::fromStdString(products->sections.front()->holes.front().name)); // something to see in the log at once
+    if (m_firstProducts && m_selection->hole().isEmpty() && !products->sections.empty()
+        && !products->sections.front()->holes.empty())
+        m_selection->setHole(
+            QString::fromStdString(products->sections.front()->holes.front().name)); // something to see in the log at once
     m_firstProducts = false;
     fillFind();
 }
@@ -266,7 +300,8 @@ void MainWindow::fillFind() {
                                showStage("model");
                            }});
     }
-    for (const auto& f : *products->project.files) entries.push_back({tr("%1, file").arg(QString::fromStdString(f.name)), [this] { showStage("site"); }});
+    for (const auto& f : *products->project.files)
+        entries.push_back({tr("%1, file").arg(QString::fromStdString(f.name)), [this] { showStage("site"); }});
     for (auto* a : actions())
         if (!a->text().isEmpty()) entries.push_back({tr("%1, action").arg(a->text()), [a] { a->trigger(); }});
     m_top->find()->setEntries(std::move(entries));
@@ -286,7 +321,9 @@ void MainWindow::drawSection() {
 void MainWindow::tellSaved() {
     if (!m_session->savedAt().isValid()) return m_top->setSaved({});
     const auto seconds = m_session->savedAt().secsTo(QDateTime::currentDateTime());
-    m_top->setSaved(seconds < 60 ? tr("saved %1 s ago").arg(std::max<qint64>(0, seconds)) : seconds < 3600 ? tr("saved %1 min ago").arg(seconds / 60) : tr("saved %1").arg(m_session->savedAt().toString("d MMM hh:mm")));
+    m_top->setSaved(seconds < 60     ? tr("saved %1 s ago").arg(std::max<qint64>(0, seconds))
+                    : seconds < 3600 ? tr("saved %1 min ago").arg(seconds / 60)
+                                     : tr("saved %1").arg(m_session->savedAt().toString("d MMM hh:mm")));
 }
 
 bool MainWindow::openProject(const QString& path) {
@@ -306,7 +343,8 @@ bool MainWindow::openProject(const QString& path) {
         }
         return true;
     } catch (const Error& e) {
-        auto* box = new QMessageBox(QMessageBox::Warning, tr("Fox Cellar"), QString::fromStdString(e.what()), QMessageBox::Ok, this);
+        auto* box =
+            new QMessageBox(QMessageBox::Warning, tr("Fox Cellar"), QString::fromStdString(e.what()), QMessageBox::Ok, this);
         box->setAttribute(Qt::WA_DeleteOnClose);
         box->open();
         return false;
@@ -317,7 +355,8 @@ void MainWindow::openDemo(bool anew) {
     const auto path = dataFolder() + "/Quernbeck flood bypass.gpkg";
     try {
         if (anew) QSettings().remove("selectionOf"); // made anew: nothing is left of before
-        if (anew || !QFile::exists(path)) ProjectStore::create(path.toStdString(), buildProject(demoBuildFile().toStdString()).project);
+        if (anew || !QFile::exists(path))
+            ProjectStore::create(path.toStdString(), buildProject(demoBuildFile().toStdString()).project);
     } catch (const Error& e) {
         m_status->say(QString::fromStdString(e.what()));
         return;
@@ -343,7 +382,8 @@ void MainWindow::askOpen() {
 }
 
 void MainWindow::askNew() {
-    auto path = QFileDialog::getSaveFileName(this, tr("New project: where should its file be?"), QDir::homePath() + "/project.gpkg", tr("Projects (*.gpkg)"));
+    auto path = QFileDialog::getSaveFileName(this, tr("New project: where should its file be?"),
+                                             QDir::homePath() + "/project.gpkg", tr("Projects (*.gpkg)"));
     if (path.isEmpty()) return;
     if (!path.endsWith(".gpkg")) path += ".gpkg";
     try {
@@ -358,14 +398,17 @@ void MainWindow::askNew() {
 }
 
 void MainWindow::askImport() {
-    const auto paths = QFileDialog::getOpenFileNames(this, tr("Import"), QSettings().value("importFolder", QDir::homePath()).toString(), tr("AGS and survey files (*.ags *.csv *.txt);;All files (*)"));
+    const auto paths =
+        QFileDialog::getOpenFileNames(this, tr("Import"), QSettings().value("importFolder", QDir::homePath()).toString(),
+                                      tr("AGS and survey files (*.ags *.csv *.txt);;All files (*)"));
     if (paths.isEmpty()) return;
     QSettings().setValue("importFolder", QFileInfo(paths.front()).absolutePath());
     importFiles(paths);
 }
 
 void MainWindow::importFiles(const QStringList& paths) {
-    auto* sheet = new ImportSheet(paths, [this] { return m_session->project(); }, this);
+    auto* sheet = new ImportSheet(
+        paths, [this] { return m_session->project(); }, this);
     sheet->setAttribute(Qt::WA_DeleteOnClose);
     connect(sheet, &ImportSheet::editMade, m_session, &Session::apply);
     sheet->open();
@@ -387,8 +430,10 @@ void MainWindow::dropEvent(QDropEvent* e) {
     for (const auto& url : e->mimeData()->urls())
         if (url.isLocalFile()) paths << url.toLocalFile();
     e->acceptProposedAction();
-    if (paths.size() == 1 && paths.front().endsWith(".gpkg")) openProject(paths.front());
-    else if (!paths.isEmpty()) importFiles(paths);
+    if (paths.size() == 1 && paths.front().endsWith(".gpkg"))
+        openProject(paths.front());
+    else if (!paths.isEmpty())
+        importFiles(paths);
 }
 
 void MainWindow::closeEvent(QCloseEvent* e) {

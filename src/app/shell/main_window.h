@@ -57,7 +57,8 @@ private:
     void askNew();
     void askImport();
     void askExport();
-    QAction* action(const char* objectName, const QString& words, const QKeySequence&, const QString& tip, std::function<void()> go);
+    QAction* action(const char* objectName, const QString& words, const QKeySequence&, const QString& tip,
+                    std::function<void()> go);
 
     Session* m_session;
     Selection* m_selection;

@@ -23,7 +23,8 @@ Pane::Pane(ViewKind kind, Selection* selection, QWidget* parent) : QFrame(parent
     m_title->setToolTip(tr("Show another view in this pane"));
     auto* menu = new QMenu(m_title);
     for (const auto other : kViewKinds) menu->addAction(name(other), this, [this, other] { show(other); });
-    connect(m_title, &QPushButton::clicked, this, [this, menu] { menu->popup(m_title->mapToGlobal(QPoint(0, m_title->height()))); });
+    connect(m_title, &QPushButton::clicked, this,
+            [this, menu] { menu->popup(m_title->mapToGlobal(QPoint(0, m_title->height()))); });
     m_summary = new QLabel(head);
     m_summary->setProperty("muted", true);
     m_summary->setFont(bodyFont(12));

@@ -97,34 +97,51 @@ void Session::work() {
             number = m_requests;
         }
         const auto toWindow = [this](auto call) { QMetaObject::invokeMethod(this, std::move(call), Qt::QueuedConnection); };
-        ProductsPtr made;
-        try {
-            if (store) {
-                store->save(project);
-                toWindow([this] {
-                    m_savedAt = QDateTime::currentDateTime();
-                    emit saved();
-                });
-            }
-            const Progress progress(stop, [&](double fraction, std::string_view words) {
-                toWindow([this, fraction, text = QString::fromUtf8(words.data(), qsizetype(words.size()))] { emit progressed(fraction, text); });
-            });
-            made = m_maker.of(project, progress);
-        } catch (const Stopped&) {
-        } catch (const std::exception& e) {
-            toWindow([this, text = QString::fromStdString(e.what())] { emit failed(text); });
-        }
+        if (store) save(*store, project, toWindow);
+        const auto made = make(project, stop, toWindow);
         toWindow([this, made, number] {
             if (made) {
                 m_products = made;
                 emit productsChanged();
             }
-            const std::scoped_lock lock(m_mutex);
-            if (number != m_requests) return; // a newer one is on its way
+            if (!isNewest(number)) return; // another one is on its way
             m_busy = false;
-            QMetaObject::invokeMethod(this, [this] { emit busyChanged(m_busy); }, Qt::QueuedConnection);
+            emit busyChanged(false);
         });
     }
+}
+
+template <typename ToWindow>
+void Session::save(ProjectStore& store, const Project& project, const ToWindow& toWindow) {
+    try {
+        store.save(project);
+        toWindow([this] {
+            m_savedAt = QDateTime::currentDateTime();
+            emit saved();
+        });
+    } catch (const std::exception& e) { // the surfaces are still worked out; the next edit tries again
+        toWindow([this, text = QString::fromStdString(e.what())] { emit failed(text); });
+    }
+}
+
+template <typename ToWindow>
+ProductsPtr Session::make(const Project& project, std::stop_token stop, const ToWindow& toWindow) {
+    try {
+        return m_maker.of(project, Progress(std::move(stop), [&](double fraction, std::string_view words) {
+                              toWindow([this, fraction, text = QString::fromUtf8(words.data(), qsizetype(words.size()))] {
+                                  emit progressed(fraction, text);
+                              });
+                          }));
+    } catch (const Stopped&) {
+    } catch (const std::exception& e) {
+        toWindow([this, text = QString::fromStdString(e.what())] { emit failed(text); });
+    }
+    return nullptr;
+}
+
+bool Session::isNewest(int number) {
+    const std::scoped_lock lock(m_mutex);
+    return number == m_requests;
 }
 
 } // namespace fox::app

@@ -49,7 +49,12 @@ signals:
 
 private:
     void request();
-    void work();
+    void work(); ///< the thread's loop
+    template <typename ToWindow>
+    void save(ProjectStore&, const Project&, const ToWindow&);
+    template <typename ToWindow>
+    ProductsPtr make(const Project&, std::stop_token, const ToWindow&);
+    bool isNewest(int request);
 
     History m_history{Project{}};
     QString m_path;

@@ -90,7 +90,8 @@ bool StageColumn::event(QEvent* e) {
         for (int i = 0; i < int(m_bands.size()); ++i) {
             const auto& b = m_bands[std::size_t(i)];
             if (!bandRect(i).contains(help->pos())) continue;
-            const auto state = b.count == 0 ? tr("nothing to see to") : tr("%n finding(s)", nullptr, b.count) + QString(" (%1)").arg(word(b.state));
+            const auto state = b.count == 0 ? tr("nothing to see to")
+                                            : tr("%n finding(s)", nullptr, b.count) + QString(" (%1)").arg(word(b.state));
             QToolTip::showText(help->globalPos(), b.name + ": " + state, this);
         }
         return true;

@@ -5,7 +5,8 @@
 
 namespace fox::app {
 
-StagePage::StagePage(const QString& id, const Arrangement& arrangement, Selection* selection, QWidget* parent) : QWidget(parent), m_id(id) {
+StagePage::StagePage(const QString& id, const Arrangement& arrangement, Selection* selection, QWidget* parent)
+    : QWidget(parent), m_id(id) {
     setObjectName("desk");
     auto* layout = new QVBoxLayout(this);
     layout->setContentsMargins(0, 0, 0, 0);
@@ -45,7 +46,8 @@ void StagePage::recall() {
     QSettings settings;
     settings.beginGroup("stage_" + m_id);
     for (std::size_t i = 0; i < m_splitters.size(); ++i)
-        if (const auto state = settings.value(QString("line%1").arg(i)).toByteArray(); !state.isEmpty()) m_splitters[i]->restoreState(state);
+        if (const auto state = settings.value(QString("line%1").arg(i)).toByteArray(); !state.isEmpty())
+            m_splitters[i]->restoreState(state);
     for (std::size_t i = 0; i < m_panes.size(); ++i) {
         const int kind = settings.value(QString("view%1").arg(i), -1).toInt();
         if (kind >= 0 && kind < int(std::size(kViewKinds))) m_panes[i]->show(kViewKinds[kind]);

@@ -10,7 +10,13 @@
 namespace fox::app {
 
 StatusLine::StatusLine(QWidget* parent)
-    : QFrame(parent), m_cursor(new QLabel(this)), m_system(new QLabel(this)), m_exaggeration(new QLabel(this)), m_work(new QLabel(this)), m_bar(new QProgressBar(this)), m_stop(new QPushButton(tr("Stop"), this)) {
+    : QFrame(parent),
+      m_cursor(new QLabel(this)),
+      m_system(new QLabel(this)),
+      m_exaggeration(new QLabel(this)),
+      m_work(new QLabel(this)),
+      m_bar(new QProgressBar(this)),
+      m_stop(new QPushButton(tr("Stop"), this)) {
     setObjectName("status");
     setFixedHeight(24);
     m_cursor->setMinimumWidth(330);
@@ -49,8 +55,10 @@ void StatusLine::setExaggeration(double times) { m_exaggeration->setText(tr("hei
 void StatusLine::setBusy(bool busy) {
     m_bar->setVisible(busy);
     m_stop->setVisible(busy);
-    if (busy) m_said = false;
-    else if (!m_said) m_work->setText(tr("Up to date"));
+    if (busy)
+        m_said = false;
+    else if (!m_said)
+        m_work->setText(tr("Up to date"));
 }
 
 void StatusLine::setProgress(double fraction, const QString& words) {

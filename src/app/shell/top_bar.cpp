@@ -28,7 +28,8 @@ QPushButton* buttonFor(QAction* action, QWidget* parent) {
 
 } // namespace
 
-TopBar::TopBar(QAction* undo, QAction* redo, QAction* exportFiles, QAction* import, QWidget* parent) : QFrame(parent), m_name(new QLabel(this)), m_saved(new QLabel(this)), m_find(new FindBox(this)) {
+TopBar::TopBar(QAction* undo, QAction* redo, QAction* exportFiles, QAction* import, QWidget* parent)
+    : QFrame(parent), m_name(new QLabel(this)), m_saved(new QLabel(this)), m_find(new FindBox(this)) {
     setObjectName("topBar");
     setFixedHeight(40);
     m_name->setStyleSheet("font-size: 14px; font-weight: 600;");

@@ -160,8 +160,11 @@ void Shelf::offer(const QString& text, const std::function<void()>& go) {
 }
 
 void Shelf::finding(const Finding& f) {
-    words(QString::fromStdString((f.hole.empty() ? "" : f.hole + ": ") + f.message), f.severity == Severity::Error ? colour::red : colour::amberText);
-    if (f.remedy) offer(QString::fromStdString(f.remedy->label), [this, remedy = *f.remedy] { emit editMade(apply(m_products->project, remedy)); });
+    words(QString::fromStdString((f.hole.empty() ? "" : f.hole + ": ") + f.message),
+          f.severity == Severity::Error ? colour::red : colour::amberText);
+    if (f.remedy)
+        offer(QString::fromStdString(f.remedy->label),
+              [this, remedy = *f.remedy] { emit editMade(apply(m_products->project, remedy)); });
 }
 
 void Shelf::unitRow(const Unit& unit, const QString& right) {
@@ -186,7 +189,9 @@ void Shelf::unitRow(const Unit& unit, const QString& right) {
 }
 
 void Shelf::cardTitle(const QString& strong, const QString& rest) {
-    auto* l = label(QString("<b>%1</b> <span style='color:%2'>%3</span>").arg(strong.toHtmlEscaped(), colour::muted.name(), rest.toHtmlEscaped()), m_card);
+    auto* l = label(QString("<b>%1</b> <span style='color:%2'>%3</span>")
+                        .arg(strong.toHtmlEscaped(), colour::muted.name(), rest.toHtmlEscaped()),
+                    m_card);
     l->setWordWrap(true);
     m_cardGrid->addWidget(l, m_cardGrid->rowCount(), 0, 1, 2);
 }
@@ -194,7 +199,11 @@ void Shelf::cardTitle(const QString& strong, const QString& rest) {
 void Shelf::cardFact(const QString& name, const QString& value, const QString& remark, const QColor& c) {
     const int at = m_cardGrid->rowCount();
     m_cardGrid->addWidget(label(name, m_card, true), at, 0, Qt::AlignTop);
-    auto* v = label(remark.isEmpty() ? value.toHtmlEscaped() : QString("%1 <span style='color:%2'>%3</span>").arg(value.toHtmlEscaped(), c.name(), remark.toHtmlEscaped()), m_card);
+    auto* v =
+        label(remark.isEmpty()
+                  ? value.toHtmlEscaped()
+                  : QString("%1 <span style='color:%2'>%3</span>").arg(value.toHtmlEscaped(), c.name(), remark.toHtmlEscaped()),
+              m_card);
     v->setWordWrap(true);
     v->setTextInteractionFlags(Qt::TextSelectableByMouse);
     m_cardGrid->addWidget(v, at, 1);
@@ -226,8 +235,10 @@ void ShelfRow::keyPressEvent(QKeyEvent* e) {
 
 void ShelfRow::paintEvent(QPaintEvent*) {
     QPainter painter(this);
-    if (chosen) painter.fillRect(rect(), colour::chosen);
-    else if (go && underMouse()) painter.fillRect(rect(), colour::desk);
+    if (chosen)
+        painter.fillRect(rect(), colour::chosen);
+    else if (go && underMouse())
+        painter.fillRect(rect(), colour::desk);
     if (hasFocus()) {
         painter.setPen(QPen(colour::fox, 1, Qt::DotLine));
         painter.drawRect(rect().adjusted(0, 0, -1, -1));

@@ -20,14 +20,16 @@ StageFigure figureOf(const QString& words, const ProductSet& p, std::initializer
     StageFigure figure{words, Severity::Note, 0};
     int errors = 0, warnings = 0;
     for (const auto& f : *p.findings)
-        if (std::ranges::any_of(rules, [&](const char* r) { return f.rule.starts_with(r); })) errors += f.severity == Severity::Error, warnings += f.severity == Severity::Warning;
+        if (std::ranges::any_of(rules, [&](const char* r) { return f.rule.starts_with(r); }))
+            errors += f.severity == Severity::Error, warnings += f.severity == Severity::Warning;
     if (errors > 0) return {words, Severity::Error, errors};
     if (warnings > 0) return {words, Severity::Warning, warnings};
     return figure;
 }
 
 QString extentInWords(const Frame& f) {
-    if (f.xmax - f.xmin < 1000) return QString::fromUtf8("%1 × %2 m").arg(f.xmax - f.xmin, 0, 'f', 0).arg(f.ymax - f.ymin, 0, 'f', 0);
+    if (f.xmax - f.xmin < 1000)
+        return QString::fromUtf8("%1 × %2 m").arg(f.xmax - f.xmin, 0, 'f', 0).arg(f.ymax - f.ymin, 0, 'f', 0);
     return QString::fromUtf8("%1 × %2 km").arg((f.xmax - f.xmin) / 1000, 0, 'f', 1).arg((f.ymax - f.ymin) / 1000, 0, 'f', 1);
 }
 
@@ -36,7 +38,8 @@ QString extentInWords(const Frame& f) {
 class SiteShelf : public Shelf {
 public:
     SiteShelf(Selection* s, QWidget* parent) : Shelf(tr("Site"), s, parent) {
-        connect(mainButton(tr("Import…"), tr("Bring in AGS files or a survey")), &QPushButton::clicked, this, &Shelf::importAsked);
+        connect(mainButton(tr("Import…"), tr("Bring in AGS files or a survey")), &QPushButton::clicked, this,
+                &Shelf::importAsked);
     }
 
 protected:
@@ -87,7 +90,8 @@ protected:
         cell->setValue(products()->frame->cell);
         cell->setKeyboardTracking(false);
         cell->setToolTip(tr("Smaller cells show more and take longer; the holes are honoured either way"));
-        connect(cell, &QDoubleSpinBox::valueChanged, this, [this](double metres) { emit editMade(setCell(products()->project, metres)); });
+        connect(cell, &QDoubleSpinBox::valueChanged, this,
+                [this](double metres) { emit editMade(setCell(products()->project, metres)); });
         cardWidget(tr("Cell"), cell);
     }
 };
@@ -106,7 +110,9 @@ protected:
         heading(tr("Sources"));
         bool any = false;
         for (const auto& f : *p.files)
-            if (f.holes > 0) row(QString::fromStdString(f.name), tr("%1 · %2 holes").arg(QString::fromStdString(f.format)).arg(f.holes)), any = true;
+            if (f.holes > 0)
+                row(QString::fromStdString(f.name), tr("%1 · %2 holes").arg(QString::fromStdString(f.format)).arg(f.holes)),
+                    any = true;
         if (!any) words(tr("No holes yet. Drop AGS files on the window, or press Add source."));
         if (p.sequence->units.empty()) return;
         heading(tr("Logged codes (%1)").arg(QString::fromStdString(p.sequence->unitHeading)));
@@ -130,14 +136,19 @@ protected:
         const auto& holes = *products()->project.holes;
         const auto* h = findHole(holes, selection()->hole().toStdString());
         if (!h) return;
-        cardTitle(selection()->hole(), QString::fromStdString(typeInWords(h->type)) + QString::fromUtf8(" · ") + QString::fromStdString(h->project));
+        cardTitle(selection()->hole(),
+                  QString::fromStdString(typeInWords(h->type)) + QString::fromUtf8(" · ") + QString::fromStdString(h->project));
         cardFact(tr("Easting"), h->easting ? coordinate(*h->easting) : tr("missing"));
         cardFact(tr("Northing"), h->northing ? coordinate(*h->northing) : tr("missing"));
         const auto terrain = h->place() ? products()->terrain->levelAt(*h->place()) : std::nullopt;
         const bool off = terrain && h->level && std::abs(*terrain - h->level->metres) > kLevelOff;
-        cardFact(tr("Ground level"), h->level ? metres(h->level->metres) : tr("missing"), terrain && (off || !h->level) ? tr("terrain says %1").arg(metres(*terrain)) : QString(), colour::red);
+        cardFact(tr("Ground level"), h->level ? metres(h->level->metres) : tr("missing"),
+                 terrain && (off || !h->level) ? tr("terrain says %1").arg(metres(*terrain)) : QString(), colour::red);
         cardFact(tr("Final depth"), h->finalDepth ? metres(h->finalDepth->metres) : tr("missing"));
-        cardFact(tr("Path"), h->stations.empty() ? tr("vertical (no survey)") : tr("inclined %1° towards %2°").arg(h->stations.front().inclination).arg(h->stations.front().azimuth));
+        cardFact(tr("Path"),
+                 h->stations.empty()
+                     ? tr("vertical (no survey)")
+                     : tr("inclined %1° towards %2°").arg(h->stations.front().inclination).arg(h->stations.front().azimuth));
         cardFact(tr("Stops in"), stopsIn());
         cardFact(tr("From"), tr("%1, line %2").arg(QString::fromStdString(h->file)).arg(h->line));
     }
@@ -158,7 +169,8 @@ protected:
 class GroundShelf : public Shelf {
 public:
     GroundShelf(Selection* s, QWidget* parent) : Shelf(tr("Ground"), s, parent) {
-        connect(mainButton(tr("Add survey…"), tr("Bring in survey points as CSV")), &QPushButton::clicked, this, &Shelf::importAsked);
+        connect(mainButton(tr("Add survey…"), tr("Bring in survey points as CSV")), &QPushButton::clicked, this,
+                &Shelf::importAsked);
     }
 
 protected:
@@ -168,7 +180,8 @@ protected:
         for (const auto& s : g.points) row(QString::fromStdString(s.file), tr("%1 points").arg(s.points.size()));
         for (const auto& s : g.breaklines) row(QString::fromStdString(s.file), tr("%1 lines").arg(s.lines.size()));
         row(tr("Ground levels of holes"), g.holeLevels ? tr("used") : tr("not used"));
-        if (g.empty()) words(tr("No survey yet: the ground is drawn between the holes alone. Drop a CSV of survey points on the window."));
+        if (g.empty())
+            words(tr("No survey yet: the ground is drawn between the holes alone. Drop a CSV of survey points on the window."));
         const auto& t = *products()->terrain;
         const auto m = t.tin.measure(t.limit);
         heading(tr("Terrain"));
@@ -180,7 +193,8 @@ protected:
         row(tr("Area in plan"), QString::fromUtf8("%1 ha").arg(m.planArea / 1e4, 0, 'f', 2));
         row(tr("Levels"), std::isnan(m.zmin) ? tr("none") : tr("%1 to %2").arg(metres(m.zmin, 1), metres(m.zmax, 1)));
         heading(tr("Contours"));
-        row(tr("every %1 m, every fifth stronger").arg(products()->contourInterval), products()->contours ? tr("%1 lines").arg(products()->contours->size()) : QString());
+        row(tr("every %1 m, every fifth stronger").arg(products()->contourInterval),
+            products()->contours ? tr("%1 lines").arg(products()->contours->size()) : QString());
     }
 };
 
@@ -221,7 +235,8 @@ protected:
         }
         heading(tr("How they are read"));
         row(tr("Column with the unit"), QString::fromStdString(products()->project.sequence->unitHeading));
-        for (const auto& [from, to] : products()->project.sequence->aliases) row(tr("“%1”").arg(QString::fromStdString(from)), tr("is read as %1").arg(QString::fromStdString(to)));
+        for (const auto& [from, to] : products()->project.sequence->aliases)
+            row(tr("“%1”").arg(QString::fromStdString(from)), tr("is read as %1").arg(QString::fromStdString(to)));
         for (const auto& f : products()->reading->findings) finding(f);
     }
 
@@ -230,8 +245,10 @@ protected:
         if (!u || *u >= products()->contacts.size()) return;
         const auto& unit = products()->project.sequence->units[*u];
         cardTitle(QString::fromStdString(unit.name), tr("what the holes say of its base"));
-        for (const auto kind : {ContactKind::Observed, ContactKind::NotReached, ContactKind::Absent, ContactKind::TooShort, ContactKind::Gap})
-            if (const auto n = std::ranges::count(*products()->contacts[*u], kind, &Contact::kind)) cardFact(QString::fromUtf8(fox::words(kind)), tr("%1 holes").arg(n));
+        for (const auto kind :
+             {ContactKind::Observed, ContactKind::NotReached, ContactKind::Absent, ContactKind::TooShort, ContactKind::Gap})
+            if (const auto n = std::ranges::count(*products()->contacts[*u], kind, &Contact::kind))
+                cardFact(QString::fromUtf8(fox::words(kind)), tr("%1 holes").arg(n));
         if (!unit.logged.empty()) {
             QStringList codes;
             for (const auto& c : unit.logged) codes << QString::fromStdString(c);
@@ -259,12 +276,17 @@ protected:
         heading(tr("Agreement with the holes"));
         row(tr("Logged length matched"), tr("%1 %").arg(a.matchedFraction * 100, 0, 'f', 1));
         row(tr("Bounds kept"), tr("%1 of %2").arg(a.bounds - a.boundsBroken).arg(a.bounds));
-        if (a.worstDifference < 0.005) row(tr("Worst contact"), metres(a.worstDifference));
-        else row(tr("Worst contact"), tr("%1, %2").arg(metres(a.worstDifference), QString::fromStdString(a.worstHole)), [this, name = QString::fromStdString(a.worstHole)] { selection()->setHole(name); });
+        if (a.worstDifference < 0.005)
+            row(tr("Worst contact"), metres(a.worstDifference));
+        else
+            row(tr("Worst contact"), tr("%1, %2").arg(metres(a.worstDifference), QString::fromStdString(a.worstHole)),
+                [this, name = QString::fromStdString(a.worstHole)] { selection()->setHole(name); });
         heading(tr("Sections"));
         const auto& lines = *products()->project.sections;
         for (std::size_t i = 0; i < lines.size(); ++i)
-            row(tr("%1 to %1′").arg(QString::fromStdString(lines[i].name)), tr("%1 m").arg(lengthOf(lines[i].line), 0, 'f', 0), [this, i] { selection()->setSection(int(i)); }, selection()->section() == int(i));
+            row(
+                tr("%1 to %1′").arg(QString::fromStdString(lines[i].name)), tr("%1 m").arg(lengthOf(lines[i].line), 0, 'f', 0),
+                [this, i] { selection()->setSection(int(i)); }, selection()->section() == int(i));
         offer(tr("Draw a section line…"), [this] { emit drawSectionAsked(); });
     }
 
@@ -273,17 +295,26 @@ protected:
         if (!u || *u >= products()->model->bases.size()) return;
         const auto& unit = products()->project.sequence->units[*u];
         const auto& base = *products()->model->bases[*u];
-        cardTitle(tr("Base of %1").arg(QString::fromStdString(unit.name)), tr("from %1 contacts, %2 bounds").arg(base.contacts).arg(base.bounds));
+        cardTitle(tr("Base of %1").arg(QString::fromStdString(unit.name)),
+                  tr("from %1 contacts, %2 bounds").arg(base.contacts).arg(base.bounds));
         static constexpr Method kMethods[] = {Method::Linear, Method::InverseDistance, Method::Kriging};
         QStringList methods;
         for (const auto m : kMethods) methods << QString::fromUtf8(fox::words(m));
-        auto* method = choice(methods, int(unit.recipe.settings.method), [this, code = unit.code](int i) { emit editMade(setMethod(products()->project, code, kMethods[i])); });
+        auto* method = choice(methods, int(unit.recipe.settings.method), [this, code = unit.code](int i) {
+            emit editMade(setMethod(products()->project, code, kMethods[i]));
+        });
         method->setObjectName("methodChoice");
         cardWidget(tr("Method"), method);
         const auto automatic = tr("what fits better (%1s)").arg(QString::fromUtf8(name(base.reference)));
-        cardWidget(tr("From"), choice({automatic, tr("levels"), tr("depths below ground")}, unit.recipe.reference ? 1 + int(*unit.recipe.reference) : 0,
-                                      [this, code = unit.code](int i) { emit editMade(setReference(products()->project, code, i == 0 ? std::nullopt : std::optional(BaseReference(i - 1)))); }));
-        cardWidget(tr("Meets older"), choice({tr("cuts"), tr("laps")}, int(unit.base), [this, code = unit.code](int i) { emit editMade(setBaseRule(products()->project, code, BaseRule(i))); }));
+        cardWidget(tr("From"),
+                   choice({automatic, tr("levels"), tr("depths below ground")},
+                          unit.recipe.reference ? 1 + int(*unit.recipe.reference) : 0, [this, code = unit.code](int i) {
+                              emit editMade(setReference(products()->project, code,
+                                                         i == 0 ? std::nullopt : std::optional(BaseReference(i - 1))));
+                          }));
+        cardWidget(tr("Meets older"), choice({tr("cuts"), tr("laps")}, int(unit.base), [this, code = unit.code](int i) {
+                       emit editMade(setBaseRule(products()->project, code, BaseRule(i)));
+                   }));
         if (base.absentEverywhere) return cardFact(tr("Note"), tr("No hole has this unit: it has no thickness anywhere."));
         const auto& loo = base.fit.leaveOneOut;
         cardFact(tr("Left-out error"), loo.n > 0 ? tr("%1 (%2 holes)").arg(metres(loo.rmse)).arg(loo.n) : tr("too few contacts"));
@@ -315,16 +346,21 @@ public:
 
 protected:
     void fillBody() override {
-        words(tr("This version lays out no printed sheets (logs, sections and plans with a title block) yet. Surfaces and holes can be handed on as files: press Export."));
+        words(tr("This version lays out no printed sheets (logs, sections and plans with a title block) yet. Surfaces and holes "
+                 "can be handed on as files: press Export."));
         heading(tr("Sections to hand on"));
         const auto& lines = *products()->project.sections;
         for (std::size_t i = 0; i < lines.size(); ++i)
-            row(tr("%1 to %1′").arg(QString::fromStdString(lines[i].name)), tr("%1 m").arg(lengthOf(lines[i].line), 0, 'f', 0), [this, i] { selection()->setSection(int(i)); }, selection()->section() == int(i));
+            row(
+                tr("%1 to %1′").arg(QString::fromStdString(lines[i].name)), tr("%1 m").arg(lengthOf(lines[i].line), 0, 'f', 0),
+                [this, i] { selection()->setSection(int(i)); }, selection()->section() == int(i));
     }
 };
 
 template <typename T>
-Shelf* make(Selection* s, QWidget* parent) { return new T(s, parent); }
+Shelf* make(Selection* s, QWidget* parent) {
+    return new T(s, parent);
+}
 
 QString say(const char* words) { return QCoreApplication::translate("fox::app::Shelf", words); }
 
@@ -332,10 +368,23 @@ QString say(const char* words) { return QCoreApplication::translate("fox::app::S
 
 const std::vector<Stage>& stages() {
     static const std::vector<Stage> kStages{
-        {"site", "Site", "Topsoil", make<SiteShelf>, [](const ProductSet& p) { return StageFigure{p.frame ? extentInWords(*p.frame) : say("empty")}; }},
-        {"holes", "Holes", "Alluvium", make<HolesShelf>, [](const ProductSet& p) { return figureOf(QString::number(p.project.holes->size()), p, {"AGS", "FC-PLACE", "FC-LEVEL", "FC-UPSIDE", "FC-OVERLAP", "FC-BELOW", "FC-LOG", "FC-DEPTH", "FC-PATH", "FC-OFF", "FC-FORM"}); }},
-        {"ground", "Ground", "Sand", make<GroundShelf>, [](const ProductSet& p) { return figureOf(say("%1 sources").arg(p.project.ground->points.size() + p.project.ground->breaklines.size()), p, {"FC-SURVEY", "FC-CROSSING", "FC-TWO", "FC-NO-LEVEL"}); }},
-        {"sequence", "Sequence", "River Gravel", make<SequenceShelf>, [](const ProductSet& p) { return figureOf(say("%1 units").arg(p.project.sequence->units.size()), p, {"FC-CODE", "FC-ORDER"}); }},
+        {"site", "Site", "Topsoil", make<SiteShelf>,
+         [](const ProductSet& p) { return StageFigure{p.frame ? extentInWords(*p.frame) : say("empty")}; }},
+        {"holes", "Holes", "Alluvium", make<HolesShelf>,
+         [](const ProductSet& p) {
+             return figureOf(QString::number(p.project.holes->size()), p,
+                             {"AGS", "FC-PLACE", "FC-LEVEL", "FC-UPSIDE", "FC-OVERLAP", "FC-BELOW", "FC-LOG", "FC-DEPTH",
+                              "FC-PATH", "FC-OFF", "FC-FORM"});
+         }},
+        {"ground", "Ground", "Sand", make<GroundShelf>,
+         [](const ProductSet& p) {
+             return figureOf(say("%1 sources").arg(p.project.ground->points.size() + p.project.ground->breaklines.size()), p,
+                             {"FC-SURVEY", "FC-CROSSING", "FC-TWO", "FC-NO-LEVEL"});
+         }},
+        {"sequence", "Sequence", "River Gravel", make<SequenceShelf>,
+         [](const ProductSet& p) {
+             return figureOf(say("%1 units").arg(p.project.sequence->units.size()), p, {"FC-CODE", "FC-ORDER"});
+         }},
         {"model", "Model", "Till", make<ModelShelf>,
          [](const ProductSet& p) {
              double all = 0;
@@ -343,7 +392,8 @@ const std::vector<Stage>& stages() {
                  for (const auto& u : p.volumes->units) all += u.volume;
              return figureOf(p.volumes ? volume(all) : say("none yet"), p, {"FC-BOUND", "FC-OUTSIDE", "FC-NO-BASE"});
          }},
-        {"sheets", "Sheets", "Limestone", make<SheetsShelf>, [](const ProductSet& p) { return StageFigure{say("%1 sections").arg(p.project.sections->size())}; }}};
+        {"sheets", "Sheets", "Limestone", make<SheetsShelf>,
+         [](const ProductSet& p) { return StageFigure{say("%1 sections").arg(p.project.sections->size())}; }}};
     return kStages;
 }
 

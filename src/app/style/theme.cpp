@@ -113,8 +113,10 @@ void cracked(QPainter& p) {
 }
 
 Draw drawingFor(const std::string& name) {
-    static constexpr std::pair<const char*, Draw> kByWord[] = {{"topsoil", roots}, {"made", rubble}, {"fill", rubble}, {"peat", fibres}, {"gravel", rings}, {"till", stones}, {"sand", dots},
-                                                               {"alluvi", dashes}, {"silt", dashes}, {"weathered", cracked}, {"mudstone", leaves}, {"limestone", bricks}, {"clay", dashes}};
+    static constexpr std::pair<const char*, Draw> kByWord[] = {
+        {"topsoil", roots},   {"made", rubble},      {"fill", rubble},   {"peat", fibres}, {"gravel", rings},
+        {"till", stones},     {"sand", dots},        {"alluvi", dashes}, {"silt", dashes}, {"weathered", cracked},
+        {"mudstone", leaves}, {"limestone", bricks}, {"clay", dashes}};
     QString said = QString::fromStdString(name).toLower();
     for (const auto& [word, draw] : kByWord)
         if (said.contains(word)) return draw;
@@ -153,7 +155,9 @@ QString volume(double v) {
     return QString::number(v, 'f', 0) + QString::fromUtf8(" m³");
 }
 
-QColor severityColour(Severity s) { return s == Severity::Error ? colour::red : s == Severity::Warning ? colour::amber : colour::moss; }
+QColor severityColour(Severity s) {
+    return s == Severity::Error ? colour::red : s == Severity::Warning ? colour::amber : colour::moss;
+}
 QString severityColourName(Severity s) { return severityColour(s).name(); }
 
 } // namespace fox::app

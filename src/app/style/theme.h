@@ -10,8 +10,9 @@ namespace fox::app {
 
 /// The colours of the interface by their role.
 namespace colour {
-inline const QColor paper{"#FFFDF9"}, desk{"#F7F3EC"}, line{"#DDD4C6"}, ink{"#25211C"}, muted{"#6F665C"}, fox{"#C4541A"}, moss{"#5C7A4A"}, amber{"#C8932B"}, red{"#A8322A"},
-    slate{"#3E5C76"}, water{"#B5C9D3"}, stage{"#EFE7DC"}, chosen{"#FBE9DE"}, contour{"#C9BDA4"}, contourMajor{"#A58C5E"}, amberText{"#8A6110"};
+inline const QColor paper{"#FFFDF9"}, desk{"#F7F3EC"}, line{"#DDD4C6"}, ink{"#25211C"}, muted{"#6F665C"}, fox{"#C4541A"},
+    moss{"#5C7A4A"}, amber{"#C8932B"}, red{"#A8322A"}, slate{"#3E5C76"}, water{"#B5C9D3"}, stage{"#EFE7DC"}, chosen{"#FBE9DE"},
+    contour{"#C9BDA4"}, contourMajor{"#A58C5E"}, amberText{"#8A6110"};
 }
 
 /// Loads the shipped fonts and sets font, palette and style sheet. Once, after QApplication is made.

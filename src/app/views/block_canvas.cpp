@@ -26,7 +26,8 @@ BlockCanvas::BlockCanvas(Selection* selection, QWidget* parent) : QOpenGLWidget(
     setObjectName("blockCanvas");
     setFocusPolicy(Qt::StrongFocus);
     setAccessibleName(tr("Ground model in three dimensions"));
-    for (auto signal : {&Selection::holeChanged, &Selection::unitChanged, &Selection::sectionChanged, &Selection::exaggerationChanged})
+    for (auto signal :
+         {&Selection::holeChanged, &Selection::unitChanged, &Selection::sectionChanged, &Selection::exaggerationChanged})
         connect(selection, signal, this, &BlockCanvas::refill);
 }
 
@@ -123,7 +124,8 @@ void BlockCanvas::placeCamera() {
     for (int i = 0; i < 3; ++i) focus[i] = extent.centre[i] + m_shift[i];
     auto* camera = m_vtk->renderer->GetActiveCamera();
     camera->SetFocalPoint(focus);
-    camera->SetPosition(focus[0] + away * std::cos(m_elevation * kRadians) * std::sin(m_azimuth * kRadians), focus[1] - away * std::cos(m_elevation * kRadians) * std::cos(m_azimuth * kRadians),
+    camera->SetPosition(focus[0] + away * std::cos(m_elevation * kRadians) * std::sin(m_azimuth * kRadians),
+                        focus[1] - away * std::cos(m_elevation * kRadians) * std::cos(m_azimuth * kRadians),
                         focus[2] + away * std::sin(m_elevation * kRadians));
     camera->SetViewUp(0, 0, 1);
     camera->SetViewAngle(32);

@@ -48,7 +48,8 @@ public:
 private:
     void addColour(const QColor& c) {
         if (m_colours->GetNumberOfComponents() != 3) m_colours->SetNumberOfComponents(3);
-        const unsigned char rgb[] = {static_cast<unsigned char>(c.red()), static_cast<unsigned char>(c.green()), static_cast<unsigned char>(c.blue())};
+        const unsigned char rgb[] = {static_cast<unsigned char>(c.red()), static_cast<unsigned char>(c.green()),
+                                     static_cast<unsigned char>(c.blue())};
         m_colours->InsertNextTypedTuple(rgb);
     }
     vtkNew<vtkPoints> m_points;
@@ -85,7 +86,8 @@ namespace {
 /// Fills a renderer; one use.
 class Filler {
 public:
-    Filler(vtkRenderer* renderer, const ProductSet& products, const BlockScene::Look& look) : m_renderer(renderer), m_products(products), m_look(look), m_frame(products.ground->frame) {
+    Filler(vtkRenderer* renderer, const ProductSet& products, const BlockScene::Look& look)
+        : m_renderer(renderer), m_products(products), m_look(look), m_frame(products.ground->frame) {
         m_middle = m_frame.box().centre();
         for (const double z : products.ground->values) m_lowest = std::fmin(m_lowest, z), m_highest = std::fmax(m_highest, z);
         m_floor = m_lowest;
@@ -104,7 +106,8 @@ public:
         addHoles(tops);
         extent.centre[0] = extent.centre[1] = 0;
         extent.centre[2] = ((m_highest + m_floor) / 2 - m_lowest) * m_look.exaggeration;
-        extent.radius = std::hypot(m_frame.xmax - m_frame.xmin, m_frame.ymax - m_frame.ymin, (m_highest - m_floor) * m_look.exaggeration) / 2;
+        extent.radius =
+            std::hypot(m_frame.xmax - m_frame.xmin, m_frame.ymax - m_frame.ymin, (m_highest - m_floor) * m_look.exaggeration) / 2;
     }
 
 private:
@@ -125,7 +128,8 @@ private:
                 }
         for (int r = 0; r < m_lastRow; ++r)
             for (int c = 0; c + 1 < columns; ++c) {
-                const std::array quad{ids[std::size_t((r + 1) * columns + c)], ids[std::size_t((r + 1) * columns + c + 1)], ids[std::size_t(r * columns + c + 1)], ids[std::size_t(r * columns + c)]};
+                const std::array quad{ids[std::size_t((r + 1) * columns + c)], ids[std::size_t((r + 1) * columns + c + 1)],
+                                      ids[std::size_t(r * columns + c + 1)], ids[std::size_t(r * columns + c)]};
                 if (std::ranges::count(quad, -1) == 0) shapes.quad(quad, groundColour(ground.at(c, r)));
             }
         if (shapes.empty()) return;
@@ -141,7 +145,9 @@ private:
     QColor groundColour(double level) const {
         const double t = m_highest > m_lowest ? (level - m_lowest) / (m_highest - m_lowest) : 0;
         const QColor low("#9fb389"), high("#d3d0a6");
-        return QColor::fromRgbF(float(low.redF() + t * (high.redF() - low.redF())), float(low.greenF() + t * (high.greenF() - low.greenF())), float(low.blueF() + t * (high.blueF() - low.blueF())));
+        return QColor::fromRgbF(float(low.redF() + t * (high.redF() - low.redF())),
+                                float(low.greenF() + t * (high.greenF() - low.greenF())),
+                                float(low.blueF() + t * (high.blueF() - low.blueF())));
     }
 
     QColor unitFill(std::size_t u) const {
@@ -169,7 +175,9 @@ private:
         for (std::size_t u = 0; u + 1 < a.size() && u < m_products.project.sequence->units.size(); ++u) {
             if (std::isnan(a[u]) || std::isnan(b[u]) || std::isnan(a[u + 1]) || std::isnan(b[u + 1])) break;
             if (a[u] - a[u + 1] < 1e-6 && b[u] - b[u + 1] < 1e-6) continue;
-            shapes.quad({shapes.point(p.x, p.y, z(a[u])), shapes.point(q.x, q.y, z(b[u])), shapes.point(q.x, q.y, z(b[u + 1])), shapes.point(p.x, p.y, z(a[u + 1]))}, unitFill(u));
+            shapes.quad({shapes.point(p.x, p.y, z(a[u])), shapes.point(q.x, q.y, z(b[u])), shapes.point(q.x, q.y, z(b[u + 1])),
+                         shapes.point(p.x, p.y, z(a[u + 1]))},
+                        unitFill(u));
         }
     }
 

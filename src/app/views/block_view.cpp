@@ -25,7 +25,11 @@ constexpr double kCuts[] = {0, 0.35, 0.55, 0.75};
 } // namespace
 
 BlockView::BlockView(Selection* selection, QWidget* parent)
-    : View(selection, parent), m_fit(new QAction(tr("fit"), this)), m_cut(new QAction(tr("cut"), this)), m_ground(new QAction(tr("ground"), this)), m_higher(new QAction(tr("height ×%1").arg(selection->exaggeration()), this)) {
+    : View(selection, parent),
+      m_fit(new QAction(tr("fit"), this)),
+      m_cut(new QAction(tr("cut"), this)),
+      m_ground(new QAction(tr("ground"), this)),
+      m_higher(new QAction(tr("height ×%1").arg(selection->exaggeration()), this)) {
     setObjectName("blockView");
     auto* layout = new QVBoxLayout(this);
     layout->setContentsMargins(0, 0, 0, 0);
@@ -44,7 +48,8 @@ BlockView::BlockView(Selection* selection, QWidget* parent)
         setFocusProxy(m_canvas);
         m_words->setText(tr("The block shows here as soon as there is ground: import holes or a survey."));
     } else {
-        m_words->setText(tr("This machine offers no OpenGL 3, which the block view needs. Plan, sections, logs and tables work without it."));
+        m_words->setText(
+            tr("This machine offers no OpenGL 3, which the block view needs. Plan, sections, logs and tables work without it."));
     }
     m_fit->setToolTip(tr("Show the whole block (F)"));
     m_cut->setToolTip(tr("Cut the block open from the south, a step further each time"));
@@ -60,7 +65,8 @@ BlockView::BlockView(Selection* selection, QWidget* parent)
         const double now = this->selection()->exaggeration();
         this->selection()->setExaggeration(now < 2 ? 2 : now < 5 ? 5 : now < 10 ? 10 : now < 20 ? 20 : 1);
     });
-    connect(selection, &Selection::exaggerationChanged, this, [this] { m_higher->setText(tr("height ×%1").arg(this->selection()->exaggeration())); });
+    connect(selection, &Selection::exaggerationChanged, this,
+            [this] { m_higher->setText(tr("height ×%1").arg(this->selection()->exaggeration())); });
 }
 
 QList<QAction*> BlockView::tools() { return {m_fit, m_cut, m_ground, m_higher}; }
@@ -68,7 +74,8 @@ QList<QAction*> BlockView::tools() { return {m_fit, m_cut, m_ground, m_higher}; 
 QString BlockView::summary() const {
     if (!products() || !products()->modelGrid) return {};
     const auto cut = kCuts[m_cutStep];
-    return (cut > 0 ? tr("all units · cut open from the south") : tr("all units")) + tr(" · cells %1 m").arg(products()->modelGrid->ground.frame.cell);
+    return (cut > 0 ? tr("all units · cut open from the south") : tr("all units"))
+           + tr(" · cells %1 m").arg(products()->modelGrid->ground.frame.cell);
 }
 
 void BlockView::fit() {

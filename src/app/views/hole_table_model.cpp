@@ -14,7 +14,8 @@ void HoleTableModel::setProducts(std::shared_ptr<const ProductSet> products) {
         // findings are sorted, so the first that names a hole is its worst
         for (const auto& f : *m_products->findings)
             for (auto& row : m_rows)
-                if (!f.hole.empty() && row.name == f.hole && row.problem.empty()) row.problem = f.message, row.severity = f.severity;
+                if (!f.hole.empty() && row.name == f.hole && row.problem.empty())
+                    row.problem = f.message, row.severity = f.severity;
     }
     endResetModel();
 }
@@ -36,7 +37,8 @@ QVariant HoleTableModel::headerData(int section, Qt::Orientation orientation, in
     static const char* kNames[] = {"Hole", "Kind", "Easting", "Northing", "Ground level", "Final depth", "Source", "Finding"};
     if (orientation != Qt::Horizontal) return {};
     if (role == Qt::DisplayRole) return tr(kNames[section]);
-    if (role == Qt::TextAlignmentRole) return int((section >= Easting && section <= FinalDepth ? Qt::AlignRight : Qt::AlignLeft) | Qt::AlignVCenter);
+    if (role == Qt::TextAlignmentRole)
+        return int((section >= Easting && section <= FinalDepth ? Qt::AlignRight : Qt::AlignLeft) | Qt::AlignVCenter);
     if (role == Qt::ToolTipRole && section >= Easting && section <= FinalDepth) return tr("metres");
     return {};
 }
@@ -68,7 +70,10 @@ QVariant HoleTableModel::data(const QModelIndex& index, int role) const {
     const int c = index.column();
     const bool numeric = c >= Easting && c <= FinalDepth;
     if (role == Qt::TextAlignmentRole) return int((numeric ? Qt::AlignRight : Qt::AlignLeft) | Qt::AlignVCenter);
-    if (role == Qt::ForegroundRole && c == Problem) return QBrush(row.severity == Severity::Error ? colour::red : row.severity == Severity::Warning ? colour::amberText : colour::muted);
+    if (role == Qt::ForegroundRole && c == Problem)
+        return QBrush(row.severity == Severity::Error     ? colour::red
+                      : row.severity == Severity::Warning ? colour::amberText
+                                                          : colour::muted);
     if (role == Qt::ToolTipRole && c == Problem) return QString::fromStdString(row.problem);
     if (role == Qt::ToolTipRole && c == Source) return tr("%1, line %2").arg(QString::fromStdString(h.file)).arg(h.line);
     if (role != Qt::DisplayRole && role != Qt::EditRole && role != kSortRole) return {};
@@ -96,8 +101,12 @@ bool HoleTableModel::setData(const QModelIndex& index, const QVariant& value, in
     const auto name = m_rows[std::size_t(index.row())].name;
     const auto& h = (*m_products->project.holes)[std::size_t(index.row())];
     if (valueOf(h, index.column()) == number) return false;
-    if (index.column() == GroundLevel) emit editMade(setHoleLevel(m_products->project, name, Level{number}));
-    else emit editMade(setHolePlace(m_products->project, name, {index.column() == Easting ? number : h.easting.value_or(0), index.column() == Northing ? number : h.northing.value_or(0)}));
+    if (index.column() == GroundLevel)
+        emit editMade(setHoleLevel(m_products->project, name, Level{number}));
+    else
+        emit editMade(setHolePlace(m_products->project, name,
+                                   {index.column() == Easting ? number : h.easting.value_or(0),
+                                    index.column() == Northing ? number : h.northing.value_or(0)}));
     return true; // the new value comes with the new products
 }
 

@@ -31,7 +31,8 @@ const Hole* LogView::hole() const {
 
 QString LogView::summary() const {
     const auto* h = hole();
-    return h ? QString::fromStdString(fmt::format("{} · {}", displayName(*products()->project.holes, *h), typeInWords(h->type))) : QString();
+    return h ? QString::fromStdString(fmt::format("{} · {}", displayName(*products()->project.holes, *h), typeInWords(h->type)))
+             : QString();
 }
 
 const Unit* LogView::unitOf(const Interval& i) const {
@@ -110,7 +111,9 @@ void LogView::paintWords(QPainter& painter, const Hole& h) const {
         const int lines = std::max(1, int(room / metrics.lineSpacing()));
         const auto* unit = unitOf(i);
         const auto code = i.codes.find(products()->project.sequence->unitHeading);
-        const auto lead = unit ? QString::fromStdString(unit->code) : code == i.codes.end() ? QString("?") : QString::fromStdString(code->second) + "?";
+        const auto lead = unit                    ? QString::fromStdString(unit->code)
+                          : code == i.codes.end() ? QString("?")
+                                                  : QString::fromStdString(code->second) + "?";
         auto words = lead + "  " + QString::fromStdString(i.description);
         QRectF box(x, y, wide, lines * metrics.lineSpacing() + 1);
         auto fits = metrics.boundingRect(box, Qt::TextWordWrap, words).height() <= box.height() + 1;
@@ -169,7 +172,8 @@ std::optional<std::size_t> LogView::boundaryAt(QPointF p) const {
 
 void LogView::mousePressEvent(QMouseEvent* e) {
     const auto boundary = boundaryAt(e->position());
-    if (boundary && e->button() == Qt::LeftButton) m_drag = Drag{*boundary, hole()->intervals[*boundary].base.metres};
+    if (boundary && e->button() == Qt::LeftButton)
+        m_drag = Drag{*boundary, hole()->intervals[*boundary].base.metres};
     else if (const auto* h = hole()) {
         const double depth = depthAt(e->position().y());
         for (const auto& i : h->intervals)
@@ -185,7 +189,8 @@ void LogView::mouseMoveEvent(QMouseEvent* e) {
     const double depth = depthAt(e->position().y());
     if (m_drag && m_drag->interval + 1 < h->intervals.size()) {
         constexpr double kLeast = 0.01; // metres; no interval without length
-        const double low = h->intervals[m_drag->interval].top.metres + kLeast, high = h->intervals[m_drag->interval + 1].base.metres - kLeast;
+        const double low = h->intervals[m_drag->interval].top.metres + kLeast,
+                     high = h->intervals[m_drag->interval + 1].base.metres - kLeast;
         m_drag->depth = std::clamp(std::round(depth * 100) / 100, std::min(low, high), high);
         update();
         return;
@@ -194,7 +199,8 @@ void LogView::mouseMoveEvent(QMouseEvent* e) {
     QString tip;
     for (const auto& i : h->intervals)
         if (i.usable() && i.top.metres <= depth && depth < i.base.metres)
-            tip = QString::fromStdString(fmt::format("{:.2f} to {:.2f} m: {}\n{}, line {}", i.top.metres, i.base.metres, i.description, h->file, i.line));
+            tip = QString::fromStdString(
+                fmt::format("{:.2f} to {:.2f} m: {}\n{}, line {}", i.top.metres, i.base.metres, i.description, h->file, i.line));
     setToolTip(tip);
     if (h->level && h->place()) emit pointed(h->place()->x, h->place()->y, h->level->metres - depth, {});
 }

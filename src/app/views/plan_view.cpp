@@ -9,7 +9,10 @@
 namespace fox::app {
 
 PlanView::PlanView(Selection* selection, QWidget* parent)
-    : PannedView(selection, parent), m_fit(new QAction(tr("fit"), this)), m_draw(new QAction(tr("draw section"), this)), m_labels(new QAction(tr("labels"), this)) {
+    : PannedView(selection, parent),
+      m_fit(new QAction(tr("fit"), this)),
+      m_draw(new QAction(tr("draw section"), this)),
+      m_labels(new QAction(tr("labels"), this)) {
     setObjectName("planView");
     setAccessibleName(tr("Plan of the site"));
     m_fit->setToolTip(tr("Show everything (F)"));
@@ -20,11 +23,14 @@ PlanView::PlanView(Selection* selection, QWidget* parent)
     m_labels->setToolTip(tr("Names of holes"));
     connect(m_fit, &QAction::triggered, this, &PannedView::fit);
     connect(m_draw, &QAction::triggered, this, [this](bool on) {
-        if (on) startDrawing();
-        else m_drawing = false, m_line.clear(), update();
+        if (on)
+            startDrawing();
+        else
+            m_drawing = false, m_line.clear(), update();
     });
     connect(m_labels, &QAction::toggled, this, qOverload<>(&QWidget::update));
-    for (auto signal : {&Selection::holeChanged, &Selection::hoverChanged, &Selection::sectionChanged}) connect(selection, signal, this, qOverload<>(&QWidget::update));
+    for (auto signal : {&Selection::holeChanged, &Selection::hoverChanged, &Selection::sectionChanged})
+        connect(selection, signal, this, qOverload<>(&QWidget::update));
 }
 
 QList<QAction*> PlanView::tools() { return {m_fit, m_draw, m_labels}; }
@@ -33,7 +39,8 @@ QString PlanView::summary() const {
     if (!products()) return {};
     if (m_drawing) return tr("click the corners of the section line, double-click to end");
     const auto interval = products()->contourInterval;
-    if (products()->contours && !products()->contours->empty()) return tr("holes by kind · ground contours %1 m / %2 m").arg(interval).arg(interval * 5);
+    if (products()->contours && !products()->contours->empty())
+        return tr("holes by kind · ground contours %1 m / %2 m").arg(interval).arg(interval * 5);
     return tr("holes by kind");
 }
 
@@ -82,8 +89,10 @@ void PlanView::clicked(QPointF p) {
 }
 
 void PlanView::mouseDoubleClickEvent(QMouseEvent* e) {
-    if (m_drawing) finishDrawing();
-    else PannedView::mouseDoubleClickEvent(e);
+    if (m_drawing)
+        finishDrawing();
+    else
+        PannedView::mouseDoubleClickEvent(e);
 }
 
 void PlanView::keyPressEvent(QKeyEvent* e) {
@@ -105,7 +114,8 @@ void PlanView::hoveredAt(QPointF p) {
     const double level = products()->terrain->levelAt(*m_cursor).value_or(kNoValue);
     QString unit;
     if (products()->model && !products()->project.sequence->units.empty())
-        if (const auto at = products()->model->columnAt(*m_cursor).unitAt(level)) unit = QString::fromStdString(products()->project.sequence->units[*at].name);
+        if (const auto at = products()->model->columnAt(*m_cursor).unitAt(level))
+            unit = QString::fromStdString(products()->project.sequence->units[*at].name);
     emit pointed(w.x(), w.y(), level, unit);
 }
 
@@ -187,8 +197,13 @@ void paintHoleSymbol(QPainter& painter, QPointF at, HoleKind kind, double size) 
         painter.drawChord(QRectF(at - QPointF(size, size), QSizeF(2 * size, 2 * size)), 180 * 16, 180 * 16);
         break;
     case HoleKind::Dug: painter.drawRect(QRectF(at - QPointF(size, size) * 0.85, QSizeF(size, size) * 1.7)); break;
-    case HoleKind::Pushed: painter.drawPolygon(QPolygonF({at + QPointF(0, -size), at + QPointF(size, size * 0.8), at + QPointF(-size, size * 0.8)})); break;
-    case HoleKind::Other: painter.drawPolygon(QPolygonF({at + QPointF(0, -size), at + QPointF(size, 0), at + QPointF(0, size), at + QPointF(-size, 0)})); break;
+    case HoleKind::Pushed:
+        painter.drawPolygon(QPolygonF({at + QPointF(0, -size), at + QPointF(size, size * 0.8), at + QPointF(-size, size * 0.8)}));
+        break;
+    case HoleKind::Other:
+        painter.drawPolygon(
+            QPolygonF({at + QPointF(0, -size), at + QPointF(size, 0), at + QPointF(0, size), at + QPointF(-size, 0)}));
+        break;
     }
 }
 
@@ -216,7 +231,8 @@ void PlanView::paintHoles(QPainter& painter) const {
         // right, left, above, below: the first that is free; none, no label
         for (const auto& offset : {QPointF(10, -7), QPointF(-10 - wide, -7), QPointF(-wide / 2, -23), QPointF(-wide / 2, 9)}) {
             const QRectF box(at + offset, QSizeF(wide, 14));
-            const bool free = QRectF(rect()).contains(box) && std::ranges::none_of(taken, [&](const QRectF& t) { return t.intersects(box); });
+            const bool free =
+                QRectF(rect()).contains(box) && std::ranges::none_of(taken, [&](const QRectF& t) { return t.intersects(box); });
             if (!free && !selected && !hovered) continue;
             taken.push_back(box);
             painter.setPen(selected ? colour::fox : colour::ink);
@@ -248,7 +264,11 @@ void PlanView::paintEvent(QPaintEvent*) {
     QPainter painter(this);
     painter.setRenderHint(QPainter::Antialiasing);
     painter.fillRect(rect(), colour::paper);
-    if (worldBounds().isEmpty()) return paintEmpty(painter, rect(), products() ? tr("No holes and no ground yet. Drop AGS files or a survey CSV on the window, or press Import.") : tr("Working…"));
+    if (worldBounds().isEmpty())
+        return paintEmpty(painter, rect(),
+                          products()
+                              ? tr("No holes and no ground yet. Drop AGS files or a survey CSV on the window, or press Import.")
+                              : tr("Working…"));
     paintContours(painter);
     paintLines(painter);
     paintHoles(painter);

@@ -7,7 +7,10 @@
 namespace fox::app {
 
 SectionView::SectionView(Selection* selection, QWidget* parent)
-    : PannedView(selection, parent), m_fit(new QAction(tr("fit"), this)), m_next(new QAction(tr("next"), this)), m_draw(new QAction(tr("draw line"), this)) {
+    : PannedView(selection, parent),
+      m_fit(new QAction(tr("fit"), this)),
+      m_next(new QAction(tr("next"), this)),
+      m_draw(new QAction(tr("draw line"), this)) {
     setObjectName("sectionView");
     setAccessibleName(tr("Section through the model"));
     m_fit->setToolTip(tr("Show the whole section (F)"));
@@ -16,7 +19,8 @@ SectionView::SectionView(Selection* selection, QWidget* parent)
     connect(m_fit, &QAction::triggered, this, &PannedView::fit);
     connect(m_draw, &QAction::triggered, this, &SectionView::drawLineAsked);
     connect(m_next, &QAction::triggered, this, [this] {
-        if (const int n = products() ? int(products()->sections.size()) : 0) this->selection()->setSection((this->selection()->section() + 1) % n);
+        if (const int n = products() ? int(products()->sections.size()) : 0)
+            this->selection()->setSection((this->selection()->section() + 1) % n);
     });
     connect(selection, &Selection::sectionChanged, this, [this] {
         fit();
@@ -27,7 +31,8 @@ SectionView::SectionView(Selection* selection, QWidget* parent)
         fit();
         emit summaryChanged();
     });
-    for (auto signal : {&Selection::holeChanged, &Selection::hoverChanged, &Selection::unitChanged}) connect(selection, signal, this, qOverload<>(&QWidget::update));
+    for (auto signal : {&Selection::holeChanged, &Selection::hoverChanged, &Selection::unitChanged})
+        connect(selection, signal, this, qOverload<>(&QWidget::update));
 }
 
 QList<QAction*> SectionView::tools() { return {m_fit, m_next, m_draw}; }
@@ -44,7 +49,11 @@ QString SectionView::summary() const {
     if (!s) return {};
     const auto i = std::size_t(std::clamp(selection()->section(), 0, int(products()->sections.size()) - 1));
     const auto name = QString::fromStdString((*products()->project.sections)[i].name);
-    return tr("%1 to %1′ · %2 holes within %3 m · height ×%4").arg(name).arg(s->holes.size()).arg(kSectionHoles).arg(selection()->exaggeration());
+    return tr("%1 to %1′ · %2 holes within %3 m · height ×%4")
+        .arg(name)
+        .arg(s->holes.size())
+        .arg(kSectionHoles)
+        .arg(selection()->exaggeration());
 }
 
 void SectionView::productsChanged() { fitIfNeeded(); }
@@ -71,7 +80,9 @@ void SectionView::paintUnits(QPainter& painter) const {
     const auto n = s->chainage.size();
     for (std::size_t u = 0; u < units.size(); ++u) {
         const auto top = [&](std::size_t i) { return u == 0 ? s->ground[i] : s->bases[u - 1][i]; };
-        const auto base = [&](std::size_t i) { return u < s->bases.size() ? s->bases[u][i] : std::isnan(top(i)) ? kNoValue : floor; };
+        const auto base = [&](std::size_t i) {
+            return u < s->bases.size() ? s->bases[u][i] : std::isnan(top(i)) ? kNoValue : floor;
+        };
         const bool faded = !selection()->unit().isEmpty() && selection()->unit() != QString::fromStdString(units[u].code);
         const auto known = [&](std::size_t i) { return !std::isnan(top(i)) && !std::isnan(base(i)); };
         for (std::size_t i = 0; i < n;) { // runs where both surfaces are known
@@ -127,13 +138,16 @@ void SectionView::paintHoles(QPainter& painter) const {
         if (!h.reachesOldest) { // torn off: the hole stops short
             painter.setPen(QPen(colour::fox, 1.6));
             painter.setBrush(Qt::NoBrush);
-            painter.drawPolyline(QPolygonF({end + QPointF(-kHalf, 1), end + QPointF(-kHalf / 2, 5), end + QPointF(0, 1), end + QPointF(kHalf / 2, 5), end + QPointF(kHalf, 1)}));
+            painter.drawPolyline(QPolygonF({end + QPointF(-kHalf, 1), end + QPointF(-kHalf / 2, 5), end + QPointF(0, 1),
+                                            end + QPointF(kHalf / 2, 5), end + QPointF(kHalf, 1)}));
         }
         painter.setFont(bodyFont(11, selected));
         const double wide = QFontMetricsF(painter.font()).horizontalAdvance(name);
-        QRectF label(toScreen(h.sticks.front().topChainage, h.sticks.front().topLevel) + QPointF(-wide / 2, -20), QSizeF(wide, 14));
+        QRectF label(toScreen(h.sticks.front().topChainage, h.sticks.front().topLevel) + QPointF(-wide / 2, -20),
+                     QSizeF(wide, 14));
         label.moveLeft(std::clamp(label.left(), 48.0, std::max(48.0, width() - wide - 4)));
-        while (std::ranges::any_of(taken, [&](const QRectF& t) { return t.adjusted(-3, 0, 3, 0).intersects(label); })) label.translate(0, -14);
+        while (std::ranges::any_of(taken, [&](const QRectF& t) { return t.adjusted(-3, 0, 3, 0).intersects(label); }))
+            label.translate(0, -14);
         taken.push_back(label);
         painter.setPen(selected ? colour::fox : colour::ink);
         painter.drawText(label, Qt::AlignCenter, name);
@@ -172,7 +186,9 @@ void SectionView::paintEvent(QPaintEvent*) {
     painter.fillRect(rect(), colour::paper);
     if (!section()) {
         const bool lines = products() && !products()->project.sections->empty();
-        return paintEmpty(painter, rect(), lines ? tr("There is no ground along this line yet.") : tr("No section line yet. Press “draw line” and click its corners on the plan."));
+        return paintEmpty(painter, rect(),
+                          lines ? tr("There is no ground along this line yet.")
+                                : tr("No section line yet. Press “draw line” and click its corners on the plan."));
     }
     paintUnits(painter);
     paintHoles(painter);
@@ -198,7 +214,8 @@ void SectionView::hoveredAt(QPointF p) {
     if (w.x() < 0 || w.x() > section()->chainage.back()) return emit pointed(kNoValue, kNoValue, kNoValue, {});
     const auto place = pointAlong(section()->line, w.x());
     QString unit;
-    if (const auto at = products()->model->columnAt(place).unitAt(w.y())) unit = QString::fromStdString(products()->project.sequence->units[*at].name);
+    if (const auto at = products()->model->columnAt(place).unitAt(w.y()))
+        unit = QString::fromStdString(products()->project.sequence->units[*at].name);
     emit pointed(place.x, place.y, w.y(), unit);
 }
 

@@ -13,8 +13,13 @@
 namespace fox::app {
 
 TableView::TableView(Selection* selection, QWidget* parent)
-    : View(selection, parent), m_model(new HoleTableModel(this)), m_proxy(new QSortFilterProxyModel(this)), m_table(new QTableView(this)), m_filter(new QLineEdit(this)),
-      m_filterAction(new QAction(tr("filter"), this)), m_copy(new QAction(tr("copy"), this)) {
+    : View(selection, parent),
+      m_model(new HoleTableModel(this)),
+      m_proxy(new QSortFilterProxyModel(this)),
+      m_table(new QTableView(this)),
+      m_filter(new QLineEdit(this)),
+      m_filterAction(new QAction(tr("filter"), this)),
+      m_copy(new QAction(tr("copy"), this)) {
     setObjectName("tableView");
     m_proxy->setSourceModel(m_model);
     m_proxy->setSortRole(HoleTableModel::kSortRole);
@@ -60,7 +65,8 @@ TableView::TableView(Selection* selection, QWidget* parent)
     connect(m_table->selectionModel(), &QItemSelectionModel::currentRowChanged, this, [this](const QModelIndex& now) {
         if (!m_following && now.isValid()) this->selection()->setHole(m_model->nameAt(m_proxy->mapToSource(now).row()));
     });
-    connect(m_table, &QAbstractItemView::entered, this, [this](const QModelIndex& at) { this->selection()->setHovered(m_model->nameAt(m_proxy->mapToSource(at).row())); });
+    connect(m_table, &QAbstractItemView::entered, this,
+            [this](const QModelIndex& at) { this->selection()->setHovered(m_model->nameAt(m_proxy->mapToSource(at).row())); });
     m_table->setMouseTracking(true);
     connect(selection, &Selection::holeChanged, this, &TableView::showSelected);
 }
@@ -68,8 +74,11 @@ TableView::TableView(Selection* selection, QWidget* parent)
 QString TableView::summary() const {
     if (!products()) return {};
     int problems = 0;
-    for (int r = 0; r < m_model->rowCount(); ++r) problems += !m_model->data(m_model->index(r, HoleTableModel::Problem), Qt::DisplayRole).toString().isEmpty();
-    const auto shown = m_proxy->rowCount() == m_model->rowCount() ? tr("%1 rows").arg(m_model->rowCount()) : tr("%1 of %2 rows").arg(m_proxy->rowCount()).arg(m_model->rowCount());
+    for (int r = 0; r < m_model->rowCount(); ++r)
+        problems += !m_model->data(m_model->index(r, HoleTableModel::Problem), Qt::DisplayRole).toString().isEmpty();
+    const auto shown = m_proxy->rowCount() == m_model->rowCount()
+                           ? tr("%1 rows").arg(m_model->rowCount())
+                           : tr("%1 of %2 rows").arg(m_proxy->rowCount()).arg(m_model->rowCount());
     return tr("holes · %1 · %2 with findings").arg(shown).arg(problems);
 }
 
@@ -102,7 +111,8 @@ void TableView::copy() {
     }
     QStringList lines;
     QStringList header;
-    for (int c = 0; c < HoleTableModel::Columns; ++c) header << m_model->headerData(c, Qt::Horizontal, Qt::DisplayRole).toString();
+    for (int c = 0; c < HoleTableModel::Columns; ++c)
+        header << m_model->headerData(c, Qt::Horizontal, Qt::DisplayRole).toString();
     lines << header.join('\t');
     for (const auto& row : rows) {
         QStringList cells;

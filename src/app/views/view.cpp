@@ -35,7 +35,8 @@ void PannedView::fit() {
     const double wide = std::max(20.0, width() - m.left() - m.right()), high = std::max(20.0, height() - m.top() - m.bottom());
     m_scale = std::min(wide / world.width(), high / (world.height() * stretch()));
     // the middle of what the margins leave free
-    m_centre = {world.center().x() - (m.left() - m.right()) / 2 / m_scale, world.center().y() + (m.top() - m.bottom()) / 2 / (m_scale * stretch())};
+    m_centre = {world.center().x() - (m.left() - m.right()) / 2 / m_scale,
+                world.center().y() + (m.top() - m.bottom()) / 2 / (m_scale * stretch())};
     m_fitted = true;
     m_userMoved = false;
     update();

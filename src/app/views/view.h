@@ -14,7 +14,7 @@ class View : public QWidget {
 public:
     View(Selection* selection, QWidget* parent);
     virtual QString title() const = 0;
-    virtual QString summary() const = 0;         ///< one line of what is in it
+    virtual QString summary() const = 0;           ///< one line of what is in it
     virtual QList<QAction*> tools() { return {}; } ///< at most four
     /// Null while there are none yet.
     void setProducts(std::shared_ptr<const ProductSet>);
@@ -52,7 +52,7 @@ protected:
     virtual QRectF worldBounds() const = 0; ///< what fit() shows; empty if there is nothing
     virtual double stretch() const { return 1; }
     virtual QMarginsF margins() const { return {16, 16, 16, 16}; } ///< pixels
-    virtual void clicked(QPointF) {}        ///< without a drag
+    virtual void clicked(QPointF) {}                               ///< without a drag
     virtual void hoveredAt(QPointF) {}
 
     QPointF toScreen(double x, double y) const;

@@ -10,8 +10,7 @@ namespace fox {
 
 std::string readBytes(const std::filesystem::path& file) {
     std::error_code code;
-    if (std::filesystem::is_directory(file, code))
-        throw FileError(fmt::format("{} is a folder, not a file.", file.string()));
+    if (std::filesystem::is_directory(file, code)) throw FileError(fmt::format("{} is a folder, not a file.", file.string()));
     std::ifstream in(file, std::ios::binary);
     if (!in) throw FileError(fmt::format("{} can't be opened: is it there, and may you read it?", file.string()));
     std::string bytes;
@@ -36,8 +35,8 @@ void writeBytes(const std::filesystem::path& file, std::string_view bytes) {
 
 ReplaceFile::ReplaceFile(std::filesystem::path target) : m_target(std::move(target)) {
     static thread_local std::mt19937 random{std::random_device{}()};
-    m_scratch = m_target.parent_path()
-                / fmt::format(".{}.{:08x}{}", m_target.stem().string(), random(), m_target.extension().string());
+    m_scratch =
+        m_target.parent_path() / fmt::format(".{}.{:08x}{}", m_target.stem().string(), random(), m_target.extension().string());
 }
 
 ReplaceFile::~ReplaceFile() {

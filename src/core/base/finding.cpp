@@ -20,8 +20,6 @@ const char* word(Severity s) {
     return "note";
 }
 
-int count(const Findings& findings, Severity severity) {
-    return int(std::ranges::count(findings, severity, &Finding::severity));
-}
+int count(const Findings& findings, Severity severity) { return int(std::ranges::count(findings, severity, &Finding::severity)); }
 
 } // namespace fox

@@ -10,9 +10,9 @@ enum class Severity { Note, Warning, Error };
 /// What can be done about a finding, as plain data: the project knows how to make an edit of it.
 struct Remedy {
     enum class Kind {
-        MergeCode,  ///< read logged code `subject` as unit `value`
-        AddUnit,    ///< put logged code `subject` into the sequence
-        SetLevel,   ///< give hole `subject` the ground level `value`
+        MergeCode, ///< read logged code `subject` as unit `value`
+        AddUnit,   ///< put logged code `subject` into the sequence
+        SetLevel,  ///< give hole `subject` the ground level `value`
     };
     Kind kind;
     std::string label; ///< what the button says
@@ -23,9 +23,9 @@ struct Remedy {
 /// A fault or remark about data. It never stops the work: what is left out because of it is said.
 struct Finding {
     Severity severity = Severity::Warning;
-    std::string rule;    ///< "AGS4 Rule 4b", or a code of our own such as "FC-PLACE"
-    std::string file;    ///< empty if it is not about a file
-    int line = 0;        ///< counted from 1; 0 if it has none
+    std::string rule; ///< "AGS4 Rule 4b", or a code of our own such as "FC-PLACE"
+    std::string file; ///< empty if it is not about a file
+    int line = 0;     ///< counted from 1; 0 if it has none
     std::string group, heading;
     std::string hole;    ///< hole id, or empty
     std::string message; ///< a sentence

@@ -14,9 +14,7 @@ struct Frame {
     int rows() const { return count(ymax - ymin); }
     std::size_t cells() const { return std::size_t(columns()) * std::size_t(rows()); }
     /// Cell centre; row 0 is the northernmost.
-    Point2 centre(int column, int row) const {
-        return {xmin + (column + 0.5) * cell, ymax - (row + 0.5) * cell};
-    }
+    Point2 centre(int column, int row) const { return {xmin + (column + 0.5) * cell, ymax - (row + 0.5) * cell}; }
     Box2 box() const {
         Box2 b;
         b.include({xmin, ymin});

@@ -16,9 +16,7 @@ struct Grid {
     bool operator==(const Grid&) const = default;
 
 private:
-    std::size_t index(int column, int row) const {
-        return std::size_t(row) * std::size_t(frame.columns()) + std::size_t(column);
-    }
+    std::size_t index(int column, int row) const { return std::size_t(row) * std::size_t(frame.columns()) + std::size_t(column); }
 };
 
 } // namespace fox

@@ -16,8 +16,7 @@ void parallelFor(std::size_t count, std::size_t piece, const std::function<void(
 }
 
 ThreadLimit::ThreadLimit(int threads)
-    : m_control(threads > 0 ? new tbb::global_control(tbb::global_control::max_allowed_parallelism,
-                                                      std::size_t(threads))
+    : m_control(threads > 0 ? new tbb::global_control(tbb::global_control::max_allowed_parallelism, std::size_t(threads))
                             : nullptr) {}
 
 ThreadLimit::~ThreadLimit() { delete static_cast<tbb::global_control*>(m_control); }

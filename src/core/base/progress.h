@@ -14,8 +14,7 @@ public:
     using Listener = std::function<void(double fraction, std::string_view words)>;
 
     Progress() = default;
-    explicit Progress(std::stop_token stop, Listener listener = {})
-        : m_stop(std::move(stop)), m_listener(std::move(listener)) {}
+    explicit Progress(std::stop_token stop, Listener listener = {}) : m_stop(std::move(stop)), m_listener(std::move(listener)) {}
 
     /// @throws Stopped if a stop was asked for
     void report(double fraction, std::string_view words) const {

@@ -29,9 +29,7 @@ std::string lower(std::string_view s) {
     return out;
 }
 
-bool equalNoCase(std::string_view a, std::string_view b) {
-    return std::ranges::equal(a, b, {}, lowerChar, lowerChar);
-}
+bool equalNoCase(std::string_view a, std::string_view b) { return std::ranges::equal(a, b, {}, lowerChar, lowerChar); }
 
 std::vector<std::string_view> split(std::string_view s, char separator) {
     std::vector<std::string_view> out;
@@ -68,8 +66,10 @@ std::string latin1ToUtf8(std::string_view s) {
     out.reserve(s.size() + s.size() / 16);
     for (const char c : s) {
         const auto byte = static_cast<unsigned char>(c);
-        if (byte < 0x80) out += c;
-        else out += {char(0xC0 | (byte >> 6)), char(0x80 | (byte & 0x3F))};
+        if (byte < 0x80)
+            out += c;
+        else
+            out += {char(0xC0 | (byte >> 6)), char(0x80 | (byte & 0x3F))};
     }
     return out;
 }

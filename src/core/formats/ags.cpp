@@ -32,8 +32,8 @@ std::string_view firstWord(std::string_view line) {
 
 bool beginsRow4(std::string_view line) {
     const auto word = firstWord(line);
-    return equalNoCase(word, "DATA") || equalNoCase(word, "GROUP") || equalNoCase(word, "HEADING")
-           || equalNoCase(word, "UNIT") || equalNoCase(word, "TYPE");
+    return equalNoCase(word, "DATA") || equalNoCase(word, "GROUP") || equalNoCase(word, "HEADING") || equalNoCase(word, "UNIT")
+           || equalNoCase(word, "TYPE");
 }
 
 std::optional<AgsEdition> editionOf(std::string_view bytes) {
@@ -117,8 +117,10 @@ private:
         const auto* newline = static_cast<const char*>(std::memchr(m_at, '\n', std::size_t(end - m_at)));
         std::string_view line(m_at, std::size_t((newline ? newline : end) - m_at));
         m_at = newline ? newline + 1 : end;
-        if (line.ends_with('\r')) line.remove_suffix(1);
-        else if (newline && !trimmed(line).empty()) m_lineEnd.add(m_line);
+        if (line.ends_with('\r'))
+            line.remove_suffix(1);
+        else if (newline && !trimmed(line).empty())
+            m_lineEnd.add(m_line);
         return line;
     }
 
@@ -148,7 +150,8 @@ private:
             const auto other = parseLooseRow(joined.empty() ? line : std::string_view(joined), StrayQuote::StartsCell);
             const bool fits = m_group && other.cells.size() == m_group->headings.size() + (m_ags4 ? 1 : 0);
             if (fits || row.open) {
-                add(Severity::Error, 5, 0, startLine, "A quotation mark is missing; the row is read as it was most likely meant.");
+                add(Severity::Error, 5, 0, startLine,
+                    "A quotation mark is missing; the row is read as it was most likely meant.");
                 if (fits) row = other;
             } else {
                 m_strayQuote.add(startLine);
@@ -157,8 +160,10 @@ private:
         if (row.unquoted) m_unquoted.add(startLine);
         if (row.otherSeparator) m_separator.add(startLine);
         if (row.blanks) m_blanks.add(startLine);
-        if (m_ags4) take4(std::move(row.cells), startLine);
-        else take3(std::move(row.cells), startLine, line);
+        if (m_ags4)
+            take4(std::move(row.cells), startLine);
+        else
+            take3(std::move(row.cells), startLine, line);
     }
 
     std::string_view peekLine(const char* end) const {
@@ -255,7 +260,8 @@ private:
             h = capitals;
         }
         if (!m_group->rows.empty()) { // other headings from here on: another piece of the group
-            add(Severity::Error, 2, 3, line, fmt::format("Group {} has headings a second time; the rows below them are read by those.", m_group->name), "2b");
+            add(Severity::Error, 2, 3, line,
+                fmt::format("Group {} has headings a second time; the rows below them are read by those.", m_group->name), "2b");
             m_file.groups.push_back({m_group->name, line, {}, {}, {}, {}, {}});
             m_group = &m_file.groups.back();
         }
@@ -284,15 +290,16 @@ private:
 
     void add(Severity severity, int rule4, int rule3, int line, std::string message, std::string_view ruleText = {}) {
         std::string rule = "FC-FORM";
-        if (m_ags4 && rule4 > 0) rule = fmt::format("AGS4 Rule {}", ruleText.empty() ? fmt::to_string(rule4) : std::string(ruleText));
+        if (m_ags4 && rule4 > 0)
+            rule = fmt::format("AGS4 Rule {}", ruleText.empty() ? fmt::to_string(rule4) : std::string(ruleText));
         if (!m_ags4 && rule3 > 0) rule = fmt::format("AGS3 Rule {}", rule3);
         m_file.findings.push_back({severity, rule, m_file.name, line, m_group ? m_group->name : "", "", "", std::move(message)});
     }
 
     void finish() {
         joinSplitGroups();
-        for (auto* tally : {&m_lineEnd, &m_unquoted, &m_separator, &m_blanks, &m_case, &m_breakInCell, &m_strayQuote,
-                            &m_trailing, &m_homeless, &m_long})
+        for (auto* tally : {&m_lineEnd, &m_unquoted, &m_separator, &m_blanks, &m_case, &m_breakInCell, &m_strayQuote, &m_trailing,
+                            &m_homeless, &m_long})
             if (tally->lines > 0) {
                 const char* rule = m_ags4 ? tally->rule4 : tally->rule3;
                 m_file.findings.push_back({Severity::Error, rule, m_file.name, tally->firstLine, "", "", "",
@@ -391,7 +398,8 @@ AgsFile readAgs(std::string bytes, std::string name, const Progress& progress) {
     }
     const auto edition = editionOf(bytes);
     if (!edition)
-        throw FileError(fmt::format("{} is not an AGS file: no line begins with \"GROUP\" (AGS 4) or \"**\" (AGS 3).", file.name));
+        throw FileError(
+            fmt::format("{} is not an AGS file: no line begins with \"GROUP\" (AGS 4) or \"**\" (AGS 3).", file.name));
     file.edition = *edition;
     file.text = std::make_shared<const std::string>(std::move(bytes));
     Reader(file, progress).read();

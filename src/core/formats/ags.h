@@ -28,9 +28,7 @@ struct AgsGroup {
     std::vector<Row> rows;
     std::vector<std::string_view> cells; ///< row by row, headings.size() each
 
-    std::string_view cell(std::size_t row, std::size_t column) const {
-        return cells[rows[row].firstCell + column];
-    }
+    std::string_view cell(std::size_t row, std::size_t column) const { return cells[rows[row].firstCell + column]; }
     std::optional<std::size_t> column(std::string_view heading) const; ///< in any case
 };
 

@@ -71,7 +71,7 @@ LooseRow parseLooseRow(std::string_view line, StrayQuote stray) {
         }
         row.cells.push_back(std::move(cell));
         if (i >= line.size()) return row;
-        ++i; // the separator
+        ++i;                    // the separator
         if (i >= line.size()) { // a trailing separator makes an empty cell
             row.cells.emplace_back();
             return row;

@@ -69,8 +69,7 @@ Raster readRaster(const std::filesystem::path& path) {
 
 void writeRaster(const std::filesystem::path& path, const Grid& grid, const std::string& crs) {
     const auto* format = formatOf(path);
-    if (!format)
-        throw UsageError(fmt::format("{}: a grid is written as .tif, .asc, .xyz or .gpkg.", path.string()));
+    if (!format) throw UsageError(fmt::format("{}: a grid is written as .tif, .asc, .xyz or .gpkg.", path.string()));
     const GdalSession session;
     const bool tif = format == &kFormats[0], gpkg = format == &kFormats[3];
     auto memory = inMemory(grid, crs, tif ? kNoValue : kFileNoValue, gpkg ? GDT_Float32 : GDT_Float64);

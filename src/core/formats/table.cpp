@@ -22,9 +22,12 @@ std::vector<std::string> cellsOf(std::string_view line, char separator) {
     for (std::size_t i = 0; i < line.size(); ++i) {
         const char c = line[i];
         if (quoted) {
-            if (c != '"') cells.back() += c;
-            else if (i + 1 < line.size() && line[i + 1] == '"') cells.back() += line[++i];
-            else quoted = false;
+            if (c != '"')
+                cells.back() += c;
+            else if (i + 1 < line.size() && line[i + 1] == '"')
+                cells.back() += line[++i];
+            else
+                quoted = false;
         } else if (c == '"' && trimmed(cells.back()).empty()) {
             cells.back().clear();
             quoted = true;

@@ -40,8 +40,7 @@ void addGeometry(Feature& feature, const OGRGeometry& geometry) {
         break;
     default: // curves: chords within a degree, as GDAL makes them
         if (geometry.hasCurveGeometry())
-            if (std::unique_ptr<OGRGeometry> straight(geometry.getLinearGeometry(1.0)); straight)
-                addGeometry(feature, *straight);
+            if (std::unique_ptr<OGRGeometry> straight(geometry.getLinearGeometry(1.0)); straight) addGeometry(feature, *straight);
     }
 }
 
@@ -55,8 +54,10 @@ Feature featureOf(OGRFeature& from) {
         if (!from.IsFieldSetAndNotNull(i)) continue;
         const auto type = from.GetFieldDefnRef(i)->GetType();
         auto& value = feature.attributes[from.GetFieldDefnRef(i)->GetNameRef()];
-        if (type == OFTReal || type == OFTInteger || type == OFTInteger64) value = from.GetFieldAsDouble(i);
-        else value = std::string(from.GetFieldAsString(i));
+        if (type == OFTReal || type == OFTInteger || type == OFTInteger64)
+            value = from.GetFieldAsDouble(i);
+        else
+            value = std::string(from.GetFieldAsString(i));
     }
     return feature;
 }
@@ -105,8 +106,10 @@ void writeLayer(GDALDataset& set, const FeatureLayer& layer) {
     std::map<std::string, OGRFieldType> fields;
     for (const auto& f : layer.features)
         for (const auto& [name, value] : f.attributes) {
-            if (std::holds_alternative<std::string>(value)) fields[name] = OFTString;
-            else fields.try_emplace(name, OFTReal);
+            if (std::holds_alternative<std::string>(value))
+                fields[name] = OFTString;
+            else
+                fields.try_emplace(name, OFTReal);
         }
     for (const auto& [name, type] : fields) {
         OGRFieldDefn field(name.c_str(), type);
@@ -115,11 +118,14 @@ void writeLayer(GDALDataset& set, const FeatureLayer& layer) {
     for (const auto& f : layer.features) {
         OGRFeature feature(out->GetLayerDefn());
         for (const auto& [name, value] : f.attributes) {
-            if (const auto* number = std::get_if<double>(&value)) feature.SetField(name.c_str(), *number);
-            else if (const auto* text = std::get_if<std::string>(&value)) feature.SetField(name.c_str(), text->c_str());
+            if (const auto* number = std::get_if<double>(&value))
+                feature.SetField(name.c_str(), *number);
+            else if (const auto* text = std::get_if<std::string>(&value))
+                feature.SetField(name.c_str(), text->c_str());
         }
         feature.SetGeometryDirectly(geometryOf(f).release());
-        if (out->CreateFeature(&feature) != OGRERR_NONE) throw FileError(fmt::format("A feature of {} can't be written.", layer.name));
+        if (out->CreateFeature(&feature) != OGRERR_NONE)
+            throw FileError(fmt::format("A feature of {} can't be written.", layer.name));
     }
 }
 
@@ -128,7 +134,8 @@ void writeLayer(GDALDataset& set, const FeatureLayer& layer) {
 std::vector<FeatureLayer> readVector(const std::filesystem::path& path) {
     const GdalSession session;
     DatasetPtr set(GDALDataset::Open(path.c_str(), GDAL_OF_VECTOR | GDAL_OF_READONLY));
-    if (!set) throw FileError(fmt::format("{} can't be read as points, lines or areas. {}", path.string(), session.lastMessage()));
+    if (!set)
+        throw FileError(fmt::format("{} can't be read as points, lines or areas. {}", path.string(), session.lastMessage()));
     std::vector<FeatureLayer> layers;
     for (auto* layer : set->GetLayers()) {
         FeatureLayer read{layer->GetName(), crsName(layer->GetSpatialRef()), {}};
@@ -147,7 +154,9 @@ void writeVector(const std::filesystem::path& path, const std::vector<FeatureLay
     // a shapefile is several files named after the layer, so it can't be written aside and renamed
     ReplaceFile replace(path);
     const auto target = shape ? path : replace.scratch();
-    DatasetPtr set(GetGDALDriverManager()->GetDriverByName(shape ? "ESRI Shapefile" : "GPKG")->Create(target.c_str(), 0, 0, 0, GDT_Unknown, nullptr));
+    DatasetPtr set(GetGDALDriverManager()
+                       ->GetDriverByName(shape ? "ESRI Shapefile" : "GPKG")
+                       ->Create(target.c_str(), 0, 0, 0, GDT_Unknown, nullptr));
     if (!set) throw FileError(fmt::format("{} can't be written. {}", path.string(), session.lastMessage()));
     for (const auto& layer : layers) writeLayer(*set, layer);
     set.reset();

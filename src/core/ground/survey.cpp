@@ -24,8 +24,12 @@ SurveyColumns surveyColumns(const Table& table) {
 Survey surveyOf(const Table& table) {
     const auto columns = surveyColumns(table);
     if (!columns.complete())
-        throw FileError(fmt::format("{} has no column for {}: name it in the header or say the order of the columns. The columns are: {}.", table.name,
-                                    !columns.easting ? "easting" : !columns.northing ? "northing" : "level", fmt::join(table.columns, ", ")));
+        throw FileError(fmt::format(
+            "{} has no column for {}: name it in the header or say the order of the columns. The columns are: {}.", table.name,
+            !columns.easting    ? "easting"
+            : !columns.northing ? "northing"
+                                : "level",
+            fmt::join(table.columns, ", ")));
     Survey survey;
     const auto cell = [](const Table::Row& row, std::optional<std::size_t> column) -> std::string {
         return column && *column < row.cells.size() ? row.cells[*column] : std::string();
@@ -36,7 +40,8 @@ Survey surveyOf(const Table& table) {
     };
     int firstEmpty = 0;
     for (const auto& row : table.rows) {
-        const auto x = number(cell(row, columns.easting)), y = number(cell(row, columns.northing)), z = number(cell(row, columns.level));
+        const auto x = number(cell(row, columns.easting)), y = number(cell(row, columns.northing)),
+                   z = number(cell(row, columns.level));
         if (x && y && z) {
             survey.points.push_back({cell(row, columns.name), {*x, *y, *z}, cell(row, columns.code)});
             continue;
@@ -47,17 +52,20 @@ Survey surveyOf(const Table& table) {
             if (survey.withoutLevel++ == 0) firstEmpty = row.line;
             continue;
         }
-        survey.findings.push_back({Severity::Error, "FC-SURVEY", table.name, row.line, "", wrong, "",
-                                   text.empty() ? fmt::format("The {} is missing; the point is left out.", wrong)
-                                                : fmt::format("The {} is \"{}\", which is not a number; the point is left out.", wrong, text)});
+        survey.findings.push_back(
+            {Severity::Error, "FC-SURVEY", table.name, row.line, "", wrong, "",
+             text.empty() ? fmt::format("The {} is missing; the point is left out.", wrong)
+                          : fmt::format("The {} is \"{}\", which is not a number; the point is left out.", wrong, text)});
     }
     if (survey.withoutLevel > 0)
-        survey.findings.push_back({Severity::Note, "FC-SURVEY", table.name, firstEmpty, "", "level", "",
-                                   fmt::format("{} points have no level; they are left out of the ground.", survey.withoutLevel)});
+        survey.findings.push_back(
+            {Severity::Note, "FC-SURVEY", table.name, firstEmpty, "", "level", "",
+             fmt::format("{} points have no level; they are left out of the ground.", survey.withoutLevel)});
     return survey;
 }
 
-std::vector<Polyline3> breaklinesOf(const std::vector<FeatureLayer>& layers, const std::string& levelField, const std::string& file) {
+std::vector<Polyline3> breaklinesOf(const std::vector<FeatureLayer>& layers, const std::string& levelField,
+                                    const std::string& file) {
     std::vector<Polyline3> lines;
     bool anyLine = false;
     for (const auto& layer : layers)
@@ -66,18 +74,23 @@ std::vector<Polyline3> breaklinesOf(const std::vector<FeatureLayer>& layers, con
             anyLine = true;
             std::optional<double> level;
             if (!levelField.empty()) {
-                const auto at = std::ranges::find_if(feature.attributes, [&](const auto& a) { return equalNoCase(a.first, levelField); });
+                const auto at =
+                    std::ranges::find_if(feature.attributes, [&](const auto& a) { return equalNoCase(a.first, levelField); });
                 if (at == feature.attributes.end()) {
                     std::vector<std::string> names;
                     for (const auto& [name, value] : feature.attributes) names.push_back(name);
-                    throw FileError(fmt::format("{} has no column {} with a level; its columns are: {}.", file, levelField, fmt::join(names, ", ")));
+                    throw FileError(fmt::format("{} has no column {} with a level; its columns are: {}.", file, levelField,
+                                                fmt::join(names, ", ")));
                 }
-                if (const auto* value = std::get_if<double>(&at->second)) level = *value;
-                else if (const auto* text = std::get_if<std::string>(&at->second)) level = parseNumber(*text);
+                if (const auto* value = std::get_if<double>(&at->second))
+                    level = *value;
+                else if (const auto* text = std::get_if<std::string>(&at->second))
+                    level = parseNumber(*text);
             }
             for (auto part : feature.parts) {
                 for (auto& p : part) p.z = level ? *level : feature.hasLevels ? p.z : kNoValue;
-                if (feature.kind == GeometryKind::Polygon && !part.empty() && part.front() != part.back() && level) part.push_back(part.front());
+                if (feature.kind == GeometryKind::Polygon && !part.empty() && part.front() != part.back() && level)
+                    part.push_back(part.front());
                 lines.push_back(std::move(part));
             }
         }

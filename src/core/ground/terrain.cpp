@@ -9,7 +9,9 @@ namespace fox {
 
 namespace {
 
-bool hasLevels(const Polyline3& line) { return std::ranges::none_of(line, [](const Point3& p) { return std::isnan(p.z); }); }
+bool hasLevels(const Polyline3& line) {
+    return std::ranges::none_of(line, [](const Point3& p) { return std::isnan(p.z); });
+}
 
 /// Lays a line without levels on a surface: the pieces of it that lie over it.
 std::vector<Polyline3> laid(const Polyline3& line, const Tin& tin) {
@@ -46,8 +48,10 @@ Terrain makeTerrain(const TerrainInput& input, const Progress& progress) {
         }
         made = triangulate(input.points, lines, 0.001, progress);
         if (lost > 0)
-            made.findings.push_back({Severity::Warning, "FC-NO-LEVEL", "", 0, "", "", "",
-                                     fmt::format("{} vertices of breaklines without levels lie outside the other ground data; they are left out.", lost)});
+            made.findings.push_back(
+                {Severity::Warning, "FC-NO-LEVEL", "", 0, "", "", "",
+                 fmt::format("{} vertices of breaklines without levels lie outside the other ground data; they are left out.",
+                             lost)});
     }
     Terrain terrain;
     terrain.tin = std::move(made.tin);
@@ -75,10 +79,12 @@ std::vector<ContourLine> contoursOf(const Grid& grid, double interval) {
     DatasetPtr set(GetGDALDriverManager()->GetDriverByName("MEM")->Create("", f.columns(), f.rows(), 1, GDT_Float64, nullptr));
     auto values = grid.values; // GDAL wants to be able to write
     auto* band = set->GetRasterBand(1);
-    if (band->RasterIO(GF_Write, 0, 0, f.columns(), f.rows(), values.data(), f.columns(), f.rows(), GDT_Float64, 0, 0) != CE_None) return {};
+    if (band->RasterIO(GF_Write, 0, 0, f.columns(), f.rows(), values.data(), f.columns(), f.rows(), GDT_Float64, 0, 0) != CE_None)
+        return {};
     std::vector<ContourLine> lines;
     auto* generator = GDAL_CG_Create(f.columns(), f.rows(), TRUE, kNoValue, interval, 0, collectLine, &lines);
-    for (int row = 0; row < f.rows(); ++row) GDAL_CG_FeedLine(generator, values.data() + std::size_t(row) * std::size_t(f.columns()));
+    for (int row = 0; row < f.rows(); ++row)
+        GDAL_CG_FeedLine(generator, values.data() + std::size_t(row) * std::size_t(f.columns()));
     GDAL_CG_Destroy(generator);
     for (auto& line : lines)
         for (auto& p : line.line) p = {f.xmin + p.x * f.cell, f.ymax - p.y * f.cell};

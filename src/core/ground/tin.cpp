@@ -37,7 +37,8 @@ void Tin::indexStarts() {
     };
     for (std::size_t i = 0; i < m_triangles.size(); ++i) {
         const auto& v = m_vertices[std::size_t(m_triangles[i].vertex[0])];
-        m_starts[std::size_t(bucket(v.y, m_box.ymin, m_box.height()) * m_buckets + bucket(v.x, m_box.xmin, m_box.width()))] = int(i);
+        m_starts[std::size_t(bucket(v.y, m_box.ymin, m_box.height()) * m_buckets + bucket(v.x, m_box.xmin, m_box.width()))] =
+            int(i);
     }
     int last = 0;
     for (auto& s : m_starts) s < 0 ? s = last : last = s;
@@ -53,7 +54,8 @@ int Tin::startNear(Point2 p) const {
 bool Tin::hasEdge(Point2 a, Point2 b) const {
     for (const auto& t : m_triangles)
         for (int i = 0; i < 3; ++i) {
-            const auto from = m_vertices[std::size_t(t.vertex[std::size_t(i)])].plan(), to = m_vertices[std::size_t(t.vertex[std::size_t((i + 1) % 3)])].plan();
+            const auto from = m_vertices[std::size_t(t.vertex[std::size_t(i)])].plan(),
+                       to = m_vertices[std::size_t(t.vertex[std::size_t((i + 1) % 3)])].plan();
             if ((from == a && to == b) || (from == b && to == a)) return true;
         }
     return false;
@@ -65,7 +67,8 @@ std::optional<double> Tin::levelAt(Point2 p) const {
 }
 
 std::optional<double> Tin::levelAt(Point2 p, int& hint) const {
-    if (m_triangles.empty() || !(p.x >= m_box.xmin - kEdge && p.x <= m_box.xmax + kEdge && p.y >= m_box.ymin - kEdge && p.y <= m_box.ymax + kEdge))
+    if (m_triangles.empty()
+        || !(p.x >= m_box.xmin - kEdge && p.x <= m_box.xmax + kEdge && p.y >= m_box.ymin - kEdge && p.y <= m_box.ymax + kEdge))
         return {};
     int at = hint >= 0 ? hint : startNear(p);
     // visibility walk: in a Delaunay triangulation it ends; constraints and rounding could make it circle,
@@ -165,16 +168,19 @@ Tin::Measures Tin::measure(const Polygon2& limit) const {
 Grid sample(const Tin& tin, const Frame& frame, const Polygon2& limit, const Progress& progress) {
     Grid grid(frame);
     const int columns = frame.columns();
-    parallelFor(std::size_t(frame.rows()), 8, [&](std::size_t begin, std::size_t end) {
-        for (auto row = int(begin); row < int(end); ++row) {
-            int hint = -1;
-            for (int column = 0; column < columns; ++column) {
-                const auto p = frame.centre(column, row);
-                if (!limit.empty() && !contains(limit, p)) continue;
-                if (const auto z = tin.levelAt(p, hint)) grid.at(column, row) = *z;
+    parallelFor(
+        std::size_t(frame.rows()), 8,
+        [&](std::size_t begin, std::size_t end) {
+            for (auto row = int(begin); row < int(end); ++row) {
+                int hint = -1;
+                for (int column = 0; column < columns; ++column) {
+                    const auto p = frame.centre(column, row);
+                    if (!limit.empty() && !contains(limit, p)) continue;
+                    if (const auto z = tin.levelAt(p, hint)) grid.at(column, row) = *z;
+                }
             }
-        }
-    }, progress);
+        },
+        progress);
     return grid;
 }
 

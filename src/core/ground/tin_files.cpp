@@ -23,7 +23,11 @@ std::string landXml(const Tin& tin, const std::string& name) {
     root.append_attribute("date") = "2000-01-01"; // required by the schema; a surface has no date of its own
     root.append_attribute("time") = "00:00:00";
     auto metric = root.append_child("Units").append_child("Metric");
-    for (const auto& [key, unit] : {std::pair{"areaUnit", "squareMeter"}, {"linearUnit", "meter"}, {"volumeUnit", "cubicMeter"}, {"temperatureUnit", "celsius"}, {"pressureUnit", "milliBars"}})
+    for (const auto& [key, unit] : {std::pair{"areaUnit", "squareMeter"},
+                                    {"linearUnit", "meter"},
+                                    {"volumeUnit", "cubicMeter"},
+                                    {"temperatureUnit", "celsius"},
+                                    {"pressureUnit", "milliBars"}})
         metric.append_attribute(key) = unit;
     auto surface = root.append_child("Surfaces").append_child("Surface");
     surface.append_attribute("name") = name.c_str();
@@ -47,15 +51,18 @@ std::string landXml(const Tin& tin, const std::string& name) {
 std::string obj(const Tin& tin, const std::string& name) {
     std::string out = fmt::format("o {}\n", name);
     for (const auto& v : tin.vertices()) fmt::format_to(std::back_inserter(out), "v {:.4f} {:.4f} {:.4f}\n", v.x, v.y, v.z);
-    for (const auto& t : tin.triangles()) fmt::format_to(std::back_inserter(out), "f {} {} {}\n", t.vertex[0] + 1, t.vertex[1] + 1, t.vertex[2] + 1);
+    for (const auto& t : tin.triangles())
+        fmt::format_to(std::back_inserter(out), "f {} {} {}\n", t.vertex[0] + 1, t.vertex[1] + 1, t.vertex[2] + 1);
     return out;
 }
 
 std::string ply(const Tin& tin, const std::string& name) {
-    std::string out = fmt::format("ply\nformat ascii 1.0\ncomment {}\nelement vertex {}\nproperty double x\nproperty double y\nproperty double z\nelement face {}\nproperty list uchar int vertex_indices\nend_header\n",
+    std::string out = fmt::format("ply\nformat ascii 1.0\ncomment {}\nelement vertex {}\nproperty double x\nproperty double "
+                                  "y\nproperty double z\nelement face {}\nproperty list uchar int vertex_indices\nend_header\n",
                                   name, tin.vertices().size(), tin.triangles().size());
     for (const auto& v : tin.vertices()) fmt::format_to(std::back_inserter(out), "{:.4f} {:.4f} {:.4f}\n", v.x, v.y, v.z);
-    for (const auto& t : tin.triangles()) fmt::format_to(std::back_inserter(out), "3 {} {} {}\n", t.vertex[0], t.vertex[1], t.vertex[2]);
+    for (const auto& t : tin.triangles())
+        fmt::format_to(std::back_inserter(out), "3 {} {} {}\n", t.vertex[0], t.vertex[1], t.vertex[2]);
     return out;
 }
 
@@ -66,7 +73,8 @@ std::string dxf(const Tin& tin, const std::string& name) {
         fmt::format_to(std::back_inserter(out), "0\n3DFACE\n8\n{}\n", name);
         for (int i = 0; i < 4; ++i) { // a triangle repeats its third corner
             const auto& p = c[std::size_t(std::min(i, 2))];
-            fmt::format_to(std::back_inserter(out), "{}\n{:.4f}\n{}\n{:.4f}\n{}\n{:.4f}\n", 10 + i, p.x, 20 + i, p.y, 30 + i, p.z);
+            fmt::format_to(std::back_inserter(out), "{}\n{:.4f}\n{}\n{:.4f}\n{}\n{:.4f}\n", 10 + i, p.x, 20 + i, p.y, 30 + i,
+                           p.z);
         }
     }
     return out + "0\nENDSEC\n0\nEOF\n";

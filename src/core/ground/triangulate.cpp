@@ -22,7 +22,8 @@ using Vertex = CGAL::Triangulation_vertex_base_with_info_2<int, Kernel>;
 using PlainFace = CGAL::Triangulation_face_base_with_info_2<int, Kernel>;
 using LinedFace = CGAL::Triangulation_face_base_with_info_2<int, Kernel, CGAL::Constrained_triangulation_face_base_2<Kernel>>;
 using Plain = CGAL::Delaunay_triangulation_2<Kernel, CGAL::Triangulation_data_structure_2<Vertex, PlainFace>>;
-using Lined = CGAL::Constrained_Delaunay_triangulation_2<Kernel, CGAL::Triangulation_data_structure_2<Vertex, LinedFace>, CGAL::Exact_predicates_tag>;
+using Lined = CGAL::Constrained_Delaunay_triangulation_2<Kernel, CGAL::Triangulation_data_structure_2<Vertex, LinedFace>,
+                                                         CGAL::Exact_predicates_tag>;
 using CgalPoint = Kernel::Point_2;
 
 /// Levels that came together at one place.
@@ -33,8 +34,10 @@ struct Levels {
     double lowest = 0, highest = 0;
 
     void add(double z, bool line) {
-        if (line && !onLine) count = 0, sum = 0, onLine = true; // the line wins
-        else if (!line && onLine) return;
+        if (line && !onLine)
+            count = 0, sum = 0, onLine = true; // the line wins
+        else if (!line && onLine)
+            return;
         lowest = count ? std::min(lowest, z) : z;
         highest = count ? std::max(highest, z) : z;
         sum += z, ++count;
@@ -100,7 +103,8 @@ private:
         m_duplicates = 0;
         m_out = {};
         auto order = m_places;
-        CGAL::spatial_sort<CGAL::Parallel_tag>(order.begin(), order.end(), CGAL::Spatial_sort_traits_adapter_2<Kernel, PointOfPlace>(PointOfPlace()));
+        CGAL::spatial_sort<CGAL::Parallel_tag>(order.begin(), order.end(),
+                                               CGAL::Spatial_sort_traits_adapter_2<Kernel, PointOfPlace>(PointOfPlace()));
         T cgal;
         std::vector<double> levels(order.size());
         std::map<int, Levels> together; // by rank
@@ -123,7 +127,8 @@ private:
             }
             if (!handles.empty()) handles[std::size_t(p.index)] = v;
         }
-        for (const auto& [rank, place] : together) levels[std::size_t(rank)] = place.mean(), m_together.push_back({order[std::size_t(rank)].at, place});
+        for (const auto& [rank, place] : together)
+            levels[std::size_t(rank)] = place.mean(), m_together.push_back({order[std::size_t(rank)].at, place});
         if constexpr (std::is_same_v<T, Lined>) insertSegments(cgal, handles, levels);
         extract(cgal, levels);
         if (m_mergeDistance > 0 && closePair()) {
@@ -137,7 +142,9 @@ private:
     bool closePair() const {
         const auto& tin = m_out.tin;
         const double least = m_mergeDistance * m_mergeDistance;
-        const auto close = [&](const Point3& a, const Point3& b) { return (a.x - b.x) * (a.x - b.x) + (a.y - b.y) * (a.y - b.y) < least; };
+        const auto close = [&](const Point3& a, const Point3& b) {
+            return (a.x - b.x) * (a.x - b.x) + (a.y - b.y) * (a.y - b.y) < least;
+        };
         if (tin.empty()) { // no triangles: all on a line, or too few
             for (std::size_t i = 0; i < tin.vertices().size(); ++i)
                 for (std::size_t k = 0; k < i; ++k)
@@ -165,7 +172,9 @@ private:
                 for (std::int64_t dy = -1; dy <= 1; ++dy)
                     for (auto [it, end] = cells.equal_range(key(cx + dx, cy + dy)); it != end; ++it) {
                         const auto& q = kept[std::size_t(it->second)].at;
-                        if (std::hypot(q.x() - p.at.x(), q.y() - p.at.y()) < m_mergeDistance && (into == kNone || it->second < into)) into = it->second;
+                        if (std::hypot(q.x() - p.at.x(), q.y() - p.at.y()) < m_mergeDistance
+                            && (into == kNone || it->second < into))
+                            into = it->second;
                     }
             if (into == kNone) {
                 into = int(kept.size());
@@ -222,8 +231,10 @@ private:
         }
         ++m_out.crossings;
         if (here.highest - here.lowest > kCrossingLevels)
-            m_out.findings.push_back({Severity::Warning, "FC-CROSSING", "", 0, "", "", "",
-                                      fmt::format("Breaklines cross at E {:.2f} N {:.2f} with levels from {:.2f} m to {:.2f} m; their mean is used.", at.x(), at.y(), here.lowest, here.highest)});
+            m_out.findings.push_back(
+                {Severity::Warning, "FC-CROSSING", "", 0, "", "", "",
+                 fmt::format("Breaklines cross at E {:.2f} N {:.2f} with levels from {:.2f} m to {:.2f} m; their mean is used.",
+                             at.x(), at.y(), here.lowest, here.highest)});
         return here.mean();
     }
 
@@ -232,12 +243,15 @@ private:
         for (const auto& place : m_together)
             if (place.second.disagree()) {
                 ++m_out.mergedUnequal;
-                if (!worst || place.second.highest - place.second.lowest > worst->second.highest - worst->second.lowest) worst = &place;
+                if (!worst || place.second.highest - place.second.lowest > worst->second.highest - worst->second.lowest)
+                    worst = &place;
             }
         if (worst)
             m_out.findings.push_back({Severity::Warning, "FC-TWO-LEVELS", "", 0, "", "", "",
-                                      fmt::format("{} places have more than one level; the mean is used. The worst, at E {:.2f} N {:.2f}, has levels from {:.2f} m to {:.2f} m.", m_out.mergedUnequal,
-                                                  worst->first.x(), worst->first.y(), worst->second.lowest, worst->second.highest)});
+                                      fmt::format("{} places have more than one level; the mean is used. The worst, at E {:.2f} "
+                                                  "N {:.2f}, has levels from {:.2f} m to {:.2f} m.",
+                                                  m_out.mergedUnequal, worst->first.x(), worst->first.y(), worst->second.lowest,
+                                                  worst->second.highest)});
     }
 
     template <typename T>
@@ -253,7 +267,8 @@ private:
         if (cgal.dimension() == 2) {
             triangles.reserve(cgal.number_of_faces());
             int count = 0;
-            for (auto f = cgal.all_faces_begin(); f != cgal.all_faces_end(); ++f) f->info() = cgal.is_infinite(f) ? kNone : count++;
+            for (auto f = cgal.all_faces_begin(); f != cgal.all_faces_end(); ++f)
+                f->info() = cgal.is_infinite(f) ? kNone : count++;
             for (auto f = cgal.all_faces_begin(); f != cgal.all_faces_end(); ++f) {
                 if (f->info() == kNone) continue;
                 Tin::Triangle t;
@@ -278,7 +293,8 @@ private:
 
 } // namespace
 
-Triangulation triangulate(std::span<const Point3> points, std::span<const Polyline3> breaklines, double mergeDistance, const Progress& progress) {
+Triangulation triangulate(std::span<const Point3> points, std::span<const Polyline3> breaklines, double mergeDistance,
+                          const Progress& progress) {
     return Builder(points, breaklines, mergeDistance, progress).build();
 }
 

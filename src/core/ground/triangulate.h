@@ -8,11 +8,11 @@ namespace fox {
 
 struct Triangulation {
     Tin tin;
-    int merged = 0;         ///< points and line vertices that merging removed
-    int mergedUnequal = 0;  ///< places where merged levels differed by more than a millimetre
-    int crossings = 0;      ///< vertices added where breaklines cross
-    int segments = 0;       ///< breakline segments put in
-    Findings findings;      ///< places with two levels, crossings that disagree
+    int merged = 0;        ///< points and line vertices that merging removed
+    int mergedUnequal = 0; ///< places where merged levels differed by more than a millimetre
+    int crossings = 0;     ///< vertices added where breaklines cross
+    int segments = 0;      ///< breakline segments put in
+    Findings findings;     ///< places with two levels, crossings that disagree
 };
 
 /// Constrained Delaunay triangulation in plan.

@@ -25,7 +25,8 @@ public:
                                               bad.times > 1 ? fmt::format(" ({} such values in this column)", bad.times) : "")});
         for (const auto& [heading, taken] : m_withUnit)
             m_findings.push_back({Severity::Warning, rule("8"), m_file.name, taken.line, m_group->name, heading, taken.hole,
-                                  fmt::format("{} is \"{}\"; the number at its start is taken ({} such values).", heading, taken.text, taken.times)});
+                                  fmt::format("{} is \"{}\"; the number at its start is taken ({} such values).", heading,
+                                              taken.text, taken.times)});
     }
     GroupCells(const GroupCells&) = delete;
     GroupCells& operator=(const GroupCells&) = delete;
@@ -89,7 +90,9 @@ public:
         readCodeNames();
         for (const auto& [group, lost] : m_orphans)
             add(Severity::Error, lost.line, group, lost.hole,
-                fmt::format("{} rows of {} belong to holes that the file does not list, the first to \"{}\"; they are kept in the file but not used.", lost.rows, group, lost.hole),
+                fmt::format("{} rows of {} belong to holes that the file does not list, the first to \"{}\"; they are kept in "
+                            "the file but not used.",
+                            lost.rows, group, lost.hole),
                 four() ? "AGS4 Rule 10c" : "AGS3 Rule 12");
         std::ranges::stable_sort(m_out.findings, {}, &Finding::line);
         return std::move(m_out);
@@ -99,7 +102,8 @@ private:
     bool four() const { return m_file.edition == AgsEdition::Ags4; }
 
     void add(Severity severity, int line, std::string group, std::string hole, std::string words, std::string rule) {
-        m_out.findings.push_back({severity, std::move(rule), m_file.name, line, std::move(group), "", std::move(hole), std::move(words)});
+        m_out.findings.push_back(
+            {severity, std::move(rule), m_file.name, line, std::move(group), "", std::move(hole), std::move(words)});
     }
 
     void readProject() {
@@ -114,14 +118,17 @@ private:
     void readPlaces() {
         GroupCells places(m_file, {"LOCA", "HOLE"}, m_out.findings);
         if (!places || places.rows() == 0)
-            return add(Severity::Error, 0, four() ? "LOCA" : "HOLE", "", "The file lists no holes: it has no rows in the group of places.", four() ? "AGS4 Rule 10c" : "AGS3 Rule 12");
+            return add(Severity::Error, 0, four() ? "LOCA" : "HOLE", "",
+                       "The file lists no holes: it has no rows in the group of places.",
+                       four() ? "AGS4 Rule 10c" : "AGS3 Rule 12");
         for (std::size_t r = 0; r < places.rows(); ++r) {
             Hole hole;
             hole.id = places.text(r, {"LOCA_ID", "HOLE_ID"});
             hole.line = places.line(r);
             if (hole.id.empty()) {
                 hole.id = fmt::format("(no id, line {})", hole.line);
-                add(Severity::Error, hole.line, places.group().name, hole.id, "The hole has no id; it is named after its line.", four() ? "AGS4 Rule 10b" : "AGS3 Rule 12");
+                add(Severity::Error, hole.line, places.group().name, hole.id, "The hole has no id; it is named after its line.",
+                    four() ? "AGS4 Rule 10b" : "AGS3 Rule 12");
             }
             hole.project = m_out.project;
             hole.file = m_file.name;
@@ -145,7 +152,9 @@ private:
             for (int n = 2; m_byId.contains(hole.id); ++n) hole.id = fmt::format("{} #{}", id, n);
             m_byId.emplace(hole.id, m_out.holes.size());
             add(Severity::Error, hole.line, group, id,
-                fmt::format("Two holes are named {}, on lines {} and {}; the second is kept as \"{}\", and what else the file says of {} goes to the first.", id, other.line, hole.line, hole.id, id),
+                fmt::format("Two holes are named {}, on lines {} and {}; the second is kept as \"{}\", and what else the file "
+                            "says of {} goes to the first.",
+                            id, other.line, hole.line, hole.id, id),
                 four() ? "AGS4 Rule 10a" : "AGS3 Rule 12");
         }
         m_out.holes.push_back(std::move(hole));
@@ -171,7 +180,8 @@ private:
             const auto top = cells.number(r, {"HORN_TOP"}, hole->id);
             const auto inclination = cells.number(r, {"HORN_INCL"}, hole->id);
             if (!top || !inclination) {
-                add(Severity::Warning, cells.line(r), "HORN", hole->id, "A row of the hole's path has no depth or no inclination; it is left out.", "FC-PATH");
+                add(Severity::Warning, cells.line(r), "HORN", hole->id,
+                    "A row of the hole's path has no depth or no inclination; it is left out.", "FC-PATH");
                 continue;
             }
             hole->stations.push_back({Depth{*top}, *inclination, cells.number(r, {"HORN_ORNT"}, hole->id).value_or(0)});
@@ -182,13 +192,15 @@ private:
     void readGeology() {
         GroupCells cells(m_file, {"GEOL"}, m_out.findings);
         if (cells.rows() == 0)
-            add(Severity::Warning, cells ? cells.group().line : 0, "GEOL", "", "The file has no geology (no GEOL rows): its holes say nothing about any unit.", "FC-LOG");
+            add(Severity::Warning, cells ? cells.group().line : 0, "GEOL", "",
+                "The file has no geology (no GEOL rows): its holes say nothing about any unit.", "FC-LOG");
         for (std::size_t r = 0; r < cells.rows(); ++r) {
             auto* hole = holeOf(cells, r);
             if (!hole) continue;
             const auto top = cells.number(r, {"GEOL_TOP"}, hole->id), base = cells.number(r, {"GEOL_BASE"}, hole->id);
             if (!top || !base) {
-                add(Severity::Error, cells.line(r), "GEOL", hole->id, "An interval has no top or no base that is a number; it is left out.", "FC-DEPTH");
+                add(Severity::Error, cells.line(r), "GEOL", hole->id,
+                    "An interval has no top or no base that is a number; it is left out.", "FC-DEPTH");
                 continue;
             }
             Interval interval{Depth{*top}, Depth{*base}, std::string(cells.text(r, {"GEOL_DESC"})), {}, cells.line(r)};
@@ -196,8 +208,7 @@ private:
                 if (const auto code = cells.text(r, {heading}); !code.empty()) interval.codes.emplace(heading, code);
             hole->intervals.push_back(std::move(interval));
         }
-        for (auto& hole : m_out.holes)
-            std::ranges::stable_sort(hole.intervals, {}, &Interval::top);
+        for (auto& hole : m_out.holes) std::ranges::stable_sort(hole.intervals, {}, &Interval::top);
     }
 
     void readBlowCounts() {

@@ -10,7 +10,7 @@ struct AgsHoles {
     std::string title;   ///< PROJ_NAME, or empty
     Holes holes;
     std::map<std::string, std::string> codeNames; ///< of geology codes, from ABBR
-    Findings findings; ///< of what could not be understood; faults of sense come from checkHoles
+    Findings findings;                            ///< of what could not be understood; faults of sense come from checkHoles
 };
 
 /// A number with a unit behind it is taken, other text in a number column is a finding and counts as

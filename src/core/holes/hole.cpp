@@ -28,12 +28,18 @@ struct TypeWords {
     HoleKind kind;
 };
 constexpr TypeWords kTypes[] = {
-    {"RC", "rotary cored", HoleKind::Drilled},       {"RO", "rotary open hole", HoleKind::Drilled},
-    {"CP", "cable percussion", HoleKind::Drilled},   {"CP+RC", "cable percussion, cored below", HoleKind::Drilled},
-    {"SNC", "sonic", HoleKind::Drilled},             {"IP", "inspection pit", HoleKind::Dug},
-    {"TP", "trial pit", HoleKind::Dug},              {"TRCH", "trench", HoleKind::Dug},
-    {"WLS", "window sample", HoleKind::Pushed},      {"WS", "window sample", HoleKind::Pushed},
-    {"DP", "dynamic probe", HoleKind::Pushed},       {"SCP", "static cone", HoleKind::Pushed},
+    {"RC", "rotary cored", HoleKind::Drilled},
+    {"RO", "rotary open hole", HoleKind::Drilled},
+    {"CP", "cable percussion", HoleKind::Drilled},
+    {"CP+RC", "cable percussion, cored below", HoleKind::Drilled},
+    {"SNC", "sonic", HoleKind::Drilled},
+    {"IP", "inspection pit", HoleKind::Dug},
+    {"TP", "trial pit", HoleKind::Dug},
+    {"TRCH", "trench", HoleKind::Dug},
+    {"WLS", "window sample", HoleKind::Pushed},
+    {"WS", "window sample", HoleKind::Pushed},
+    {"DP", "dynamic probe", HoleKind::Pushed},
+    {"SCP", "static cone", HoleKind::Pushed},
     {"HA", "hand auger", HoleKind::Drilled},
 };
 const TypeWords* typeOf(const std::string& code) {
@@ -101,7 +107,8 @@ namespace {
 
 void checkPlace(const Holes& holes, const Hole& hole, Findings& out) {
     const auto add = [&](const char* rule, std::string heading, std::string words) {
-        out.push_back({Severity::Error, rule, hole.file, hole.line, "LOCA", std::move(heading), displayName(holes, hole), std::move(words)});
+        out.push_back({Severity::Error, rule, hole.file, hole.line, "LOCA", std::move(heading), displayName(holes, hole),
+                       std::move(words)});
     };
     if (hole.easting == 0.0 && hole.northing == 0.0)
         add("FC-PLACE", "LOCA_NATE", "The hole lies at 0, 0: it is left out of every surface until it has a place.");
@@ -113,20 +120,27 @@ void checkPlace(const Holes& holes, const Hole& hole, Findings& out) {
 
 void checkIntervals(const Holes& holes, const Hole& hole, Findings& out) {
     const auto add = [&](const char* rule, int line, std::string words) {
-        out.push_back({Severity::Warning, rule, hole.file, line, "GEOL", "GEOL_BASE", displayName(holes, hole), std::move(words)});
+        out.push_back(
+            {Severity::Warning, rule, hole.file, line, "GEOL", "GEOL_BASE", displayName(holes, hole), std::move(words)});
     };
     if (hole.intervals.empty()) add("FC-LOG", hole.line, "The hole has no geology: it says nothing about any unit.");
     std::optional<Depth> before;
     for (const auto& i : hole.intervals) {
         if (!i.usable()) {
-            add("FC-UPSIDE-DOWN", i.line, fmt::format("The interval from {:.2f} m to {:.2f} m has its base at or above its top; it is left out.", i.top.metres, i.base.metres));
+            add("FC-UPSIDE-DOWN", i.line,
+                fmt::format("The interval from {:.2f} m to {:.2f} m has its base at or above its top; it is left out.",
+                            i.top.metres, i.base.metres));
             continue;
         }
         constexpr double kSlack = 0.0005; // metres; depths are given to the centimetre at best
         if (before && i.top.metres < before->metres - kSlack)
-            add("FC-OVERLAP", i.line, fmt::format("The interval from {:.2f} m overlaps the one above, which ends at {:.2f} m.", i.top.metres, before->metres));
+            add("FC-OVERLAP", i.line,
+                fmt::format("The interval from {:.2f} m overlaps the one above, which ends at {:.2f} m.", i.top.metres,
+                            before->metres));
         if (hole.finalDepth && i.base.metres > hole.finalDepth->metres + kSlack)
-            add("FC-BELOW-END", i.line, fmt::format("The interval ends at {:.2f} m, below the final depth of {:.2f} m.", i.base.metres, hole.finalDepth->metres));
+            add("FC-BELOW-END", i.line,
+                fmt::format("The interval ends at {:.2f} m, below the final depth of {:.2f} m.", i.base.metres,
+                            hole.finalDepth->metres));
         before = i.base;
     }
 }

@@ -35,9 +35,9 @@ struct BlowCount {
 };
 
 struct Hole {
-    std::string id;      ///< as the file has it
-    std::string project; ///< the file's project id; (project, id) is unique
-    std::string type;    ///< "RC", "CP", "TP": as the file has it
+    std::string id;                          ///< as the file has it
+    std::string project;                     ///< the file's project id; (project, id) is unique
+    std::string type;                        ///< "RC", "CP", "TP": as the file has it
     std::optional<double> easting, northing; ///< metres
     std::optional<Level> level;              ///< ground level
     std::optional<Depth> finalDepth;

@@ -35,8 +35,10 @@ double matchedAlong(const Model& model, const HolePath& path, const ReadInterval
         const bool next = isThere(to);
         double low = from, high = to;
         while (there != next && high - low > kFine) (isThere((low + high) / 2) == there ? low : high) = (low + high) / 2;
-        if (there && next) matched += to - from;
-        else if (there != next) matched += there ? low - from : to - high;
+        if (there && next)
+            matched += to - from;
+        else if (there != next)
+            matched += there ? low - from : to - high;
         from = to, there = next;
     }
     return std::min(length, matched > 0 ? matched + kFine : 0);
@@ -51,13 +53,17 @@ AuditHole auditHole(const Model& model, const ReadHole& read, const HolePath& pa
 
 } // namespace
 
-Audit auditModel(const Model& model, const Reading& reading, const std::vector<std::vector<Contact>>& contacts, const Progress& progress) {
+Audit auditModel(const Model& model, const Reading& reading, const std::vector<std::vector<Contact>>& contacts,
+                 const Progress& progress) {
     Audit audit;
     std::vector<std::optional<AuditHole>> holes(reading.holes.size());
-    parallelFor(holes.size(), 1, [&](std::size_t begin, std::size_t end) {
-        for (auto h = begin; h < end; ++h)
-            if (const auto path = HolePath::of(*reading.holes[h].hole)) holes[h] = auditHole(model, reading.holes[h], *path);
-    }, progress);
+    parallelFor(
+        holes.size(), 1,
+        [&](std::size_t begin, std::size_t end) {
+            for (auto h = begin; h < end; ++h)
+                if (const auto path = HolePath::of(*reading.holes[h].hole)) holes[h] = auditHole(model, reading.holes[h], *path);
+        },
+        progress);
     std::map<std::string, std::size_t> index;
     for (auto& h : holes)
         if (h) {
@@ -74,14 +80,17 @@ Audit auditModel(const Model& model, const Reading& reading, const std::vector<s
             if (c.kind == ContactKind::Observed) {
                 const AuditContact contact{unit, c.place.z, modelled};
                 audit.holes[index[c.hole]].contacts.push_back(contact);
-                if (std::abs(contact.difference()) > audit.worstDifference) audit.worstDifference = std::abs(contact.difference()), audit.worstHole = c.hole;
+                if (std::abs(contact.difference()) > audit.worstDifference)
+                    audit.worstDifference = std::abs(contact.difference()), audit.worstHole = c.hole;
                 continue;
             }
             // under the rules an absent unit's base is that of what lies over it, which keeps the bound if it is kept there
             audit.bounds += c.kind == ContactKind::Gap ? 2 : 1;
             const bool upper = c.kind == ContactKind::NotReached || c.kind == ContactKind::TooShort || c.kind == ContactKind::Gap;
-            if (upper) audit.boundsBroken += modelled > c.place.z + kAuditSlack;
-            else audit.boundsBroken += modelled < c.place.z - kAuditSlack;
+            if (upper)
+                audit.boundsBroken += modelled > c.place.z + kAuditSlack;
+            else
+                audit.boundsBroken += modelled < c.place.z - kAuditSlack;
             if (c.lowest) audit.boundsBroken += modelled < c.lowest->z - kAuditSlack;
         }
     double logged = 0, matched = 0;

@@ -26,19 +26,20 @@ struct Audit {
 inline constexpr double kAuditSlack = 0.01; ///< metres
 
 /// A length matches where the model has the logged unit. Vertical holes are compared exactly, the others every
-/// 0.25 m along the path, and where that changes to the millimetre. Length of intervals that have no unit, or return, is logged but never matched.
+/// 0.25 m along the path, and where that changes to the millimetre. Length of intervals that have no unit, or return, is logged
+/// but never matched.
 Audit auditModel(const Model&, const Reading&, const std::vector<std::vector<Contact>>&, const Progress& = {});
 
 /// Volumes by cells whose centre is inside.
 struct UnitVolume {
     std::size_t unit = 0;
-    double volume = 0;          ///< cubic metres
-    double area = 0;            ///< square metres where the unit has a thickness
-    double meanThickness = 0;   ///< over that area, metres
+    double volume = 0;        ///< cubic metres
+    double area = 0;          ///< square metres where the unit has a thickness
+    double meanThickness = 0; ///< over that area, metres
     double maxThickness = 0;
 };
 struct Volumes {
-    double area = 0; ///< square metres where there is ground
+    double area = 0;               ///< square metres where there is ground
     std::vector<UnitVolume> units; ///< all but the oldest
 };
 /// Empty outline: everywhere. Cells where a unit's base is not known count for nothing.

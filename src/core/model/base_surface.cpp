@@ -4,7 +4,8 @@
 
 namespace fox {
 
-void BaseSurface::evaluate(std::span<const Point2> places, std::span<const double> ground, std::span<double> levels, std::span<double> variances) const {
+void BaseSurface::evaluate(std::span<const Point2> places, std::span<const double> ground, std::span<double> levels,
+                           std::span<double> variances) const {
     if (absentEverywhere) {
         std::ranges::fill(levels, std::numeric_limits<double>::infinity());
         std::ranges::fill(variances, kNoValue);
@@ -61,7 +62,8 @@ struct Candidate {
     FittedSurface fit;
 };
 
-Candidate candidate(const Unit& unit, const std::vector<Contact>& contacts, BaseReference reference, const Terrain& terrain, const Progress& progress) {
+Candidate candidate(const Unit& unit, const std::vector<Contact>& contacts, BaseReference reference, const Terrain& terrain,
+                    const Progress& progress) {
     Candidate c{reference, inputsOf(contacts, reference, terrain), {}};
     auto settings = unit.recipe.settings;
     // a nugget would leave a spike at every hole where the surface is to pass through the contact smoothly
@@ -89,8 +91,10 @@ BaseSurface fitBase(const Unit& unit, const std::vector<Contact>& contacts, cons
     BaseSurface base;
     base.contacts = int(std::ranges::count(contacts, ContactKind::Observed, &Contact::kind));
     base.bounds = int(contacts.size()) - base.contacts;
-    const bool anywhere = std::ranges::any_of(contacts, [](const Contact& c) { return c.kind != ContactKind::Absent && c.kind != ContactKind::TooShort; });
-    base.absentEverywhere = !anywhere && std::ranges::any_of(contacts, [](const Contact& c) { return c.kind == ContactKind::Absent; });
+    const bool anywhere = std::ranges::any_of(
+        contacts, [](const Contact& c) { return c.kind != ContactKind::Absent && c.kind != ContactKind::TooShort; });
+    base.absentEverywhere =
+        !anywhere && std::ranges::any_of(contacts, [](const Contact& c) { return c.kind == ContactKind::Absent; });
     if (base.absentEverywhere) return base;
 
     const bool both = !unit.recipe.reference && base.contacts > 0 && !terrain.tin.empty();
@@ -104,13 +108,16 @@ BaseSurface fitBase(const Unit& unit, const std::vector<Contact>& contacts, cons
     base.fit = std::move(chosen.fit);
     for (auto& f : base.fit.findings) f.message = fmt::format("Base of {}: {}", unit.code, f.message);
     if (!chosen.inputs.outside.empty())
-        base.fit.findings.push_back({Severity::Warning, "FC-OUTSIDE", "", 0, "", "", chosen.inputs.outside.front(),
-                                     fmt::format("Base of {}: {} contacts lie where the ground has no level, so they have no depth and are left out ({}).", unit.code,
-                                                 chosen.inputs.outside.size(), fmt::join(chosen.inputs.outside, ", "))});
+        base.fit.findings.push_back(
+            {Severity::Warning, "FC-OUTSIDE", "", 0, "", "", chosen.inputs.outside.front(),
+             fmt::format(
+                 "Base of {}: {} contacts lie where the ground has no level, so they have no depth and are left out ({}).",
+                 unit.code, chosen.inputs.outside.size(), fmt::join(chosen.inputs.outside, ", "))});
     if (base.contacts == 0)
-        base.fit.findings.push_back({Severity::Warning, "FC-NO-BASE", "", 0, "", "", "",
-                                     contacts.empty() ? fmt::format("No hole speaks of {}: its base and all below it is not known.", unit.code)
-                                                      : fmt::format("No hole shows the base of {}: it and all below it is not known.", unit.code)});
+        base.fit.findings.push_back(
+            {Severity::Warning, "FC-NO-BASE", "", 0, "", "", "",
+             contacts.empty() ? fmt::format("No hole speaks of {}: its base and all below it is not known.", unit.code)
+                              : fmt::format("No hole shows the base of {}: it and all below it is not known.", unit.code)});
     return base;
 }
 

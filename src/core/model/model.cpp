@@ -55,11 +55,15 @@ ModelColumn Model::columnAt(Point2 p, bool withDeviations) const {
 Grid sampleBase(const BaseSurface& base, const Grid& ground, const Progress& progress) {
     Grid grid(ground.frame);
     const auto columns = std::size_t(ground.frame.columns());
-    parallelFor(grid.values.size(), 1024, [&](std::size_t begin, std::size_t end) {
-        std::vector<Point2> places;
-        for (auto i = begin; i < end; ++i) places.push_back(ground.frame.centre(int(i % columns), int(i / columns)));
-        base.evaluate(places, std::span(ground.values).subspan(begin, end - begin), std::span(grid.values).subspan(begin, end - begin), {});
-    }, progress);
+    parallelFor(
+        grid.values.size(), 1024,
+        [&](std::size_t begin, std::size_t end) {
+            std::vector<Point2> places;
+            for (auto i = begin; i < end; ++i) places.push_back(ground.frame.centre(int(i % columns), int(i / columns)));
+            base.evaluate(places, std::span(ground.values).subspan(begin, end - begin),
+                          std::span(grid.values).subspan(begin, end - begin), {});
+        },
+        progress);
     return grid;
 }
 
@@ -69,8 +73,10 @@ namespace {
 void reportCrossings(const Sequence& sequence, ModelGrid& out, const std::vector<double>& area) {
     for (std::size_t i = 0; i < area.size(); ++i)
         if (area[i] > 0)
-            out.findings.push_back({Severity::Note, "FC-CROSSES", "", 0, "", "", "",
-                                    fmt::format("The base of {} rises above what lies over it on {:.0f} m²: there {} is taken as absent.", sequence.units[i].code, area[i], sequence.units[i].code)});
+            out.findings.push_back(
+                {Severity::Note, "FC-CROSSES", "", 0, "", "", "",
+                 fmt::format("The base of {} rises above what lies over it on {:.0f} m²: there {} is taken as absent.",
+                             sequence.units[i].code, area[i], sequence.units[i].code)});
 }
 
 } // namespace

@@ -11,8 +11,8 @@ namespace fox {
 void applyRules(double ground, std::span<double> bases, std::span<const BaseRule> rules);
 
 struct ModelColumn {
-    double ground = kNoValue;      ///< kNoValue outside the ground: then there is nothing else
-    std::vector<double> bases;     ///< a unit but the oldest, after the rules
+    double ground = kNoValue;       ///< kNoValue outside the ground: then there is nothing else
+    std::vector<double> bases;      ///< a unit but the oldest, after the rules
     std::vector<double> deviations; ///< standard deviation of each base as fitted, metres; kNoValue if the method has none
 
     double top(std::size_t unit) const { return unit == 0 ? ground : bases[unit - 1]; }

@@ -52,10 +52,12 @@ SectionHole stickOf(const ReadHole& read, const HolePath& path, const Projection
     };
     for (const auto& i : read.hole->intervals) {
         if (!i.usable()) continue;
-        const auto known = std::ranges::find_if(read.intervals, [&](const ReadInterval& r) { return r.top <= i.top && i.base <= r.base; });
+        const auto known =
+            std::ranges::find_if(read.intervals, [&](const ReadInterval& r) { return r.top <= i.top && i.base <= r.base; });
         const auto [topAt, top] = place(i.top);
         const auto [baseAt, base] = place(i.base);
-        out.sticks.push_back({topAt, top, baseAt, base, known == read.intervals.end() ? std::nullopt : std::optional(known->unit)});
+        out.sticks.push_back(
+            {topAt, top, baseAt, base, known == read.intervals.end() ? std::nullopt : std::optional(known->unit)});
         out.reachesOldest |= known != read.intervals.end() && known->unit == oldest;
     }
     std::tie(out.endChainage, out.endLevel) = place(read.hole->end());
@@ -88,13 +90,16 @@ Section makeSection(const Model& model, const Reading& reading, const Polyline2&
     const auto n = section.chainage.size();
     section.ground.resize(n);
     for (auto& b : section.bases) b.resize(n);
-    parallelFor(n, 32, [&](std::size_t begin, std::size_t end) {
-        for (auto i = begin; i < end; ++i) {
-            const auto column = model.columnAt(pointAlong(line, section.chainage[i]));
-            section.ground[i] = column.ground;
-            for (std::size_t u = 0; u < column.bases.size(); ++u) section.bases[u][i] = column.bases[u];
-        }
-    }, progress);
+    parallelFor(
+        n, 32,
+        [&](std::size_t begin, std::size_t end) {
+            for (auto i = begin; i < end; ++i) {
+                const auto column = model.columnAt(pointAlong(line, section.chainage[i]));
+                section.ground[i] = column.ground;
+                for (std::size_t u = 0; u < column.bases.size(); ++u) section.bases[u][i] = column.bases[u];
+            }
+        },
+        progress);
     return section;
 }
 

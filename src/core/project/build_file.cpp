@@ -30,8 +30,10 @@ public:
         } catch (const json::parse_error& e) {
             throw FileError(fmt::format("{} is no JSON: {}.", file.string(), e.what()));
         }
-        if (m_json.value("format", "") != "fox-cellar-build") throw FileError(fmt::format("{} is no build file: its \"format\" is not \"fox-cellar-build\".", file.string()));
-        if (m_json.value("version", 0) != 1) throw FileError(fmt::format("{} has a version that this Fox Cellar does not know; it knows 1.", file.string()));
+        if (m_json.value("format", "") != "fox-cellar-build")
+            throw FileError(fmt::format("{} is no build file: its \"format\" is not \"fox-cellar-build\".", file.string()));
+        if (m_json.value("version", 0) != 1)
+            throw FileError(fmt::format("{} has a version that this Fox Cellar does not know; it knows 1.", file.string()));
         if (!m_json.contains("holes")) throw FileError(fmt::format("{} has no \"holes\".", file.string()));
     }
 
@@ -60,7 +62,8 @@ private:
             const auto path = pathOf(entry);
             const auto imported = understandAgs(readBytes(path), path.filename().string(), m_progress);
             if (const auto twice = alreadyThere(m_out.project, imported); !twice.empty())
-                throw Error(fmt::format("{}: hole {} of project {} is in an earlier file already; give the files different project ids or leave one out.",
+                throw Error(fmt::format("{}: hole {} of project {} is in an earlier file already; give the files different "
+                                        "project ids or leave one out.",
                                         path.string(), twice.front(), imported.content.project));
             m_out.project = addHoles(m_out.project, imported).project;
         }
@@ -69,13 +72,18 @@ private:
     void addGround() {
         const json ground = m_json.value("ground", json::object());
         for (const char* later : {"rasters"})
-            if (ground.contains(later)) throw Error(fmt::format("\"ground\" has \"{}\", which this version can't use yet.", later));
+            if (ground.contains(later))
+                throw Error(fmt::format("\"ground\" has \"{}\", which this version can't use yet.", later));
         for (const auto& entry : ground.value("points", json::array())) {
             const auto path = pathOf(entry);
-            m_out.project = addSurvey(m_out.project, understandSurvey(readBytes(path), path.filename().string(), namesIn(entry.value("columns", "")))).project;
+            m_out.project = addSurvey(m_out.project, understandSurvey(readBytes(path), path.filename().string(),
+                                                                      namesIn(entry.value("columns", ""))))
+                                .project;
         }
-        for (const auto& entry : ground.value("breaklines", json::array())) addLines(entry, entry.value("level_field", ""), "breaklines");
-        for (const auto& entry : ground.value("contours", json::array())) addLines(entry, entry.value("level_field", ""), "contours");
+        for (const auto& entry : ground.value("breaklines", json::array()))
+            addLines(entry, entry.value("level_field", ""), "breaklines");
+        for (const auto& entry : ground.value("contours", json::array()))
+            addLines(entry, entry.value("level_field", ""), "contours");
         if (ground.contains("limit")) {
             auto site = *m_out.project.site;
             const auto path = pathOf(ground["limit"]);
@@ -91,7 +99,8 @@ private:
     void addLines(const json& entry, const std::string& levelField, const char* format) {
         const auto path = pathOf(entry);
         auto lines = breaklinesOf(readVector(path), levelField, path.string());
-        m_out.project = addBreaklines(m_out.project, {path.filename().string(), format, readBytes(path), 0, {}}, std::move(lines)).project;
+        m_out.project =
+            addBreaklines(m_out.project, {path.filename().string(), format, readBytes(path), 0, {}}, std::move(lines)).project;
     }
 
     void setSequence() {
@@ -101,7 +110,8 @@ private:
         if (m_json.contains("unit_heading")) {
             sequence.unitHeading = m_json["unit_heading"];
             if (std::ranges::none_of(headings, [&](const auto& h) { return h.heading == sequence.unitHeading; }))
-                throw Error(fmt::format("No interval has a code in {}; \"unit_heading\" should name a filled column.", sequence.unitHeading));
+                throw Error(fmt::format("No interval has a code in {}; \"unit_heading\" should name a filled column.",
+                                        sequence.unitHeading));
         } else {
             sequence.unitHeading = headings.empty() ? "" : headings.front().heading;
             m_out.chosen["unit_heading"] = sequence.unitHeading;
@@ -118,7 +128,8 @@ private:
         const json surfaces = m_json.value("surfaces", json::object());
         const auto standard = recipeOf(surfaces.value("default", json::object()));
         for (const auto& [code, recipe] : surfaces.items())
-            if (code != "default" && !sequence.index(code)) throw Error(fmt::format("\"surfaces\" speaks of {}, which is no unit of the sequence.", code));
+            if (code != "default" && !sequence.index(code))
+                throw Error(fmt::format("\"surfaces\" speaks of {}, which is no unit of the sequence.", code));
         for (auto& u : sequence.units) u.recipe = recipeOf(surfaces.value(u.code, json::object()), standard);
         p.sequence = part(std::move(sequence));
     }
@@ -131,7 +142,8 @@ private:
         u.name = j.value("name", named == m_out.project.codeNames->end() ? u.code : named->second);
         u.colour = j.value("colour", proposedColour(u.name, before.units.size()));
         const std::string rule = j.value("base", "cuts");
-        if (rule != "cuts" && rule != "laps") throw UsageError(fmt::format("The base of {} is \"{}\"; it can be \"cuts\" or \"laps\".", u.code, rule));
+        if (rule != "cuts" && rule != "laps")
+            throw UsageError(fmt::format("The base of {} is \"{}\"; it can be \"cuts\" or \"laps\".", u.code, rule));
         u.base = rule == "cuts" ? BaseRule::Cuts : BaseRule::Laps;
         u.logged = j.value("logged", std::vector<std::string>{});
         return u;
@@ -165,7 +177,9 @@ Built buildProject(const std::filesystem::path& file, const Progress& progress) 
 
 std::vector<LeftOut> leftOutOf(const Findings& findings) {
     // the rules whose findings say that something is not used
-    static const std::set<std::string> kRules{"FC-PLACE", "FC-LEVEL", "FC-UPSIDE-DOWN", "FC-ORDER", "FC-CODE", "FC-BOUND", "FC-OUTSIDE", "FC-DEPTH", "FC-PATH", "FC-OFF-TERRAIN", "FC-SURVEY", "FC-NO-LEVEL"};
+    static const std::set<std::string> kRules{"FC-PLACE", "FC-LEVEL",       "FC-UPSIDE-DOWN", "FC-ORDER",
+                                              "FC-CODE",  "FC-BOUND",       "FC-OUTSIDE",     "FC-DEPTH",
+                                              "FC-PATH",  "FC-OFF-TERRAIN", "FC-SURVEY",      "FC-NO-LEVEL"};
     std::vector<LeftOut> out;
     for (const auto& f : findings)
         if (kRules.contains(f.rule)) out.push_back({f.hole, f.file, f.line, f.message});
@@ -176,10 +190,15 @@ json chosenSurfaces(const ProductSet& set) {
     json out = json::object();
     for (std::size_t i = 0; i < set.model->bases.size(); ++i) {
         const auto& b = *set.model->bases[i];
-        json j{{"method", name(b.fit.settings.method)}, {"from", name(b.reference)}, {"contacts", b.contacts}, {"bounds", b.bounds}, {"left_out_rmse", number(b.fit.leaveOneOut.rmse)}};
+        json j{{"method", name(b.fit.settings.method)},
+               {"from", name(b.reference)},
+               {"contacts", b.contacts},
+               {"bounds", b.bounds},
+               {"left_out_rmse", number(b.fit.leaveOneOut.rmse)}};
         if (b.fit.settings.variogram) {
             const auto& v = *b.fit.settings.variogram;
-            j["variogram"] = {{"model", name(v.model)}, {"nugget", v.nugget}, {"partial_sill", v.partialSill}, {"range", v.range}};
+            j["variogram"] = {
+                {"model", name(v.model)}, {"nugget", v.nugget}, {"partial_sill", v.partialSill}, {"range", v.range}};
         }
         out[set.project.sequence->units[i].code] = std::move(j);
     }

@@ -58,7 +58,8 @@ ImportedAgs understandAgs(std::string bytes, const std::string& name, const Prog
     out.file.holes = int(out.content.holes.size());
     out.file.findings = ags.findings;
     out.file.findings.insert(out.file.findings.end(), out.content.findings.begin(), out.content.findings.end());
-    for (const auto& g : ags.groups) out.groups.push_back(fmt::format("{}, {} row{}", g.name, g.rows.size(), g.rows.size() == 1 ? "" : "s"));
+    for (const auto& g : ags.groups)
+        out.groups.push_back(fmt::format("{}, {} row{}", g.name, g.rows.size(), g.rows.size() == 1 ? "" : "s"));
     return out;
 }
 
@@ -92,7 +93,8 @@ Edited addHoles(const Project& project, const ImportedAgs& imported) {
     names.insert(imported.content.codeNames.begin(), imported.content.codeNames.end());
     e.project.codeNames = part(std::move(names));
     if (project.sequence->units.empty()) e.project.sequence = part(proposeSequence(*e.project.holes, *e.project.codeNames));
-    if (project.holes->empty() && project.files->empty() && !imported.content.title.empty()) e.project.name = imported.content.title;
+    if (project.holes->empty() && project.files->empty() && !imported.content.title.empty())
+        e.project.name = imported.content.title;
     return e;
 }
 
@@ -129,7 +131,8 @@ Edited apply(const Project& project, const Remedy& remedy) {
         // where the logs have it: before the first unit that the proposal puts under it
         const auto order = proposeSequence(*project.holes, *project.codeNames);
         const auto rank = order.index(unit.code).value_or(order.units.size());
-        const auto at = std::ranges::find_if(sequence.units, [&](const Unit& u) { return order.index(u.code).value_or(0) > rank; });
+        const auto at =
+            std::ranges::find_if(sequence.units, [&](const Unit& u) { return order.index(u.code).value_or(0) > rank; });
         sequence.units.insert(at, std::move(unit));
         return withSequence(project, std::move(sequence), remedy.label);
     }
@@ -185,20 +188,25 @@ Edited setMethod(const Project& project, const std::string& unitCode, Method met
 Edited setBaseRule(const Project& project, const std::string& unitCode, BaseRule rule) {
     auto sequence = *project.sequence;
     unitNamed(sequence, unitCode).base = rule;
-    return withSequence(project, std::move(sequence), fmt::format("Base of {} {}", unitCode, rule == BaseRule::Cuts ? "cuts" : "laps"));
+    return withSequence(project, std::move(sequence),
+                        fmt::format("Base of {} {}", unitCode, rule == BaseRule::Cuts ? "cuts" : "laps"));
 }
 
 Edited setReference(const Project& project, const std::string& unitCode, std::optional<BaseReference> reference) {
     auto sequence = *project.sequence;
     unitNamed(sequence, unitCode).recipe.reference = reference;
-    return withSequence(project, std::move(sequence), fmt::format("Base of {} from {}", unitCode, reference ? fmt::format("{}s", name(*reference)) : "what fits better"));
+    return withSequence(
+        project, std::move(sequence),
+        fmt::format("Base of {} from {}", unitCode, reference ? fmt::format("{}s", name(*reference)) : "what fits better"));
 }
 
 Edited setSystem(const Project& project, const std::string& crs) {
     auto site = *project.site;
     if (!crs.empty()) {
         const auto known = projectedSystem(crs);
-        if (!known) throw Error(fmt::format("\"{}\" is no projected coordinate system that is known. Say it by its EPSG number, such as EPSG:25831.", crs));
+        if (!known)
+            throw Error(fmt::format(
+                "\"{}\" is no projected coordinate system that is known. Say it by its EPSG number, such as EPSG:25831.", crs));
         site.crs = *known;
     } else {
         site.crs.clear();

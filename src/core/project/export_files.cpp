@@ -38,14 +38,16 @@ std::vector<std::pair<std::string, Grid>> gridsOf(const ProductSet& set, const s
         const bool hasBase = u < set.modelGrid->bases.size();
         if (what == "bases" && hasBase) out.emplace_back("base_" + units[u].code, set.modelGrid->bases[u]);
         if (what == "tops") out.emplace_back("top_" + units[u].code, set.modelGrid->top(u));
-        if (what == "thickness" && hasBase) out.emplace_back("thickness_" + units[u].code, difference(set.modelGrid->top(u), set.modelGrid->bases[u]));
+        if (what == "thickness" && hasBase)
+            out.emplace_back("thickness_" + units[u].code, difference(set.modelGrid->top(u), set.modelGrid->bases[u]));
     }
     return out;
 }
 
 } // namespace
 
-std::vector<std::filesystem::path> exportFiles(const ProductSet& set, const std::string& what, const std::string& as, const std::filesystem::path& folder) {
+std::vector<std::filesystem::path> exportFiles(const ProductSet& set, const std::string& what, const std::string& as,
+                                               const std::filesystem::path& folder) {
     const auto kind = std::ranges::find(exportKinds(), what, &ExportKind::what);
     if (kind == exportKinds().end() || !std::ranges::count(kind->as, as))
         throw Error(fmt::format("{} can't be exported as {} by this version; nothing was written.", what, as));
@@ -54,11 +56,16 @@ std::vector<std::filesystem::path> exportFiles(const ProductSet& set, const std:
     const auto& crs = set.project.site->crs;
     const std::string ending = as == "landxml" ? ".xml" : "." + as;
     ReplaceFiles outputs;
-    if (what == "holes") outputs.add(folder / "holes.gpkg", [&](const auto& scratch) { writeVector(scratch, {holeLayer(*set.project.holes, crs)}); });
-    else if (what == "ground" && isTinEnding("x" + ending)) outputs.add(folder / ("ground" + ending), [&](const auto& scratch) { writeTin(scratch, set.terrain->tin, "ground"); });
+    if (what == "holes")
+        outputs.add(folder / "holes.gpkg",
+                    [&](const auto& scratch) { writeVector(scratch, {holeLayer(*set.project.holes, crs)}); });
+    else if (what == "ground" && isTinEnding("x" + ending))
+        outputs.add(folder / ("ground" + ending), [&](const auto& scratch) { writeTin(scratch, set.terrain->tin, "ground"); });
     else {
-        for (const auto& entry : gridsOf(set, what)) outputs.add(folder / (entry.first + ending), [&](const auto& scratch) { writeRaster(scratch, entry.second, crs); });
-        if (outputs.targets().empty()) throw Error(fmt::format("There is no {} to export: the project has no ground or no sequence yet.", what));
+        for (const auto& entry : gridsOf(set, what))
+            outputs.add(folder / (entry.first + ending), [&](const auto& scratch) { writeRaster(scratch, entry.second, crs); });
+        if (outputs.targets().empty())
+            throw Error(fmt::format("There is no {} to export: the project has no ground or no sequence yet.", what));
     }
     outputs.commit();
     return outputs.targets();

@@ -17,12 +17,17 @@ void createCoreTables(SQLite::Database& db) {
     db.exec(fmt::format("PRAGMA application_id = {}; PRAGMA user_version = {};", kApplicationId, kVersion));
     db.exec("CREATE TABLE gpkg_spatial_ref_sys (srs_name TEXT NOT NULL, srs_id INTEGER PRIMARY KEY, organization TEXT NOT NULL, "
             "organization_coordsys_id INTEGER NOT NULL, definition TEXT NOT NULL, description TEXT);"
-            "CREATE TABLE gpkg_contents (table_name TEXT NOT NULL PRIMARY KEY, data_type TEXT NOT NULL, identifier TEXT UNIQUE, description TEXT DEFAULT '', "
-            "last_change DATETIME NOT NULL DEFAULT (strftime('%Y-%m-%dT%H:%M:%fZ','now')), min_x DOUBLE, min_y DOUBLE, max_x DOUBLE, max_y DOUBLE, srs_id INTEGER, "
+            "CREATE TABLE gpkg_contents (table_name TEXT NOT NULL PRIMARY KEY, data_type TEXT NOT NULL, identifier TEXT UNIQUE, "
+            "description TEXT DEFAULT '', "
+            "last_change DATETIME NOT NULL DEFAULT (strftime('%Y-%m-%dT%H:%M:%fZ','now')), min_x DOUBLE, min_y DOUBLE, max_x "
+            "DOUBLE, max_y DOUBLE, srs_id INTEGER, "
             "CONSTRAINT fk_gc_r_srs_id FOREIGN KEY (srs_id) REFERENCES gpkg_spatial_ref_sys(srs_id));"
-            "CREATE TABLE gpkg_geometry_columns (table_name TEXT NOT NULL, column_name TEXT NOT NULL, geometry_type_name TEXT NOT NULL, srs_id INTEGER NOT NULL, "
-            "z TINYINT NOT NULL, m TINYINT NOT NULL, CONSTRAINT pk_geom_cols PRIMARY KEY (table_name, column_name), CONSTRAINT uk_gc_table_name UNIQUE (table_name), "
-            "CONSTRAINT fk_gc_tn FOREIGN KEY (table_name) REFERENCES gpkg_contents(table_name), CONSTRAINT fk_gc_srs FOREIGN KEY (srs_id) REFERENCES gpkg_spatial_ref_sys (srs_id));"
+            "CREATE TABLE gpkg_geometry_columns (table_name TEXT NOT NULL, column_name TEXT NOT NULL, geometry_type_name TEXT "
+            "NOT NULL, srs_id INTEGER NOT NULL, "
+            "z TINYINT NOT NULL, m TINYINT NOT NULL, CONSTRAINT pk_geom_cols PRIMARY KEY (table_name, column_name), CONSTRAINT "
+            "uk_gc_table_name UNIQUE (table_name), "
+            "CONSTRAINT fk_gc_tn FOREIGN KEY (table_name) REFERENCES gpkg_contents(table_name), CONSTRAINT fk_gc_srs FOREIGN KEY "
+            "(srs_id) REFERENCES gpkg_spatial_ref_sys (srs_id));"
             "INSERT INTO gpkg_spatial_ref_sys VALUES ('Undefined Cartesian', -1, 'NONE', -1, 'undefined', NULL), "
             "('Undefined geographic', 0, 'NONE', 0, 'undefined', NULL);");
     SQLite::Statement world(db, "INSERT INTO gpkg_spatial_ref_sys VALUES ('WGS 84', 4326, 'EPSG', 4326, ?, NULL)");
@@ -54,12 +59,14 @@ int registerSystem(SQLite::Database& db, const std::string& crs) {
     return id;
 }
 
-void createFeatureTable(SQLite::Database& db, const std::string& table, const std::string& columns, Geometry geometry, bool levels) {
+void createFeatureTable(SQLite::Database& db, const std::string& table, const std::string& columns, Geometry geometry,
+                        bool levels) {
     const char* type = geometry == Geometry::Point ? "POINT" : geometry == Geometry::Line ? "LINESTRING" : "POLYGON";
-    db.exec(fmt::format("CREATE TABLE {0} (fid INTEGER PRIMARY KEY AUTOINCREMENT NOT NULL, geom {1}, {2});"
-                        "INSERT INTO gpkg_contents (table_name, data_type, identifier, srs_id) VALUES ('{0}', 'features', '{0}', -1);"
-                        "INSERT INTO gpkg_geometry_columns VALUES ('{0}', 'geom', '{1}', -1, {3}, 0);",
-                        table, type, columns, levels ? 1 : 0));
+    db.exec(
+        fmt::format("CREATE TABLE {0} (fid INTEGER PRIMARY KEY AUTOINCREMENT NOT NULL, geom {1}, {2});"
+                    "INSERT INTO gpkg_contents (table_name, data_type, identifier, srs_id) VALUES ('{0}', 'features', '{0}', -1);"
+                    "INSERT INTO gpkg_geometry_columns VALUES ('{0}', 'geom', '{1}', -1, {3}, 0);",
+                    table, type, columns, levels ? 1 : 0));
 }
 
 void createAttributeTable(SQLite::Database& db, const std::string& table, const std::string& columns) {
@@ -69,7 +76,8 @@ void createAttributeTable(SQLite::Database& db, const std::string& table, const 
 }
 
 void describe(SQLite::Database& db, const std::string& table, int system, const Box2& extent) {
-    SQLite::Statement contents(db, "UPDATE gpkg_contents SET srs_id = ?, min_x = ?, min_y = ?, max_x = ?, max_y = ?, last_change = strftime('%Y-%m-%dT%H:%M:%fZ','now') WHERE table_name = ?");
+    SQLite::Statement contents(db, "UPDATE gpkg_contents SET srs_id = ?, min_x = ?, min_y = ?, max_x = ?, max_y = ?, last_change "
+                                   "= strftime('%Y-%m-%dT%H:%M:%fZ','now') WHERE table_name = ?");
     contents.bind(1, system);
     if (!extent.empty()) {
         const double sides[] = {extent.xmin, extent.ymin, extent.xmax, extent.ymax};
@@ -115,7 +123,8 @@ std::string blob(const std::vector<Point3>& points, Geometry geometry, bool leve
 std::vector<Point3> pointsOf(const std::string& bytes) {
     constexpr std::size_t kHeader = 8;
     OGRGeometry* made = nullptr;
-    if (bytes.size() > kHeader) OGRGeometryFactory::createFromWkb(bytes.data() + kHeader, nullptr, &made, bytes.size() - kHeader, wkbVariantIso);
+    if (bytes.size() > kHeader)
+        OGRGeometryFactory::createFromWkb(bytes.data() + kHeader, nullptr, &made, bytes.size() - kHeader, wkbVariantIso);
     const std::unique_ptr<OGRGeometry> shape(made);
     if (!shape) throw Error("A geometry can't be read.");
     std::vector<Point3> points;

@@ -11,21 +11,35 @@ using nlohmann::json;
 json number(double v) { return std::isfinite(v) ? json(v) : json(nullptr); }
 
 json toJson(const Finding& f) {
-    json j{{"severity", word(f.severity)}, {"rule", f.rule}, {"file", f.file}, {"line", f.line}, {"group", f.group}, {"heading", f.heading}, {"hole", f.hole}, {"message", f.message}};
+    json j{{"severity", word(f.severity)}, {"rule", f.rule}, {"file", f.file},      {"line", f.line}, {"group", f.group},
+           {"heading", f.heading},         {"hole", f.hole}, {"message", f.message}};
     return j;
 }
 
 Finding findingOf(const json& j) {
     const std::string severity = j.at("severity");
-    return {severity == "error" ? Severity::Error : severity == "warning" ? Severity::Warning : Severity::Note,
-            j.at("rule"), j.at("file"), j.at("line"), j.at("group"), j.at("heading"), j.at("hole"), j.at("message"), {}};
+    return {severity == "error"     ? Severity::Error
+            : severity == "warning" ? Severity::Warning
+                                    : Severity::Note,
+            j.at("rule"),
+            j.at("file"),
+            j.at("line"),
+            j.at("group"),
+            j.at("heading"),
+            j.at("hole"),
+            j.at("message"),
+            {}};
 }
 
 json toJson(const SurfaceRecipe& r) {
     const auto& s = r.settings;
     json j{{"method", name(s.method)}, {"power", s.power}, {"neighbours", s.neighbours}};
     if (s.radius) j["radius"] = *s.radius;
-    if (s.variogram) j["variogram"] = {{"model", name(s.variogram->model)}, {"nugget", s.variogram->nugget}, {"partial_sill", s.variogram->partialSill}, {"range", s.variogram->range}};
+    if (s.variogram)
+        j["variogram"] = {{"model", name(s.variogram->model)},
+                          {"nugget", s.variogram->nugget},
+                          {"partial_sill", s.variogram->partialSill},
+                          {"range", s.variogram->range}};
     if (s.anisotropy != Anisotropy{}) j["anisotropy"] = {{"azimuth", s.anisotropy.azimuth}, {"ratio", s.anisotropy.ratio}};
     if (r.reference) j["from"] = name(*r.reference);
     return j;
@@ -35,7 +49,9 @@ SurfaceRecipe recipeOf(const json& j, SurfaceRecipe recipe) {
     auto& s = recipe.settings;
     if (j.contains("method")) {
         const auto method = methodNamed(j["method"].get<std::string>());
-        if (!method) throw UsageError(fmt::format("\"{}\" is no method of this version; there are {}.", j["method"].get<std::string>(), methodNames()));
+        if (!method)
+            throw UsageError(
+                fmt::format("\"{}\" is no method of this version; there are {}.", j["method"].get<std::string>(), methodNames()));
         s.method = *method;
     }
     s.power = j.value("power", s.power);
@@ -44,13 +60,16 @@ SurfaceRecipe recipeOf(const json& j, SurfaceRecipe recipe) {
     if (j.contains("variogram")) {
         const auto& v = j["variogram"];
         const auto model = variogramModel(v.at("model").get<std::string>());
-        if (!model) throw UsageError(fmt::format("\"{}\" is no variogram model; there are linear, spherical, exponential, gaussian.", v["model"].get<std::string>()));
+        if (!model)
+            throw UsageError(fmt::format("\"{}\" is no variogram model; there are linear, spherical, exponential, gaussian.",
+                                         v["model"].get<std::string>()));
         s.variogram = Variogram{*model, v.at("nugget"), v.at("partial_sill"), v.at("range")};
     }
     if (j.contains("anisotropy")) s.anisotropy = {j["anisotropy"].at("azimuth"), j["anisotropy"].at("ratio")};
     if (j.contains("from")) {
         const auto from = j["from"].get<std::string>();
-        if (from != "level" && from != "depth") throw UsageError(fmt::format("A surface is made from \"level\" or \"depth\", not from \"{}\".", from));
+        if (from != "level" && from != "depth")
+            throw UsageError(fmt::format("A surface is made from \"level\" or \"depth\", not from \"{}\".", from));
         recipe.reference = from == "level" ? BaseReference::Level : BaseReference::Depth;
     }
     return recipe;
@@ -60,7 +79,8 @@ json toJson(const Frame& f) { return {{"xmin", f.xmin}, {"ymin", f.ymin}, {"xmax
 
 Frame frameOf(const json& j) {
     const Frame f{j.at("xmin"), j.at("ymin"), j.at("xmax"), j.at("ymax"), j.at("cell")};
-    if (!(f.xmax > f.xmin) || !(f.ymax > f.ymin)) throw UsageError("The frame is reversed or empty: xmin must be less than xmax, ymin less than ymax.");
+    if (!(f.xmax > f.xmin) || !(f.ymax > f.ymin))
+        throw UsageError("The frame is reversed or empty: xmin must be less than xmax, ymin less than ymax.");
     if (!(f.cell > 0)) throw UsageError("The cell size must be more than 0 m.");
     if (const double cells = std::ceil((f.xmax - f.xmin) / f.cell) * std::ceil((f.ymax - f.ymin) / f.cell); cells > kMostCells)
         throw Error(fmt::format("The frame has {:.0f} cells; the limit is {:.0f}. Take a larger cell.", cells, kMostCells));

@@ -63,11 +63,13 @@ struct HoleLevel {
 std::vector<HoleLevel> holeLevels(const Holes& holes) {
     std::vector<HoleLevel> out;
     for (const auto& h : holes)
-        if (const auto p = h.place(); p && h.level) out.push_back({displayName(holes, h), {p->x, p->y, h.level->metres}, h.file, h.line});
+        if (const auto p = h.place(); p && h.level)
+            out.push_back({displayName(holes, h), {p->x, p->y, h.level->metres}, h.file, h.line});
     return out;
 }
 
-TerrainResult makeTerrainOf(const GroundSources& ground, const Polygon2& limit, const std::vector<HoleLevel>& levels, const Progress& progress) {
+TerrainResult makeTerrainOf(const GroundSources& ground, const Polygon2& limit, const std::vector<HoleLevel>& levels,
+                            const Progress& progress) {
     TerrainInput input;
     input.limit = limit;
     for (const auto& s : ground.points) input.points.insert(input.points.end(), s.points.begin(), s.points.end());
@@ -79,8 +81,15 @@ TerrainResult makeTerrainOf(const GroundSources& ground, const Polygon2& limit, 
         const auto surveyed = terrain.tin.levelAt(h.place.plan());
         const double off = surveyed ? h.place.z - *surveyed : 0;
         if (std::abs(off) > kLevelOff) {
-            Finding f{Severity::Warning, "FC-OFF-TERRAIN", h.file, h.line, "LOCA", "LOCA_GL", h.name,
-                      fmt::format("The ground level is {:.2f} m {} the terrain, which has {:.2f} m there; it is not used for the ground, and its contacts hang from it as given.",
+            Finding f{Severity::Warning,
+                      "FC-OFF-TERRAIN",
+                      h.file,
+                      h.line,
+                      "LOCA",
+                      "LOCA_GL",
+                      h.name,
+                      fmt::format("The ground level is {:.2f} m {} the terrain, which has {:.2f} m there; it is not used for the "
+                                  "ground, and its contacts hang from it as given.",
                                   std::abs(off), off > 0 ? "above" : "below", *surveyed)};
             f.remedy = Remedy{Remedy::Kind::SetLevel, "Take the terrain's level", h.name, fmt::format("{:.2f}", *surveyed)};
             out.findings.push_back(std::move(f));
@@ -160,7 +169,8 @@ private:
         m_progress.report(0.05, "Triangulating the ground");
         const auto levels = m_memory.levels.get(holeLevels(*p.holes));
         const auto limit = m_memory.limits.get(p.site->limit);
-        m_terrain = m_memory.terrains.get({p.ground, limit, levels}, [&] { return makeTerrainOf(*p.ground, *limit, *levels, m_progress); });
+        m_terrain = m_memory.terrains.get({p.ground, limit, levels},
+                                          [&] { return makeTerrainOf(*p.ground, *limit, *levels, m_progress); });
         m_set.terrain = m_terrain->terrain;
         if (m_set.frame) m_frame = m_memory.frames.get(*m_set.frame);
     }
@@ -172,9 +182,12 @@ private:
         MemoryKey key{p.sequence, m_set.terrain};
         for (std::size_t u = 0; u < contacts.size(); ++u) {
             const auto unit = m_memory.units.get(p.sequence->units[u]);
-            m_progress.report(0.1 + 0.4 * double(u) / double(contacts.size()), fmt::format("Base of {}, {}", unit->name, words(unit->recipe.settings.method)));
+            m_progress.report(0.1 + 0.4 * double(u) / double(contacts.size()),
+                              fmt::format("Base of {}, {}", unit->name, words(unit->recipe.settings.method)));
             m_set.contacts.push_back(m_memory.contacts.get(std::move(contacts[u])));
-            model.bases.push_back(m_memory.bases[unit->code].get({unit, m_set.contacts.back(), m_set.terrain}, [&] { return fitBase(*unit, *m_set.contacts.back(), *m_set.terrain, m_progress); }));
+            model.bases.push_back(m_memory.bases[unit->code].get({unit, m_set.contacts.back(), m_set.terrain}, [&] {
+                return fitBase(*unit, *m_set.contacts.back(), *m_set.terrain, m_progress);
+            }));
             key.push_back(model.bases.back());
         }
         m_set.model = m_memory.models.get(key, [&] { return model; });
@@ -184,16 +197,19 @@ private:
         if (!m_frame) return;
         const auto& units = m_set.project.sequence->units;
         m_progress.report(0.65, "Sampling the ground");
-        m_set.ground = m_memory.grounds.get({m_set.terrain, m_frame}, [&] { return m_set.terrain->sampled(*m_frame, m_progress); });
+        m_set.ground =
+            m_memory.grounds.get({m_set.terrain, m_frame}, [&] { return m_set.terrain->sampled(*m_frame, m_progress); });
         m_set.contourInterval = contourInterval(*m_set.ground);
         m_set.contours = m_memory.contours.get({m_set.ground}, [&] { return contoursOf(*m_set.ground, m_set.contourInterval); });
         if (units.empty()) return;
         MemoryKey key{m_set.project.sequence, m_set.ground};
         std::vector<std::shared_ptr<const Grid>> raw;
         for (std::size_t u = 0; u < m_set.model->bases.size(); ++u) {
-            m_progress.report(0.7 + 0.2 * double(u) / double(units.size()), fmt::format("Sampling the base of {}", units[u].name));
+            m_progress.report(0.7 + 0.2 * double(u) / double(units.size()),
+                              fmt::format("Sampling the base of {}", units[u].name));
             const auto& base = m_set.model->bases[u];
-            raw.push_back(m_memory.rawGrids[units[u].code].get({base, m_set.ground}, [&] { return sampleBase(*base, *m_set.ground, m_progress); }));
+            raw.push_back(m_memory.rawGrids[units[u].code].get({base, m_set.ground},
+                                                               [&] { return sampleBase(*base, *m_set.ground, m_progress); }));
             key.push_back(raw.back());
         }
         m_set.modelGrid = m_memory.modelGrids.get(key, [&] { return stackGrids(*m_set.project.sequence, *m_set.ground, raw); });

@@ -13,8 +13,8 @@ struct SourceFile {
     std::string name;   ///< without folders
     std::string format; ///< "AGS 4.1", "survey points", "breaklines"
     std::string bytes;
-    int holes = 0;      ///< how many it brought
-    Findings findings;  ///< of reading it
+    int holes = 0;     ///< how many it brought
+    Findings findings; ///< of reading it
     bool operator==(const SourceFile&) const = default;
 };
 

@@ -23,24 +23,32 @@ using SQLite::Statement;
 void createTables(Database& db) {
     geopackage::createCoreTables(db);
     geopackage::createFeatureTable(db, "holes",
-                                   "hole_id TEXT NOT NULL, project_id TEXT NOT NULL, kind TEXT, easting REAL, northing REAL, ground_level REAL, final_depth REAL, source_file TEXT, source_line INTEGER",
+                                   "hole_id TEXT NOT NULL, project_id TEXT NOT NULL, kind TEXT, easting REAL, northing REAL, "
+                                   "ground_level REAL, final_depth REAL, source_file TEXT, source_line INTEGER",
                                    Geometry::Point, true);
-    geopackage::createAttributeTable(db, "intervals", "hole_fid INTEGER NOT NULL, top REAL, base REAL, description TEXT, codes TEXT, source_line INTEGER");
-    geopackage::createAttributeTable(db, "path_stations", "hole_fid INTEGER NOT NULL, depth REAL, inclination REAL, azimuth REAL");
+    geopackage::createAttributeTable(
+        db, "intervals", "hole_fid INTEGER NOT NULL, top REAL, base REAL, description TEXT, codes TEXT, source_line INTEGER");
+    geopackage::createAttributeTable(db, "path_stations",
+                                     "hole_fid INTEGER NOT NULL, depth REAL, inclination REAL, azimuth REAL");
     geopackage::createAttributeTable(db, "blow_counts", "hole_fid INTEGER NOT NULL, depth REAL, blows REAL");
     geopackage::createFeatureTable(db, "ground_points", "source INTEGER NOT NULL, source_file TEXT", Geometry::Point, true);
-    geopackage::createFeatureTable(db, "ground_lines", "source INTEGER NOT NULL, source_file TEXT, has_levels INTEGER NOT NULL", Geometry::Line, true);
+    geopackage::createFeatureTable(db, "ground_lines", "source INTEGER NOT NULL, source_file TEXT, has_levels INTEGER NOT NULL",
+                                   Geometry::Line, true);
     geopackage::createFeatureTable(db, "outlines", "role TEXT NOT NULL", Geometry::Polygon, false);
     geopackage::createFeatureTable(db, "section_lines", "name TEXT NOT NULL", Geometry::Line, false);
-    geopackage::createAttributeTable(db, "source_files", "name TEXT NOT NULL, format TEXT, holes INTEGER, size INTEGER, bytes BLOB, findings TEXT");
-    geopackage::createAttributeTable(db, "units", "code TEXT NOT NULL, name TEXT, colour TEXT, base TEXT, logged TEXT, recipe TEXT");
+    geopackage::createAttributeTable(db, "source_files",
+                                     "name TEXT NOT NULL, format TEXT, holes INTEGER, size INTEGER, bytes BLOB, findings TEXT");
+    geopackage::createAttributeTable(db, "units",
+                                     "code TEXT NOT NULL, name TEXT, colour TEXT, base TEXT, logged TEXT, recipe TEXT");
     geopackage::createAttributeTable(db, "settings", "key TEXT NOT NULL UNIQUE, value TEXT");
 }
 
 std::string packed(const std::string& bytes) {
     uLongf size = compressBound(uLong(bytes.size()));
     std::string out(size, '\0');
-    if (compress2(reinterpret_cast<Bytef*>(out.data()), &size, reinterpret_cast<const Bytef*>(bytes.data()), uLong(bytes.size()), 6) != Z_OK)
+    if (compress2(reinterpret_cast<Bytef*>(out.data()), &size, reinterpret_cast<const Bytef*>(bytes.data()), uLong(bytes.size()),
+                  6)
+        != Z_OK)
         throw Error("There is not enough memory to pack an imported file.");
     out.resize(size);
     return out;
@@ -49,14 +57,19 @@ std::string packed(const std::string& bytes) {
 std::string unpacked(const std::string& bytes, std::size_t size) {
     std::string out(size, '\0');
     uLongf length = uLongf(size);
-    if (uncompress(reinterpret_cast<Bytef*>(out.data()), &length, reinterpret_cast<const Bytef*>(bytes.data()), uLong(bytes.size())) != Z_OK || length != size)
+    if (uncompress(reinterpret_cast<Bytef*>(out.data()), &length, reinterpret_cast<const Bytef*>(bytes.data()),
+                   uLong(bytes.size()))
+            != Z_OK
+        || length != size)
         throw Error("An imported file kept in the project can't be unpacked.");
     return out;
 }
 
 void bindOr(Statement& s, int index, const std::optional<double>& value) {
-    if (value) s.bind(index, *value);
-    else s.bind(index);
+    if (value)
+        s.bind(index, *value);
+    else
+        s.bind(index);
 }
 
 std::optional<double> columnOr(Statement& s, int index) {
@@ -124,7 +137,8 @@ void writeHoleRows(HoleStatements& to, const Hole& h, std::int64_t fid) {
 
 void writeHoles(Database& db, const Holes& holes, int system) {
     db.exec("DELETE FROM holes; DELETE FROM intervals; DELETE FROM path_stations; DELETE FROM blow_counts;");
-    Statement hole(db, "INSERT INTO holes (fid, geom, hole_id, project_id, kind, easting, northing, ground_level, final_depth, source_file, source_line) VALUES (?,?,?,?,?,?,?,?,?,?,?)");
+    Statement hole(db, "INSERT INTO holes (fid, geom, hole_id, project_id, kind, easting, northing, ground_level, final_depth, "
+                       "source_file, source_line) VALUES (?,?,?,?,?,?,?,?,?,?,?)");
     HoleStatements rows(db);
     Box2 extent;
     std::int64_t fid = 0;
@@ -152,7 +166,8 @@ void writeHoles(Database& db, const Holes& holes, int system) {
 Holes readHoleTable(Database& db) {
     Holes holes;
     std::map<std::int64_t, std::size_t> index;
-    Statement s(db, "SELECT fid, hole_id, project_id, kind, easting, northing, ground_level, final_depth, source_file, source_line FROM holes ORDER BY fid");
+    Statement s(db, "SELECT fid, hole_id, project_id, kind, easting, northing, ground_level, final_depth, source_file, "
+                    "source_line FROM holes ORDER BY fid");
     while (s.executeStep()) {
         Hole h;
         h.id = text(s, 1), h.project = text(s, 2), h.type = text(s, 3);
@@ -165,11 +180,15 @@ Holes readHoleTable(Database& db) {
     }
     Statement i(db, "SELECT hole_fid, top, base, description, codes, source_line FROM intervals ORDER BY fid");
     while (i.executeStep())
-        holes.at(index.at(i.getColumn(0).getInt64())).intervals.push_back({Depth{i.getColumn(1)}, Depth{i.getColumn(2)}, text(i, 3), json::parse(text(i, 4)).get<std::map<std::string, std::string>>(), i.getColumn(5)});
+        holes.at(index.at(i.getColumn(0).getInt64()))
+            .intervals.push_back({Depth{i.getColumn(1)}, Depth{i.getColumn(2)}, text(i, 3),
+                                  json::parse(text(i, 4)).get<std::map<std::string, std::string>>(), i.getColumn(5)});
     Statement p(db, "SELECT hole_fid, depth, inclination, azimuth FROM path_stations ORDER BY fid");
-    while (p.executeStep()) holes.at(index.at(p.getColumn(0).getInt64())).stations.push_back({Depth{p.getColumn(1)}, p.getColumn(2), p.getColumn(3)});
+    while (p.executeStep())
+        holes.at(index.at(p.getColumn(0).getInt64())).stations.push_back({Depth{p.getColumn(1)}, p.getColumn(2), p.getColumn(3)});
     Statement b(db, "SELECT hole_fid, depth, blows FROM blow_counts ORDER BY fid");
-    while (b.executeStep()) holes.at(index.at(b.getColumn(0).getInt64())).blowCounts.push_back({Depth{b.getColumn(1)}, b.getColumn(2)});
+    while (b.executeStep())
+        holes.at(index.at(b.getColumn(0).getInt64())).blowCounts.push_back({Depth{b.getColumn(1)}, b.getColumn(2)});
     return holes;
 }
 
@@ -311,7 +330,8 @@ Sequence readSequence(Database& db) {
     Sequence out;
     Statement s(db, "SELECT code, name, colour, base, logged, recipe FROM units ORDER BY fid");
     while (s.executeStep())
-        out.units.push_back({text(s, 0), text(s, 1), text(s, 2), text(s, 3) == "laps" ? BaseRule::Laps : BaseRule::Cuts, json::parse(text(s, 4)).get<std::vector<std::string>>(), recipeOf(json::parse(text(s, 5)))});
+        out.units.push_back({text(s, 0), text(s, 1), text(s, 2), text(s, 3) == "laps" ? BaseRule::Laps : BaseRule::Cuts,
+                             json::parse(text(s, 4)).get<std::vector<std::string>>(), recipeOf(json::parse(text(s, 5)))});
     out.unitHeading = setting(db, "unit_heading", "");
     out.aliases = json::parse(setting(db, "unit_aliases", "{}")).get<std::map<std::string, std::string>>();
     return out;
@@ -369,26 +389,32 @@ void writeParts(Database& db, const Project& p, const Project* before) {
 
 /// Refuses what is no project of ours, in words.
 void checkIsProject(Database& db, const std::filesystem::path& path) {
-    if (!geopackage::isGeoPackage(db)) throw FileError(fmt::format("{} is not a GeoPackage, so it is no Fox Cellar project.", path.string()));
+    if (!geopackage::isGeoPackage(db))
+        throw FileError(fmt::format("{} is not a GeoPackage, so it is no Fox Cellar project.", path.string()));
     if (!db.tableExists("settings") || !db.tableExists("units") || !db.tableExists("source_files"))
         throw FileError(fmt::format("{} is a GeoPackage, but not one that Fox Cellar made.", path.string()));
     if (const auto state = db.execAndGet("PRAGMA quick_check(1)").getString(); state != "ok")
-        throw FileError(fmt::format("{} is damaged ({}). The restore point beside it holds the project as it was when last opened.", path.string(), state));
+        throw FileError(
+            fmt::format("{} is damaged ({}). The restore point beside it holds the project as it was when last opened.",
+                        path.string(), state));
     if (const int version = std::stoi(setting(db, "schema_version", "0")); version > kSchemaVersion)
-        throw FileError(fmt::format("{} was written by a later Fox Cellar (format {}, this one reads up to {}).", path.string(), version, kSchemaVersion));
+        throw FileError(fmt::format("{} was written by a later Fox Cellar (format {}, this one reads up to {}).", path.string(),
+                                    version, kSchemaVersion));
 }
 
 /// Opens, and turns the database's own complaints into our sentence.
 template <typename Use>
 auto withProjectFile(const std::filesystem::path& path, int mode, Use&& use) {
     std::error_code code;
-    if (!std::filesystem::is_regular_file(path, code)) throw FileError(fmt::format("{} can't be opened: there is no such file.", path.string()));
+    if (!std::filesystem::is_regular_file(path, code))
+        throw FileError(fmt::format("{} can't be opened: there is no such file.", path.string()));
     {
         std::ifstream in(path, std::ios::binary);
         char head[16] = {};
         in.read(head, sizeof head);
         if (!in) throw FileError(fmt::format("{} is too short to be a project: it may have been cut off.", path.string()));
-        if (std::string_view(head, 15) != "SQLite format 3") throw FileError(fmt::format("{} is not a GeoPackage, so it is no Fox Cellar project.", path.string()));
+        if (std::string_view(head, 15) != "SQLite format 3")
+            throw FileError(fmt::format("{} is not a GeoPackage, so it is no Fox Cellar project.", path.string()));
     }
     try {
         auto db = std::make_unique<Database>(path.string(), mode);
@@ -396,7 +422,9 @@ auto withProjectFile(const std::filesystem::path& path, int mode, Use&& use) {
         checkIsProject(*db, path);
         return use(std::move(db));
     } catch (const SQLite::Exception& e) {
-        throw FileError(fmt::format("{} can't be read as a project: {}. It may have been cut short; the restore point beside it holds the project as it was when last opened.", path.string(), e.what()));
+        throw FileError(fmt::format("{} can't be read as a project: {}. It may have been cut short; the restore point beside it "
+                                    "holds the project as it was when last opened.",
+                                    path.string(), e.what()));
     } catch (const json::exception& e) {
         throw FileError(fmt::format("{} holds a setting that can't be read: {}.", path.string(), e.what()));
     } catch (const std::out_of_range&) {

@@ -125,34 +125,43 @@ private:
             best[i] = intervals[i].base.metres - intervals[i].top.metres;
             const double own = best[i];
             for (std::size_t k = 0; k < i; ++k)
-                if (intervals[k].unit <= intervals[i].unit && best[k] + own > best[i]) best[i] = best[k] + own, before[i] = int(k);
+                if (intervals[k].unit <= intervals[i].unit && best[k] + own > best[i])
+                    best[i] = best[k] + own, before[i] = int(k);
             if (last < 0 || best[i] > best[std::size_t(last)]) last = int(i);
         }
         for (auto& i : intervals) i.returned = true;
         for (int i = last; i >= 0; i = before[std::size_t(i)]) intervals[std::size_t(i)].returned = false;
         for (const auto& i : intervals)
             if (i.returned)
-                m_out.findings.push_back({Severity::Warning, "FC-ORDER", read.hole->file, read.hole->line, "GEOL", m_sequence.unitHeading, read.name,
-                                          fmt::format("{} from {:.2f} m to {:.2f} m is out of the sequence's order; it is used for no surface and counts as unmatched.",
+                m_out.findings.push_back({Severity::Warning, "FC-ORDER", read.hole->file, read.hole->line, "GEOL",
+                                          m_sequence.unitHeading, read.name,
+                                          fmt::format("{} from {:.2f} m to {:.2f} m is out of the sequence's order; it is used "
+                                                      "for no surface and counts as unmatched.",
                                                       m_sequence.units[i.unit].code, i.top.metres, i.base.metres)});
     }
 
     static void join(std::vector<ReadInterval>& intervals) {
         std::vector<ReadInterval> out;
         for (const auto& i : intervals)
-            if (!out.empty() && !i.returned && !out.back().returned && out.back().unit == i.unit && out.back().base == i.top) out.back().base = i.base;
-            else out.push_back(i);
+            if (!out.empty() && !i.returned && !out.back().returned && out.back().unit == i.unit && out.back().base == i.top)
+                out.back().base = i.base;
+            else
+                out.push_back(i);
         intervals = std::move(out);
     }
 
     void reportUnread(const std::string& code, const Unread& unread) {
-        Finding f{Severity::Warning, "FC-CODE", unread.firstHole->file, unread.line, "GEOL", m_sequence.unitHeading, unread.hole, "", {}};
+        Finding f{Severity::Warning, "FC-CODE", unread.firstHole->file,
+                  unread.line,       "GEOL",    m_sequence.unitHeading,
+                  unread.hole,       "",        {}};
         const auto many = fmt::format("{} interval{}", unread.intervals, unread.intervals == 1 ? "" : "s");
         if (code.empty()) {
-            f.message = fmt::format("{} without a {}: no unit has {}.", many, m_sequence.unitHeading, unread.intervals == 1 ? "it" : "them");
+            f.message = fmt::format("{} without a {}: no unit has {}.", many, m_sequence.unitHeading,
+                                    unread.intervals == 1 ? "it" : "them");
         } else if (const auto unit = looksLike(code, m_sequence)) {
             const auto& u = m_sequence.units[*unit];
-            f.message = fmt::format("The code \"{}\" ({}) is no unit; it looks like a spelling of {} ({}).", code, many, u.code, u.name);
+            f.message =
+                fmt::format("The code \"{}\" ({}) is no unit; it looks like a spelling of {} ({}).", code, many, u.code, u.name);
             f.remedy = Remedy{Remedy::Kind::MergeCode, fmt::format("Merge into {}", u.code), code, u.code};
         } else {
             f.message = fmt::format("The code \"{}\" ({}) is no unit of the sequence.", code, many);

@@ -17,7 +17,7 @@ const char* words(ContactKind); ///< "observed", "not reached"
 struct Contact {
     std::string hole; ///< display name
     ContactKind kind = ContactKind::Observed;
-    Point3 place;                            ///< along the hole's path
+    Point3 place;                                ///< along the hole's path
     std::optional<Point3> lowest = std::nullopt; ///< Gap only
     bool operator==(const Contact&) const = default;
 };

@@ -6,7 +6,9 @@
 namespace fox::detail {
 
 Squeeze::Squeeze(const Anisotropy& a)
-    : m_sin(std::sin(a.azimuth * std::numbers::pi / 180)), m_cos(std::cos(a.azimuth * std::numbers::pi / 180)), m_ratio(a.ratio) {}
+    : m_sin(std::sin(a.azimuth * std::numbers::pi / 180)),
+      m_cos(std::cos(a.azimuth * std::numbers::pi / 180)),
+      m_ratio(a.ratio) {}
 
 Point2 Squeeze::operator()(Point2 p) const {
     if (m_ratio == 1) return p;
@@ -19,7 +21,10 @@ namespace {
 class InverseDistance : public Interpolator {
 public:
     InverseDistance(std::vector<Point3> points, const SurfaceSettings& settings)
-        : m_points(std::move(points)), m_settings(settings), m_squeeze(settings.anisotropy), m_near(squeezed(m_points, m_squeeze)) {}
+        : m_points(std::move(points)),
+          m_settings(settings),
+          m_squeeze(settings.anisotropy),
+          m_near(squeezed(m_points, m_squeeze)) {}
 
     void evaluate(std::span<const Point2> places, std::span<double> values, std::span<double>) const override {
         for (std::size_t i = 0; i < places.size(); ++i) values[i] = estimate(places[i], m_points.size());

@@ -111,7 +111,8 @@ private:
             if (m_llt.info() == Eigen::Success) return;
             m_sill *= 2;
         }
-        throw Error("The kriging equations can't be solved: the variogram is too smooth for points this close together. Give it a nugget.");
+        throw Error("The kriging equations can't be solved: the variogram is too smooth for points this close together. Give it "
+                    "a nugget.");
     }
 
     Variogram m_variogram;
@@ -156,7 +157,10 @@ private:
 class KrigingOfNeighbours : public Interpolator {
 public:
     KrigingOfNeighbours(std::vector<Point3> points, const SurfaceSettings& settings)
-        : m_points(std::move(points)), m_settings(settings), m_squeeze(settings.anisotropy), m_near(squeezed(m_points, m_squeeze)) {}
+        : m_points(std::move(points)),
+          m_settings(settings),
+          m_squeeze(settings.anisotropy),
+          m_near(squeezed(m_points, m_squeeze)) {}
     bool hasVariance() const override { return true; }
     void evaluate(std::span<const Point2> places, std::span<double> values, std::span<double> variances) const override {
         for (std::size_t i = 0; i < places.size(); ++i) {
@@ -171,7 +175,8 @@ private:
     double estimate(Point2 place, std::size_t without, double* variance) const {
         const Point2 at = m_squeeze(place);
         thread_local std::vector<NearestPoints::Hit> hits;
-        auto wanted = m_settings.neighbours > 0 ? std::size_t(m_settings.neighbours) : std::min<std::size_t>(m_points.size(), kNeighbourhood);
+        auto wanted = m_settings.neighbours > 0 ? std::size_t(m_settings.neighbours)
+                                                : std::min<std::size_t>(m_points.size(), kNeighbourhood);
         m_near.find(at, without < m_points.size() ? wanted + 1 : wanted, m_settings.radius, hits);
         std::vector<Point3> near;
         for (const auto& hit : hits)
@@ -192,7 +197,8 @@ private:
 } // namespace
 
 std::unique_ptr<Interpolator> makeKriging(std::vector<Point3> points, const SurfaceSettings& settings) {
-    const bool all = !settings.radius && points.size() <= kMostAtOnce && (settings.neighbours == 0 || std::size_t(settings.neighbours) >= points.size());
+    const bool all = !settings.radius && points.size() <= kMostAtOnce
+                     && (settings.neighbours == 0 || std::size_t(settings.neighbours) >= points.size());
     if (all) return std::make_unique<KrigingOfAll>(points, settings);
     return std::make_unique<KrigingOfNeighbours>(std::move(points), settings);
 }

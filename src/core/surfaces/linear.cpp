@@ -44,6 +44,8 @@ private:
 
 } // namespace
 
-std::unique_ptr<Interpolator> makeLinear(std::vector<Point3> points) { return std::make_unique<LinearSurface>(std::move(points)); }
+std::unique_ptr<Interpolator> makeLinear(std::vector<Point3> points) {
+    return std::make_unique<LinearSurface>(std::move(points));
+}
 
 } // namespace fox::detail

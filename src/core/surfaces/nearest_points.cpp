@@ -10,7 +10,9 @@ struct NearestPoints::Index {
         std::size_t kdtree_get_point_count() const { return points.size(); }
         double kdtree_get_pt(std::size_t i, std::size_t axis) const { return axis == 0 ? points[i].x : points[i].y; }
         template <class Box>
-        bool kdtree_get_bbox(Box&) const { return false; }
+        bool kdtree_get_bbox(Box&) const {
+            return false;
+        }
     };
     using Tree = nanoflann::KDTreeSingleIndexAdaptor<nanoflann::L2_Simple_Adaptor<double, Cloud>, Cloud, 2, std::size_t>;
     Cloud cloud;

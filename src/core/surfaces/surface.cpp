@@ -69,7 +69,8 @@ double breach(const Bound& bound, double value) {
 /// Fits one surface under bounds; see fitSurface.
 class Fitter {
 public:
-    Fitter(std::span<const Point3> points, std::span<const Bound> bounds, const SurfaceSettings& settings, const Progress& progress)
+    Fitter(std::span<const Point3> points, std::span<const Bound> bounds, const SurfaceSettings& settings,
+           const Progress& progress)
         : m_data(merged(points)), m_progress(progress) {
         m_fit.settings = settings;
         m_fit.points = int(points.size());
@@ -120,10 +121,13 @@ private:
                     refuse(b, fmt::format("the data there have {:.2f} m", m_data[hit.front().index].z));
                 continue; // the datum keeps it
             }
-            auto same = std::ranges::find_if(m_bounds, [&](const Bound& o) { return distance(o.place.plan(), b.place.plan()) < kMerge && o.side == b.side; });
-            const auto other = std::ranges::find_if(m_bounds, [&](const Bound& o) { return distance(o.place.plan(), b.place.plan()) < kMerge && o.side != b.side; });
+            auto same = std::ranges::find_if(
+                m_bounds, [&](const Bound& o) { return distance(o.place.plan(), b.place.plan()) < kMerge && o.side == b.side; });
+            const auto other = std::ranges::find_if(
+                m_bounds, [&](const Bound& o) { return distance(o.place.plan(), b.place.plan()) < kMerge && o.side != b.side; });
             if (other != m_bounds.end() && breach(b, other->place.z) > kBoundSlack)
-                refuse(b, fmt::format("{} asks for the opposite, {:.2f} m", other->name.empty() ? "another bound" : other->name, other->place.z));
+                refuse(b, fmt::format("{} asks for the opposite, {:.2f} m", other->name.empty() ? "another bound" : other->name,
+                                      other->place.z));
             else if (same == m_bounds.end())
                 m_bounds.push_back(b);
             else if (breach(b, same->place.z) > 0)
@@ -132,9 +136,10 @@ private:
     }
 
     void refuse(const Bound& b, const std::string& because) {
-        m_fit.findings.push_back({Severity::Warning, "FC-BOUND", "", 0, "", "", b.name,
-                                  fmt::format("The surface should be at or {} {:.2f} m at E {:.2f} N {:.2f}, but {}; this bound is left out.",
-                                              b.side == Side::Upper ? "below" : "above", b.place.z, b.place.x, b.place.y, because)});
+        m_fit.findings.push_back(
+            {Severity::Warning, "FC-BOUND", "", 0, "", "", b.name,
+             fmt::format("The surface should be at or {} {:.2f} m at E {:.2f} N {:.2f}, but {}; this bound is left out.",
+                         b.side == Side::Upper ? "below" : "above", b.place.z, b.place.x, b.place.y, because)});
     }
 
     void solve() {
@@ -159,7 +164,8 @@ private:
         }
         if (!worst) return false;
         // an upper and a lower bound within a millimetre would be one point twice
-        std::erase_if(m_active, [&](std::size_t i) { return distance(m_bounds[i].place.plan(), m_bounds[*worst].place.plan()) < kMerge; });
+        std::erase_if(m_active,
+                      [&](std::size_t i) { return distance(m_bounds[i].place.plan(), m_bounds[*worst].place.plan()) < kMerge; });
         m_active.push_back(*worst);
         return true;
     }
@@ -173,14 +179,16 @@ private:
             if (!pull) return {};
             const double against = m_bounds[m_active[k]].side == Side::Upper ? *pull : -*pull;
             const auto released = m_released.find(m_active[k]);
-            if (against > strongest && (released == m_released.end() || released->second < kOften)) strongest = against, wrong = k;
+            if (against > strongest && (released == m_released.end() || released->second < kOften))
+                strongest = against, wrong = k;
         }
         return strongest > 1e-9 * scaleOfPulls() ? wrong : std::nullopt;
     }
 
     double scaleOfPulls() const {
         double scale = 0;
-        for (std::size_t i = 0; i < m_data.size() + m_active.size(); ++i) scale = std::max(scale, std::abs(m_surface->pull(i).value_or(0)));
+        for (std::size_t i = 0; i < m_data.size() + m_active.size(); ++i)
+            scale = std::max(scale, std::abs(m_surface->pull(i).value_or(0)));
         return scale;
     }
 
@@ -190,9 +198,12 @@ private:
         if (m_data.size() < 2) return;
         // the kriging system makes all of them when first asked, so ask once before going parallel
         out.residuals[0] = m_surface->leftOut(0);
-        parallelFor(m_data.size(), 64, [&](std::size_t begin, std::size_t end) {
-            for (auto i = begin; i < end; ++i) out.residuals[i] = m_surface->leftOut(i);
-        }, m_progress);
+        parallelFor(
+            m_data.size(), 64,
+            [&](std::size_t begin, std::size_t end) {
+                for (auto i = begin; i < end; ++i) out.residuals[i] = m_surface->leftOut(i);
+            },
+            m_progress);
         double squares = 0, absolute = 0, sum = 0;
         for (const double r : out.residuals)
             if (!std::isnan(r)) ++out.n, squares += r * r, absolute += std::abs(r), sum += r;
@@ -232,7 +243,8 @@ double Surface::at(Point2 p) const {
     return value;
 }
 
-FittedSurface fitSurface(std::span<const Point3> points, std::span<const Bound> bounds, const SurfaceSettings& settings, const Progress& progress) {
+FittedSurface fitSurface(std::span<const Point3> points, std::span<const Bound> bounds, const SurfaceSettings& settings,
+                         const Progress& progress) {
     return Fitter(points, bounds, settings, progress).fit();
 }
 
@@ -240,12 +252,16 @@ Grid sample(const Surface& surface, const Frame& frame, Grid* variance, const Pr
     Grid grid(frame);
     if (variance) *variance = Grid(frame);
     const int columns = frame.columns();
-    parallelFor(grid.values.size(), 2048, [&](std::size_t begin, std::size_t end) {
-        std::vector<Point2> places(end - begin);
-        for (auto i = begin; i < end; ++i) places[i - begin] = frame.centre(int(i % std::size_t(columns)), int(i / std::size_t(columns)));
-        const auto part = [&](std::vector<double>& v) { return std::span(v).subspan(begin, end - begin); };
-        surface.evaluate(places, part(grid.values), variance ? part(variance->values) : std::span<double>());
-    }, progress);
+    parallelFor(
+        grid.values.size(), 2048,
+        [&](std::size_t begin, std::size_t end) {
+            std::vector<Point2> places(end - begin);
+            for (auto i = begin; i < end; ++i)
+                places[i - begin] = frame.centre(int(i % std::size_t(columns)), int(i / std::size_t(columns)));
+            const auto part = [&](std::vector<double>& v) { return std::span(v).subspan(begin, end - begin); };
+            surface.evaluate(places, part(grid.values), variance ? part(variance->values) : std::span<double>());
+        },
+        progress);
     return grid;
 }
 

@@ -56,9 +56,9 @@ struct Bound {
 
 /// Each point predicted from all the others, the variogram and the bounds that hold kept as they are.
 struct LeaveOneOut {
-    int n = 0; ///< points that the others give a value for
+    int n = 0;                                               ///< points that the others give a value for
     double rmse = kNoValue, mae = kNoValue, bias = kNoValue; ///< metres; bias is mean(predicted - observed)
-    std::vector<double> residuals; ///< predicted - observed, a point; kNoValue where there is none
+    std::vector<double> residuals;                           ///< predicted - observed, a point; kNoValue where there is none
 };
 
 struct FittedSurface {
@@ -80,7 +80,8 @@ inline constexpr double kBoundSlack = 1e-6; ///< metres
 /// solution of the convex quadratic programme, the smoothest surface in the variogram's own norm; the other
 /// methods take active bounds as data.
 /// No points: a surface without values. Over kMostAtOnce points, kriging is by neighbourhoods.
-FittedSurface fitSurface(std::span<const Point3> points, std::span<const Bound> bounds, const SurfaceSettings&, const Progress& = {});
+FittedSurface fitSurface(std::span<const Point3> points, std::span<const Bound> bounds, const SurfaceSettings&,
+                         const Progress& = {});
 
 /// One value a cell, and variances if `variance` is given. On all allowed threads.
 Grid sample(const Surface&, const Frame&, Grid* variance = nullptr, const Progress& = {});

@@ -75,8 +75,10 @@ Fit fitSills(const std::vector<VariogramLag>& lags, VariogramModel model, double
         const double det = s1 * sgg - sg * sg;
         if (det > 1e-12 * s1 * sgg) {
             const double a = (sgg * sy - sg * sgy) / det, b = (s1 * sgy - sg * sy) / det;
-            if (a >= 0 && b >= 0) nugget = a, sill = b;
-            else if (b < 0) nugget = sy / s1, sill = 0;
+            if (a >= 0 && b >= 0)
+                nugget = a, sill = b;
+            else if (b < 0)
+                nugget = sy / s1, sill = 0;
         }
     }
     Fit fit{{model, nugget, std::max(0.0, sill), range}, 0};
@@ -129,7 +131,8 @@ Variogram fitVariogram(std::span<const Point3> points, NuggetFit nuggetFit, doub
             if (variogram.partialSill <= 0) // pure nugget: the equations need some structure
                 variogram.partialSill = std::max(variogram.nugget, 1e-12) * 1e-6;
             // the same for the gaussian model that is smooth to the last digit
-            if (variogram.model == VariogramModel::Gaussian) variogram.nugget = std::max(variogram.nugget, 1e-3 * variogram.partialSill);
+            if (variogram.model == VariogramModel::Gaussian)
+                variogram.nugget = std::max(variogram.nugget, 1e-3 * variogram.partialSill);
             return variogram;
         }
     return fits.front().variogram;

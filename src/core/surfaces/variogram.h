@@ -10,7 +10,7 @@
 namespace fox {
 
 enum class VariogramModel { Linear, Spherical, Exponential, Gaussian }; // the simplest first
-const char* name(VariogramModel); ///< "spherical"
+const char* name(VariogramModel);                                       ///< "spherical"
 std::optional<VariogramModel> variogramModel(std::string_view name);
 
 /// Half the mean squared difference of values a distance apart. gamma(0) = 0; beyond it,

@@ -1,0 +1,207 @@
+#include "harness.h"
+
+#include "project/build_file.h"
+#include "shell/findings_strip.h"
+#include "shell/stage_column.h"
+#include "shell/status_line.h"
+#include "stages/stages.h"
+#include "style/theme.h"
+
+#include <QLabel>
+#include <QPushButton>
+#include <QSignalSpy>
+#include <QTemporaryDir>
+#include <QtTest>
+#include <catch2/catch.hpp>
+#include <fstream>
+
+using namespace fox;
+using namespace fox::app;
+using namespace fox::test;
+
+namespace {
+
+/// A session on a demo project of its own.
+struct OpenSession {
+    QTemporaryDir folder;
+    Session session;
+    OpenSession() {
+        session.create(folder.filePath("p.gpkg"), buildProject(FOX_DEMO "/quernbeck.build.json").project);
+        settle();
+    }
+    void settle() {
+        waitFor("the work to be done", [this] { return session.products() && !session.outOfDate(); });
+    }
+    Project onDisk() { return ProjectStore::read(folder.filePath("p.gpkg").toStdString()); }
+};
+
+} // namespace
+
+TEST_CASE("Of many edits in a hurry the last one is shown and saved", "[session]") {
+    OpenSession open;
+    for (int i = 1; i <= 40; ++i) open.session.apply(setHoleLevel(open.session.project(), "QB101", Level{30 + i * 0.01}));
+    open.settle();
+    CHECK(findHole(open.session.products()->project.holes.operator*(), "QB101")->level == Level{30.4});
+    CHECK(sameValue(open.onDisk(), open.session.project()));
+    for (int i = 0; i < 40; ++i) open.session.undo();
+    CHECK_FALSE(open.session.history().canUndo());
+    open.settle();
+    CHECK(sameValue(open.onDisk(), open.session.project()));
+    open.session.undo(); // nothing left: nothing happens
+    CHECK_FALSE(open.session.outOfDate());
+}
+
+TEST_CASE("Stopped work keeps the last good surfaces, and can be taken up again", "[session]") {
+    OpenSession open;
+    const auto good = open.session.products();
+    // asked to stop as soon as it speaks
+    QObject::connect(
+        &open.session, &Session::progressed, &open.session, [&] { open.session.stopWork(); }, Qt::SingleShotConnection);
+    open.session.apply(setCell(open.session.project(), 2));
+    waitFor("the work to end", [&] { return !open.session.outOfDate(); });
+    const bool finishedFirst = open.session.products() != good; // the stop may have come too late
+    CHECK((finishedFirst || open.session.products() == good));
+    open.session.workAgain();
+    open.settle();
+    CHECK(open.session.products()->frame->cell == 2);
+}
+
+TEST_CASE("A save that fails is said, and the work goes on", "[session]") {
+    OpenSession open;
+    QSignalSpy failed(&open.session, &Session::failed);
+    QFile::remove(open.folder.filePath("p.gpkg"));
+    QDir(open.folder.path()).removeRecursively();
+    open.session.apply(mergeCode(open.session.project(), "M.G.", "MG"));
+    waitFor("the work to end", [&] { return !open.session.outOfDate(); });
+    waitFor("the sentence", [&] { return !failed.isEmpty(); });
+    CHECK(failed.front().front().toString().contains("p.gpkg"));
+    CHECK(open.session.project().sequence->aliases.size() == 1);
+    CHECK(open.session.products()->project.sequence->aliases.size() == 1);
+}
+
+TEST_CASE("Products come through their steps in words", "[session]") {
+    OpenSession open;
+    QSignalSpy steps(&open.session, &Session::progressed), busy(&open.session, &Session::busyChanged),
+        saved(&open.session, &Session::saved);
+    open.session.apply(setMethod(open.session.project(), "RG", Method::InverseDistance));
+    open.settle();
+    waitFor("the last word", [&] { return busy.size() >= 2; });
+    QStringList words;
+    for (const auto& s : steps) words << s.at(1).toString();
+    CHECK(words.contains("Base of River Gravel, Inverse distance"));
+    CHECK(words.contains("Section A"));
+    CHECK(busy.front().front().toBool());
+    CHECK_FALSE(busy.back().front().toBool());
+    CHECK(saved.size() >= 1);
+}
+
+TEST_CASE("The strip shows the worst finding, its remedy, and hides what there is not", "[shell]") {
+    FindingsStrip strip;
+    strip.resize(900, 40);
+    strip.show();
+    auto* counts = child<QPushButton>(&strip, "findingCounts");
+    auto* remedy = child<QPushButton>(&strip, "remedy");
+    auto* show = child<QPushButton>(&strip, "showFinding");
+    strip.setFindings(std::make_shared<const Findings>());
+    CHECK(counts->text() == "no findings");
+    CHECK_FALSE(remedy->isVisible());
+    Finding level{Severity::Error, "FC-LEVEL", "a.ags", 4, "LOCA", "", "BH1", "No level."};
+    level.remedy = Remedy{Remedy::Kind::SetLevel, "Take the terrain's level", "BH1", "12.30"};
+    const Finding note{Severity::Note, "FC-CROSSES", "", 0, "", "", "", "Crosses."};
+    strip.setFindings(std::make_shared<const Findings>(Findings{level, note}));
+    CHECK(counts->text().startsWith("1 error"));
+    CHECK(remedy->text() == "Take the terrain's level");
+    QString taken, shown;
+    QObject::connect(&strip, &FindingsStrip::remedyAsked, [&](const Remedy& r) { taken = QString::fromStdString(r.value); });
+    QObject::connect(&strip, &FindingsStrip::showAsked, [&](const Finding& f) { shown = QString::fromStdString(f.hole); });
+    click(remedy, {8, 8});
+    click(show, {8, 8});
+    CHECK(taken == "12.30");
+    CHECK(shown == "BH1");
+}
+
+TEST_CASE("The stage column goes by mouse and arrow keys", "[shell]") {
+    std::vector<StageColumn::Band> bands(3, {"A", Qt::gray, Qt::NoBrush, "", Severity::Note, 0});
+    StageColumn column(bands);
+    column.resize(92, 300);
+    column.show();
+    QObject::connect(&column, &StageColumn::chosen, &column, &StageColumn::setCurrent);
+    click(&column, column.bandRect(2).center());
+    CHECK(column.current() == 2);
+    press(&column, Qt::Key_Down);
+    CHECK(column.current() == 2);
+    press(&column, Qt::Key_Up);
+    CHECK(column.current() == 1);
+    const auto before = column.grab().toImage();
+    column.setFigure(0, "42", Severity::Error, 7);
+    CHECK(column.grab().toImage() != before);
+}
+
+TEST_CASE("What the status line was told stays until other work begins", "[shell]") {
+    StatusLine status;
+    auto* words = child<QLabel>(&status, "workWords");
+    auto* cursor = child<QLabel>(&status, "cursorPlace");
+    status.setBusy(true);
+    status.setProgress(0.4, "Base of Till");
+    CHECK(words->text() == "Base of Till");
+    status.say("The disk is full.");
+    status.setBusy(false);
+    CHECK(words->text() == "The disk is full.");
+    status.setBusy(true);
+    status.setBusy(false);
+    CHECK(words->text() == "Up to date");
+    status.setPointed(480377.023, 6120000.5, 31.92, "Till");
+    CHECK(cursor->text().contains("level 31.9 m  Till"));
+    status.setPointed(kNoValue, kNoValue, kNoValue, {});
+    CHECK(cursor->text().startsWith("Point at"));
+}
+
+TEST_CASE("Numbers are written as the trade reads them", "[style]") {
+    const QString thin(QChar(0x2009));
+    CHECK(coordinate(6120377.026) == "6" + thin + "120" + thin + "377.03");
+    CHECK(coordinate(-1234.5) == "-1" + thin + "234.50");
+    CHECK(coordinate(12) == "12.00");
+    CHECK(metres(3.14159) == "3.14 m");
+    CHECK(metres(kNoValue) == QString(QChar(0x2013)));
+    CHECK(volume(2410473) == QString::fromUtf8("2.41 Mm³"));
+    CHECK(volume(950) == QString::fromUtf8("950 m³"));
+}
+
+TEST_CASE("Every kind of ground that is named has a sign of its own", "[style]") {
+    std::vector<QImage> signs;
+    for (const char* name : {"Topsoil", "Made Ground", "Alluvium", "Peat", "River Gravel", "Till", "Sand Lens",
+                             "Weathered Mudstone", "Mudstone", "Limestone"}) {
+        Unit unit;
+        unit.name = name;
+        unit.colour = "#808080";
+        CAPTURE(name);
+        REQUIRE(hatch(unit).style() == Qt::TexturePattern);
+        signs.push_back(hatch(unit).texture().toImage());
+    }
+    for (std::size_t i = 0; i < signs.size(); ++i)
+        for (std::size_t k = 0; k < i; ++k) CHECK(signs[i] != signs[k]);
+    Unit nameless;
+    nameless.name = "X";
+    CHECK(hatch(nameless).style() == Qt::NoBrush);
+}
+
+TEST_CASE("Every stage has a shelf and a figure, also for a project with nothing in it", "[stages]") {
+    Selection selection;
+    const auto empty = Products().of(Project{});
+    const auto full = Products().of(buildProject(FOX_DEMO "/quernbeck.build.json").project);
+    for (const auto& stage : stages()) {
+        CAPTURE(stage.id);
+        const std::unique_ptr<Shelf> shelf(stage.makeShelf(&selection, nullptr));
+        for (const auto& products : {empty, full}) {
+            shelf->setProducts(products);
+            selection.setHole("QB102");
+            selection.setUnit("RG");
+            CHECK_FALSE(shelf->grab().isNull());
+            CHECK_FALSE(stage.figure(*products).words.isEmpty());
+            selection.setHole({});
+            selection.setUnit({});
+        }
+    }
+    CHECK(stages()[1].figure(*full).state == Severity::Error); // a hole at 0, 0
+    CHECK(stages()[1].figure(*empty).count == 0);
+}
