@@ -42,6 +42,13 @@ void dropFiles(QWidget* to, const QStringList& paths) {
     QCoreApplication::processEvents();
 }
 
+void picture(QWidget* widget, const char* name) {
+    const auto folder = qEnvironmentVariable("FOX_PICTURES");
+    if (folder.isEmpty()) return;
+    for (int i = 0; i < 5; ++i) QCoreApplication::processEvents(); // layouts ask for layouts
+    widget->grab().save(QString("%1/%2.png").arg(folder, name));
+}
+
 void click(QWidget* widget, QPointF at, Qt::MouseButton button) {
     QTest::mouseMove(widget, at.toPoint());
     QTest::mouseClick(widget, button, Qt::NoModifier, at.toPoint());

@@ -31,6 +31,8 @@ private:
 
 /// Drops files on the window, as a file manager does.
 void dropFiles(QWidget*, const QStringList& paths);
+/// Leaves a picture in the folder FOX_PICTURES, if that is set: for looking, and for docs/screenshots.
+void picture(QWidget*, const char* name);
 void click(QWidget*, QPointF, Qt::MouseButton = Qt::LeftButton);
 void press(QWidget*, Qt::Key, Qt::KeyboardModifiers = Qt::NoModifier);
 /// A child of a dialog or window by object name; fails the test if it is not there.

@@ -71,7 +71,7 @@ TEST_CASE("A dropped AGS file is understood, imported, followed by the surfaces,
     CHECK(child<QLabel>(sheet, "importFacts")->text().contains("5 holes"));
     CHECK(child<QLabel>(sheet, "importFacts")->text().contains("AGS 4.1"));
     CHECK(window.holes() == 42); // nothing enters before it is said
-    if (const auto folder = qEnvironmentVariable("FOX_PICTURES"); !folder.isEmpty()) sheet->grab().save(folder + "/import.png");
+    picture(sheet, "import");
     click(child<QPushButton>(sheet, "importButton"), {10, 10});
     window.settle();
     CHECK(window.holes() == 47);
@@ -292,6 +292,7 @@ TEST_CASE("A contact dragged in the log moves the surface", "[window]") {
 TEST_CASE("A method is changed on the card, and the surface follows", "[window]") {
     DemoWindow window("model");
     window->selection()->setUnit("RG");
+    picture(&*window, "unit");
     auto* method = child<QComboBox>(&*window, "methodChoice");
     method->setFocus();
     press(method, Qt::Key_Up);

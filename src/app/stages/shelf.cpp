@@ -118,6 +118,7 @@ QPushButton* Shelf::mainButton(const QString& text, const QString& tip) {
 void Shelf::heading(const QString& text) {
     auto* l = label(text, this);
     l->setProperty("heading", true);
+    l->setSizePolicy(QSizePolicy::Preferred, QSizePolicy::Fixed);
     l->setContentsMargins(0, m_body->count() ? 10 : 0, 0, 2);
     m_body->addWidget(l);
 }
@@ -125,6 +126,7 @@ void Shelf::heading(const QString& text) {
 void Shelf::words(const QString& text, const QColor& c) {
     auto* l = label(text, this, !c.isValid());
     l->setWordWrap(true);
+    l->setSizePolicy(QSizePolicy::Preferred, QSizePolicy::Minimum);
     if (c.isValid()) l->setStyleSheet(QString("color: %1;").arg(c.name()));
     m_body->addWidget(l);
 }
@@ -218,7 +220,9 @@ void Shelf::cardWidget(const QString& name, QWidget* w) {
 
 void Shelf::cardWide(QWidget* w) { m_cardGrid->addWidget(w, m_cardGrid->rowCount(), 0, 1, 2); }
 
-ShelfRow::ShelfRow(QWidget* parent) : QWidget(parent) {}
+ShelfRow::ShelfRow(QWidget* parent) : QWidget(parent) {
+    setSizePolicy(QSizePolicy::Preferred, QSizePolicy::Fixed); // too many rows scroll, they do not shrink
+}
 
 void ShelfRow::mousePressEvent(QMouseEvent*) {
     if (const auto act = go) act(); // a copy: the row may be gone after it
