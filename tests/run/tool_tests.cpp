@@ -1,5 +1,6 @@
 #include "../core/fixtures.h"
 #include "formats/raster.h"
+#include "formats/vector.h"
 
 #include <catch2/catch.hpp>
 #include <cstdio>
@@ -298,4 +299,76 @@ TEST_CASE("export prints the files it wrote", "[run]") {
     const auto other = call("export " + demoProject() + " --what holes --as vtu --dir " + (folder / "none").string());
     CHECK(other.status == 1);
     CHECK_FALSE(std::filesystem::exists(folder / "none"));
+}
+
+TEST_CASE("An outline and an island take values away", "[run]") {
+    const TemporaryFolder folder;
+    const auto area = (folder / "a.gpkg").string();
+    FeatureLayer layer{
+        "area", "", {{GeometryKind::Polygon, {points("0 0, 50 0, 50 100, 0 100")}, false, {{"what", std::string("west")}}}}};
+    writeVector(area, {layer});
+    const auto p = square(folder);
+    const std::string words = "surface --points " + p + " --method inverse-distance --frame 0,0,100,100 --cell 10 --json --out ";
+    const auto inside = call(words + (folder / "in.tif").string() + " --outline " + area);
+    REQUIRE(inside.status == 0);
+    CHECK(inside.parsed()["empty"] == 50);
+    const auto outside = call(words + (folder / "out.tif").string() + " --island " + area);
+    CHECK(outside.parsed()["empty"] == 50);
+    const auto a = readRaster(folder / "in.tif").grid, b = readRaster(folder / "out.tif").grid;
+    for (std::size_t i = 0; i < a.values.size(); ++i) CHECK(std::isnan(a.values[i]) != std::isnan(b.values[i]));
+    CHECK(call(words + (folder / "x.tif").string() + " --outline " + p).status == 1); // no area in it
+    CHECK_FALSE(std::filesystem::exists(folder / "x.tif"));
+}
+
+TEST_CASE("All outputs of a call appear or none does", "[run]") {
+    const TemporaryFolder folder;
+    const auto out = (folder / "g.tif").string();
+    const auto a = call("surface --points " + square(folder) + " --method kriging --frame 0,0,100,100 --cell 10 --out " + out
+                        + " --variance " + (folder / "nowhere/v.tif").string());
+    CHECK(a.status == 1);
+    CHECK(a.oneErrorLine());
+    CHECK_FALSE(std::filesystem::exists(out));
+    CHECK(std::distance(std::filesystem::directory_iterator(folder.path()), {}) == 1); // the points; no scratch is left
+}
+
+TEST_CASE("The same hole twice from one project is refused by name; from two it is kept twice", "[run]") {
+    const TemporaryFolder folder;
+    std::filesystem::copy(FOX_DEMO "/phase2_river.ags", folder / "a.ags");
+    auto other = readBytes(FOX_DEMO "/phase2_river.ags");
+    other.replace(other.find("\"QB16\""), 6, "\"ZZ99\"");
+    folder.write("b.ags", other);
+    const auto build = [&](const char* second) {
+        const auto file =
+            folder.write("x.json", std::string(R"({"format":"fox-cellar-build","version":1,"holes":[{"file":"a.ags"},{"file":")")
+                                       + second + R"("}]})");
+        return call("build " + file.string() + " --json --out " + (folder / "x.gpkg").string());
+    };
+    const auto refused = build("a.ags");
+    CHECK(refused.status == 1);
+    CHECK(refused.error.find("a.ags") != std::string::npos);
+    CHECK_FALSE(std::filesystem::exists(folder / "x.gpkg"));
+    CHECK(build("b.ags").status == 0);
+    const auto holes = call("audit " + (folder / "x.gpkg").string() + " --json").parsed()["holes"];
+    CHECK(holes.size() == 28);
+    CHECK(std::ranges::any_of(holes, [](const json& h) { return h["id"] == "R06 (ZZ99)"; }));
+}
+
+TEST_CASE("A build of holes alone chooses all the rest, and says so", "[run]") {
+    const TemporaryFolder folder;
+    const auto file = folder.write("b.json", std::string(R"({"format":"fox-cellar-build","version":1,"holes":[{"file":")")
+                                                 + FOX_DEMO + R"(/phase1_main.ags"}]})");
+    const auto a = call("build " + file.string() + " --json --out " + (folder / "p.gpkg").string());
+    REQUIRE(a.status == 0);
+    const auto chosen = a.parsed()["chosen"];
+    for (const char* key : {"frame", "unit_heading", "sequence", "hole_levels", "surfaces"}) {
+        CAPTURE(key);
+        CHECK(chosen.contains(key));
+    }
+    CHECK(chosen["surfaces"]["RG"]["method"] == "kriging");
+    CHECK(call("volumes " + (folder / "p.gpkg").string() + " --json").parsed()["area"].get<double>() > 1e5);
+    const auto files =
+        call("export " + (folder / "p.gpkg").string() + " --what ground --as landxml --json --dir " + (folder / "out").string())
+            .parsed()["files"];
+    REQUIRE(files.size() == 1);
+    CHECK(readBytes(files[0].get<std::string>()).find("<LandXML") != std::string::npos);
 }
