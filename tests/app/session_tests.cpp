@@ -81,6 +81,17 @@ TEST_CASE("A save that fails is said, and the work goes on", "[session]") {
     CHECK(open.session.products()->project.sequence->aliases.size() == 1);
 }
 
+TEST_CASE("An edit made just before another project is opened is not lost", "[session]") {
+    OpenSession open;
+    const auto other = open.folder.filePath("other.gpkg");
+    ProjectStore::create(other.toStdString(), Project{});
+    open.session.apply(mergeCode(open.session.project(), "M.G.", "MG"));
+    open.session.open(other);
+    CHECK(open.onDisk().sequence->aliases.at("M.G.") == "MG");
+    open.settle();
+    CHECK(open.session.products()->project.holes->empty());
+}
+
 TEST_CASE("Products come through their steps in words", "[session]") {
     OpenSession open;
     QSignalSpy steps(&open.session, &Session::progressed), busy(&open.session, &Session::busyChanged),

@@ -20,6 +20,7 @@ Session::~Session() {
 
 void Session::open(const QString& path) {
     auto store = std::make_shared<ProjectStore>(ProjectStore::open(path.toStdString()));
+    finishSaving();
     m_history = History(store->saved());
     m_path = path;
     m_savedAt = QFileInfo(path).lastModified();
@@ -90,6 +91,7 @@ void Session::work() {
             if (!m_next) return;
             project = std::move(*m_next);
             m_next.reset();
+            m_saving = true;
             store = m_store;
             m_stop = std::stop_source();
             if (m_quit) m_stop.request_stop(); // the last edit is saved, its products are not needed
@@ -98,6 +100,11 @@ void Session::work() {
         }
         const auto toWindow = [this](auto call) { QMetaObject::invokeMethod(this, std::move(call), Qt::QueuedConnection); };
         if (store) save(*store, project, toWindow);
+        {
+            const std::scoped_lock lock(m_mutex);
+            m_saving = false;
+        }
+        m_savedAll.notify_all();
         const auto made = make(project, stop, toWindow);
         toWindow([this, made, number] {
             if (made) {
@@ -137,6 +144,12 @@ ProductsPtr Session::make(const Project& project, std::stop_token stop, const To
         toWindow([this, text = QString::fromStdString(e.what())] { emit failed(text); });
     }
     return nullptr;
+}
+
+void Session::finishSaving() {
+    std::unique_lock lock(m_mutex);
+    m_stop.request_stop(); // surfaces need not be finished, edits must be
+    m_savedAll.wait(lock, [this] { return !m_next && !m_saving; });
 }
 
 bool Session::isNewest(int number) {

@@ -55,6 +55,7 @@ private:
     template <typename ToWindow>
     ProductsPtr make(const Project&, std::stop_token, const ToWindow&);
     bool isNewest(int request);
+    void finishSaving(); ///< waits until the last edit is in the file
 
     History m_history{Project{}};
     QString m_path;
@@ -63,7 +64,8 @@ private:
     bool m_busy = false;
 
     std::mutex m_mutex; // for what follows
-    std::condition_variable m_wake;
+    std::condition_variable m_wake, m_savedAll;
+    bool m_saving = false;
     std::optional<Project> m_next;
     std::shared_ptr<ProjectStore> m_store;
     std::stop_source m_stop;
