@@ -310,6 +310,8 @@ TEST_CASE("A build file is refused in a sentence that says why", "[project]") {
     CHECK_THROWS_WITH(build(head + R"(,"frame":{"xmin":0,"ymin":0,"xmax":1e6,"ymax":1e6,"cell":0.1}})"),
                       Catch::Contains("the limit is"));
     CHECK_THROWS_WITH(build(head + R"(,"unit_heading":"GEOL_STAT"})"), Catch::Contains("GEOL_STAT"));
+    const auto aliased = build(head + R"(,"unit_aliases":{"M.G.":"MG","made gr":"MG"}})");
+    CHECK(aliased.project.sequence->aliases == std::map<std::string, std::string>{{"M.G.", "MG"}, {"made gr", "MG"}});
     const auto built = build(head + "}");
     CHECK(built.chosen.contains("sequence"));
     CHECK(built.chosen["unit_heading"] == "GEOL_GEOL");

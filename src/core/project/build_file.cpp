@@ -116,7 +116,8 @@ private:
             sequence.unitHeading = headings.empty() ? "" : headings.front().heading;
             m_out.chosen["unit_heading"] = sequence.unitHeading;
         }
-        for (const auto& [from, to] : m_json.value("unit_aliases", json::object()).items()) sequence.aliases[from] = to;
+        const json aliases = m_json.value("unit_aliases", json::object()); // named: a temporary would be gone in the loop
+        for (const auto& [from, to] : aliases.items()) sequence.aliases[from] = to;
         if (m_json.contains("sequence")) {
             sequence.units.clear();
             for (const auto& u : m_json["sequence"]) sequence.units.push_back(unitOf(u, sequence));
