@@ -57,8 +57,10 @@ json inspectAgs(const AgsFile& file) {
 
 json inspectTable(const Table& table) {
     Bounds bounds;
-    if (surveyColumns(table).complete())
-        for (const auto& p : surveyOf(table).points) bounds.include(p.place.plan(), p.place.z);
+    if (surveyColumns(table).complete()) {
+        const auto survey = surveyOf(table);
+        for (const auto& p : survey.points) bounds.include(p.place.plan(), p.place.z);
+    }
     return {{"format", "CSV"},
             {"version", nullptr},
             {"tables", json::array({{{"name", table.name}, {"rows", table.rows.size()}, {"columns", table.columns}}})},

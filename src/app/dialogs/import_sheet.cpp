@@ -134,7 +134,8 @@ void ImportSheet::understand() {
     m_findings->clear();
     m_map->coming.clear();
     m_map->there.clear();
-    for (const auto& h : *m_project().holes)
+    const auto holes = m_project().holes;
+    for (const auto& h : *holes)
         if (const auto p = h.place()) m_map->there.push_back(*p);
     m_title->setText(QString::fromStdString(m_name));
     const bool ags = looksLikeAgs(m_bytes);
