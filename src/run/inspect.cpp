@@ -1,8 +1,11 @@
 #include "base/errors.h"
 #include "base/files.h"
 #include "base/text.h"
+#include "formats/workbook.h"
 #include "ground/survey.h"
 #include "holes/ags_holes.h"
+#include "holes/las_holes.h"
+#include "holes/table_holes.h"
 #include "output.h"
 #include "project/json.h"
 #include "verbs.h"
@@ -34,12 +37,9 @@ struct Bounds {
 
 json orNull(const std::optional<double>& v) { return v ? json(*v) : json(nullptr); }
 
-json inspectAgs(const AgsFile& file) {
-    json tables = json::array(), holes = json::array();
-    for (const auto& g : file.groups) tables.push_back({{"name", g.name}, {"rows", g.rows.size()}, {"columns", g.headings}});
-    const auto content = holesOf(file);
-    Bounds bounds;
-    for (const auto& h : content.holes) {
+json holesJson(const Holes& all, Bounds& bounds) {
+    json holes = json::array();
+    for (const auto& h : all) {
         const auto level = h.level ? std::optional(h.level->metres) : std::nullopt;
         if (const auto p = h.place()) bounds.include(*p, level);
         holes.push_back({{"id", h.id},
@@ -49,23 +49,66 @@ json inspectAgs(const AgsFile& file) {
                          {"level", orNull(level)},
                          {"depth", h.finalDepth ? json(h.finalDepth->metres) : json(nullptr)}});
     }
-    for (const auto* findings : {&file.findings, &content.findings})
-        for (const auto& f : *findings) std::cerr << describe(f) << '\n';
-    return {{"format", "AGS"}, {"version", file.version},   {"tables", tables},
-            {"holes", holes},  {"bounds", bounds.toJson()}, {"crs", nullptr}};
+    return holes;
 }
 
-json inspectTable(const Table& table) {
+json document(const std::string& format, const json& version, json tables, const Bounds& bounds) {
+    return {{"format", format}, {"version", version}, {"tables", std::move(tables)}, {"bounds", bounds.toJson()}, {"crs", nullptr}};
+}
+
+void say(const Findings& findings) {
+    for (const auto& f : findings) std::cerr << describe(f) << '\n';
+}
+
+json inspectAgs(const AgsFile& file) {
+    json tables = json::array();
+    for (const auto& g : file.groups) tables.push_back({{"name", g.name}, {"rows", g.rows.size()}, {"columns", g.headings}});
+    const auto content = holesOf(file);
     Bounds bounds;
-    if (surveyColumns(table).complete()) {
-        const auto survey = surveyOf(table);
-        for (const auto& p : survey.points) bounds.include(p.place.plan(), p.place.z);
+    const auto holes = holesJson(content.holes, bounds);
+    say(file.findings);
+    say(content.findings);
+    auto out = document("AGS", file.version, std::move(tables), bounds);
+    out["holes"] = holes;
+    return out;
+}
+
+json inspectLas(const LasFile& file) {
+    json columns = json::array();
+    for (const auto& c : file.curves) columns.push_back(c.name);
+    const auto content = holeOf(file);
+    Bounds bounds;
+    const auto holes = holesJson({content.hole}, bounds);
+    say(file.findings);
+    say(content.findings);
+    auto out = document("LAS", file.version, json::array({{{"name", "curves"}, {"rows", file.steps()}, {"columns", columns}}}), bounds);
+    out["holes"] = holes;
+    return out;
+}
+
+/// Sheets of a workbook, or one table of text. A table of points is a survey, one that names holes gives holes.
+json inspectTables(const std::vector<Table>& sheets, const std::string& format) {
+    Bounds bounds;
+    json tables = json::array(), holes = json::array();
+    for (const auto& table : sheets) {
+        const auto comma = table.name.find(", ");
+        tables.push_back({{"name", comma == table.name.npos ? table.name : table.name.substr(comma + 2)},
+                          {"rows", table.rows.size()},
+                          {"columns", table.columns}});
+        const auto mapping = guessMapping(table);
+        const auto columns = surveyColumns(table);
+        if (columns.complete() && !mapping.has(ColumnRole::Top) && !namesHoles(table)) {
+            const auto survey = surveyOf(table);
+            for (const auto& p : survey.points) bounds.include(p.place.plan(), p.place.z);
+        } else if (!whatItHolds(mapping).empty()) {
+            const auto read = holesOf(table, mapping, table.name);
+            for (auto& h : holesJson(read.holes, bounds)) holes.push_back(h);
+            say(read.findings);
+        }
     }
-    return {{"format", "CSV"},
-            {"version", nullptr},
-            {"tables", json::array({{{"name", table.name}, {"rows", table.rows.size()}, {"columns", table.columns}}})},
-            {"bounds", bounds.toJson()},
-            {"crs", nullptr}};
+    auto out = document(format, nullptr, std::move(tables), bounds);
+    if (!holes.empty()) out["holes"] = holes;
+    return out;
 }
 
 json inspectVector(const std::filesystem::path& path) {
@@ -96,9 +139,12 @@ void inspect(const Words& words) {
     auto bytes = readBytes(words.file);
     if (trimmed(bytes).empty()) throw FileError(fmt::format("{} is empty: there is nothing in it to read.", words.file.string()));
     if (looksLikeAgs(bytes)) return print(inspectAgs(readAgs(std::move(bytes), words.file.filename().string())), words.json);
+    const auto name = words.file.filename().string();
     const auto ending = lower(words.file.extension().string());
-    if (ending == ".csv" || ending == ".txt")
-        return print(inspectTable(readTable(bytes, words.file.filename().string())), words.json);
+    if (looksLikeLas(bytes)) return print(inspectLas(readLas(bytes, name)), words.json);
+    if (isWorkbookName(name)) return print(inspectTables(readWorkbook(bytes, name), ending == ".ods" ? "ODS" : "XLSX"), words.json);
+    if (ending == ".csv" || ending == ".txt" || ending == ".tsv")
+        return print(inspectTables({readTable(bytes, name)}, "CSV"), words.json);
     if (ending == ".ags")
         throw FileError(
             fmt::format("{} is not an AGS file: no line begins with \"GROUP\" (AGS 4) or \"**\" (AGS 3).", words.file.string()));

@@ -83,6 +83,12 @@ int main(int argc, char** argv) {
     Words words;
     auto* inspect = verb(app, "inspect", "what a file holds", words, fox::run::inspect);
     inspect->add_option("file", words.file)->required();
+    auto* check = verb(app, "check", "every fault of a data file, by rule", words, fox::run::check);
+    check->add_option("file", words.file)->required();
+    auto* rewrite = verb(app, "rewrite", "read an AGS file and write it", words, fox::run::rewrite);
+    rewrite->add_option("in", words.file, "IN.ags")->required();
+    rewrite->add_option("out", words.out, "OUT.ags")->required();
+    rewrite->add_option("--to", words.to, "4.1: turn AGS 3 into AGS 4.1");
     addProjectVerbs(app, words);
     addSurfaceVerbs(app, words);
     try {

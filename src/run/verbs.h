@@ -12,7 +12,7 @@ struct Words {
     int threads = 0;
     std::filesystem::path file, out, dir, points, breaklines, contours, at, variance, outline, island, upperBounds, lowerBounds,
         tin, limit;
-    std::string x, y, z, method, frame, variogram, anisotropy, columns, levelField, line, what, as;
+    std::string x, y, z, method, frame, variogram, anisotropy, columns, levelField, line, what, as, to;
     std::vector<std::string> places;
     double cell = 0, power = 2, step = 0;
     int neighbours = 0;
@@ -20,6 +20,8 @@ struct Words {
 };
 
 void inspect(const Words&);
+void check(const Words&);
+void rewrite(const Words&);
 void build(const Words&);
 void column(const Words&);
 void section(const Words&);

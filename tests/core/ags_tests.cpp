@@ -2,6 +2,7 @@
 #include "formats/ags.h"
 #include "formats/ags_row.h"
 #include "holes/ags_holes.h"
+#include "holes/hole_checks.h"
 
 #include <catch2/catch.hpp>
 

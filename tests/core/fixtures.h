@@ -3,7 +3,8 @@
 #include "base/files.h"
 #include "base/text.h"
 #include "project/build_file.h"
-#include "project/edits.h"
+#include "project/hole_edits.h"
+#include "project/import.h"
 #include "truth.h"
 
 #include <filesystem>
@@ -87,6 +88,14 @@ inline const Built& demo() {
 inline std::shared_ptr<const ProductSet> demoProducts() {
     static const auto kSet = Products().of(demo().project);
     return kSet;
+}
+
+/// A file, or bytes under a name, as the import understands them.
+inline Understood understood(const std::filesystem::path& path, SourceSettings settings = {}, const std::string& siteCrs = {}) {
+    return understand({path.filename().string(), "", readBytes(path), 0, {}, std::move(settings), path.string()}, siteCrs);
+}
+inline Understood understoodText(const std::string& name, std::string text, SourceSettings settings = {}) {
+    return understand({name, "", std::move(text), 0, {}, std::move(settings), ""}, "");
 }
 
 inline bool mentions(const Findings& findings, std::string_view rule, std::string_view words = {}) {

@@ -142,7 +142,7 @@ TEST_CASE("A project comes back from its file as it was", "[store]") {
     CHECK(*read.sequence == *project.sequence);
     CHECK(sameValue(compare, project));
     CHECK(read.ground->points == project.ground->points);
-    CHECK(read.files->at(0).bytes == readBytes(FOX_DEMO "/phase1_main.ags")); // byte for byte
+    CHECK(*read.files->at(0).bytes == readBytes(FOX_DEMO "/phase1_main.ags")); // byte for byte
 }
 
 TEST_CASE("Edits are saved one by one, and opening makes a restore point", "[store]") {
@@ -279,17 +279,18 @@ TEST_CASE("Exports are all there or none", "[project]") {
 
 TEST_CASE("Importing adds holes once, keeps same ids of two projects apart, and says what is there", "[project]") {
     Project p = demo().project;
-    const auto again = understandAgs(readBytes(FOX_DEMO "/phase1_main.ags"), "phase1_main.ags");
-    CHECK(alreadyThere(p, again).size() == 28);
-    CHECK(addHoles(p, again).project.holes->size() == 42);
-    const auto later = understandAgs(readBytes(FOX_DEMO "/phase3_later.ags"), "phase3_later.ags");
-    const auto added = addHoles(p, later);
+    const auto again = understood(FOX_DEMO "/phase1_main.ags");
+    const auto changes = changesBy(p, again);
+    CHECK(std::ranges::count(changes, HoleChange::Kind::Same, &HoleChange::kind) == 28);
+    CHECK(importSource(p, again).project.holes->size() == 42);
+    const auto later = understood(FOX_DEMO "/phase3_later.ags");
+    const auto added = importSource(p, later);
     CHECK(added.label == "Import phase3_later.ags (5 holes)");
     CHECK(added.project.holes->size() == 47);
     CHECK(findHole(*p.holes, "QB114 (QB19)") != findHole(*p.holes, "QB114 (QB16)"));
     CHECK_FALSE(findHole(*p.holes, "QB114"));
     Project empty;
-    const auto first = addHoles(empty, again).project;
+    const auto first = importSource(empty, again).project;
     CHECK(first.sequence->units.size() >= 9);
     CHECK(first.name == "Quernbeck flood bypass, main investigation");
 }

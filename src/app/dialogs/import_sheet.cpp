@@ -1,221 +1,603 @@
 #include "dialogs/import_sheet.h"
 
-#include "base/errors.h"
 #include "base/files.h"
+#include "base/text.h"
+#include "dialogs/place_map.h"
+#include "holes/hole_checks.h"
 #include "style/theme.h"
-#include "views/plan_view.h"
 
+#include <QCheckBox>
+#include <QComboBox>
 #include <QFileInfo>
 #include <QFormLayout>
+#include <QHeaderView>
 #include <QLabel>
 #include <QLineEdit>
 #include <QListWidget>
-#include <QPainter>
+#include <QProgressBar>
 #include <QPushButton>
+#include <QSettings>
+#include <QTableWidget>
+#include <QTreeWidget>
 #include <QVBoxLayout>
-#include <fmt/ranges.h>
 
 namespace fox::app {
 
-/// A small map: what is in the file, over what the project has already.
-class ImportSheet::PlaceMap : public QWidget {
-public:
-    using QWidget::QWidget;
-    std::vector<Point2> there;
-    std::vector<Point2> coming;
-    bool dots = false; ///< survey points, else holes
+namespace {
 
-protected:
-    void paintEvent(QPaintEvent*) override {
-        QPainter painter(this);
-        painter.setRenderHint(QPainter::Antialiasing);
-        painter.fillRect(rect(), colour::desk);
-        Box2 box;
-        for (const auto& p : coming) box.include(p);
-        for (const auto& p : there) box.include(p);
-        if (box.empty()) return paintEmpty(painter, rect(), tr("No places in this file."));
-        const double scale = std::min((width() - 30) / std::max(1.0, box.width()), (height() - 30) / std::max(1.0, box.height()));
-        const auto at = [&](Point2 p) {
-            return QPointF(width() / 2.0 + (p.x - box.centre().x) * scale, height() / 2.0 - (p.y - box.centre().y) * scale);
-        };
-        painter.setPen(Qt::NoPen);
-        painter.setBrush(colour::line.darker(125));
-        for (const auto& p : there) painter.drawEllipse(at(p), 3, 3);
-        painter.setBrush(colour::fox);
-        for (const auto& p : coming) painter.drawEllipse(at(p), dots ? 1 : 4, dots ? 1 : 4);
-        painter.setPen(colour::muted);
-        painter.setFont(bodyFont(11));
-        painter.drawText(rect().adjusted(8, 4, -8, -4), Qt::AlignBottom | Qt::AlignLeft,
-                         tr("this file in fox, the project's holes in grey"));
-    }
-};
+QString text(const std::string& s) { return QString::fromStdString(s); }
+
+/// Under which name the settings keep how a table with these columns was read.
+QString rememberedKey(const std::vector<std::string>& columns) {
+    QStringList names;
+    for (const auto& c : columns) names << text(c).toLower();
+    return "tables/" + QString::number(qHash(names.join('\t')), 16);
+}
+
+void remember(const TableMapping& mapping) {
+    QStringList roles;
+    for (const auto r : mapping.roles) roles << QString::number(int(r));
+    QSettings().setValue(rememberedKey(mapping.columns), roles.join(',') + (mapping.feet ? ";feet" : ""));
+}
+
+std::optional<TableMapping> remembered(const std::vector<std::string>& columns) {
+    const auto saved = QSettings().value(rememberedKey(columns)).toString();
+    if (saved.isEmpty()) return {};
+    TableMapping mapping{columns, {}, saved.endsWith(";feet")};
+    for (const auto& r : saved.section(';', 0, 0).split(',')) mapping.roles.push_back(ColumnRole(std::clamp(r.toInt(), 0, kColumnRoles - 1)));
+    return mapping.roles.size() == columns.size() ? std::optional(mapping) : std::nullopt;
+}
+
+QStringList changeWords(const std::vector<HoleChange>& changes) {
+    int counts[4] = {};
+    for (const auto& c : changes) ++counts[int(c.kind)];
+    QStringList out;
+    if (counts[0]) out << ImportSheet::tr("%1 new").arg(counts[0]);
+    if (counts[1]) out << ImportSheet::tr("%1 changed").arg(counts[1]);
+    if (counts[2]) out << ImportSheet::tr("%1 as they are in the project already").arg(counts[2]);
+    if (counts[3]) out << ImportSheet::tr("%1 no longer in the file").arg(counts[3]);
+    return out;
+}
+
+} // namespace
+
+ImportSheet::ImportSheet(std::function<Project()> project, QWidget* parent)
+    : QDialog(parent), m_project(std::move(project)), m_reading(this), m_importing(this) {
+    build();
+}
 
 ImportSheet::ImportSheet(const QStringList& paths, std::function<Project()> project, QWidget* parent)
-    : QDialog(parent),
-      m_paths(paths.begin(), paths.end()),
-      m_project(std::move(project)),
-      m_title(new QLabel(this)),
-      m_facts(new QLabel(this)),
-      m_findingsTitle(new QLabel(this)),
-      m_tables(new QListWidget(this)),
-      m_findings(new QListWidget(this)),
-      m_columns(new QLineEdit(this)),
-      m_columnsRow(new QWidget(this)),
-      m_map(new PlaceMap(this)),
-      m_import(new QPushButton(tr("Import"), this)),
-      m_skip(new QPushButton(tr("Leave it out"), this)) {
+    : ImportSheet(std::move(project), parent) {
+    m_paths.assign(paths.begin(), paths.end());
+    next();
+}
+
+ImportSheet::ImportSheet(const QString& pasted, std::function<Project()> project, QWidget* parent) : ImportSheet(std::move(project), parent) {
+    m_file = {"pasted.csv", "", SharedBytes(pasted.toStdString()), 0, {}, {}, ""};
+    m_all->hide();
+    m_skip->setText(tr("Leave it out"));
+    understand();
+}
+
+ImportSheet::~ImportSheet() = default;
+
+void ImportSheet::build() {
     setObjectName("importSheet");
     setWindowTitle(tr("Import"));
     setModal(true);
-    resize(760, 540);
-    m_title->setFont(bodyFont(16, true));
+    resize(980, 700);
+    m_title = new QLabel(this);
     m_title->setStyleSheet("font-size: 16px; font-weight: 600;");
+    m_facts = new QLabel(this);
     m_facts->setWordWrap(true);
     m_facts->setObjectName("importFacts");
-    m_map->setMinimumSize(300, 220);
-    m_findings->setWordWrap(true);
-    m_findings->setAccessibleName(tr("What was not understood"));
-    m_tables->setAccessibleName(tr("Groups in the file"));
+    m_progressWords = new QLabel(this);
+    m_progressWords->setProperty("muted", true);
+    m_progress = new QProgressBar(this);
+    m_progress->setRange(0, 1000);
+    m_progress->setTextVisible(false);
+    m_progress->setFixedHeight(8);
+    m_stop = new QPushButton(tr("Stop"), this);
+    m_stop->setObjectName("stopReading");
+    auto* busy = new QHBoxLayout;
+    busy->addWidget(m_progressWords, 1);
+    busy->addWidget(m_progress, 2);
+    busy->addWidget(m_stop);
+    m_existing = new QComboBox(this);
+    m_existing->setObjectName("existingChoice");
+    m_existing->addItems({tr("holes that are there stay as they are"), tr("holes that are there take what the file says")});
+    m_gone = new QCheckBox(tr("take out holes that are gone"), this);
+    m_skip = new QPushButton(tr("Leave it out"), this);
+    m_skip->setObjectName("skipButton");
+    m_all = new QPushButton(this);
+    m_all->setObjectName("importAllButton");
+    m_all->setToolTip(tr("This file and the others as they are understood, without looking at each"));
+    m_import = new QPushButton(tr("Import"), this);
     m_import->setProperty("main", true);
     m_import->setObjectName("importButton");
     m_import->setDefault(true);
-    auto* columns = new QFormLayout(m_columnsRow);
-    columns->setContentsMargins(0, 0, 0, 0);
-    columns->addRow(tr("Columns, in order"), m_columns);
-    m_columns->setPlaceholderText(tr("point,northing,easting,level,code (empty: the first row names them)"));
-    connect(m_columns, &QLineEdit::editingFinished, this, &ImportSheet::understand);
-    auto* middle = new QHBoxLayout;
-    auto* left = new QVBoxLayout;
-    left->addWidget(m_map, 1);
-    middle->addLayout(left, 3);
-    middle->addWidget(m_tables, 2);
     auto* buttons = new QHBoxLayout;
+    buttons->addWidget(m_existing);
+    buttons->addWidget(m_gone);
     buttons->addStretch(1);
     buttons->addWidget(m_skip);
+    buttons->addWidget(m_all);
     buttons->addWidget(m_import);
     auto* layout = new QVBoxLayout(this);
     layout->setContentsMargins(20, 16, 20, 16);
-    layout->setSpacing(10);
+    layout->setSpacing(8);
     layout->addWidget(m_title);
     layout->addWidget(m_facts);
-    layout->addWidget(m_columnsRow);
-    layout->addLayout(middle, 3);
-    layout->addWidget(m_findingsTitle);
-    layout->addWidget(m_findings, 1);
+    layout->addLayout(busy);
+    layout->addWidget(m_contents = buildContents(), 1);
     layout->addLayout(buttons);
     connect(m_import, &QPushButton::clicked, this, &ImportSheet::import);
+    connect(m_all, &QPushButton::clicked, this, &ImportSheet::importAll);
     connect(m_skip, &QPushButton::clicked, this, &ImportSheet::next);
-    next();
+    connect(m_stop, &QPushButton::clicked, this, [this] {
+        m_reading.stop();
+        m_importing.stop();
+    });
+    connect(m_existing, &QComboBox::activated, this, &ImportSheet::showFacts);
+}
+
+QWidget* ImportSheet::buildContents() {
+    auto* contents = new QWidget(this);
+    m_map = new PlaceMap(contents);
+    m_tables = new QTreeWidget(contents);
+    m_tables->setObjectName("importTables");
+    m_tables->setAccessibleName(tr("What is in the file"));
+    m_tables->setHeaderLabels({tr("In the file"), tr("Rows"), tr("Feeds")});
+    m_tables->setRootIsDecorated(false);
+    m_tables->setColumnWidth(0, 130);
+    m_tables->setColumnWidth(1, 60);
+    m_tables->setToolTip(tr("What is unticked stays out for now; it can be added later from the project, without the file"));
+    m_changesTitle = new QLabel(contents);
+    m_changes = new QListWidget(contents);
+    m_changes->setObjectName("importChanges");
+    m_changes->setAccessibleName(tr("What importing would change, hole by hole"));
+    m_preview = new QTableWidget(contents);
+    m_preview->setObjectName("importPreview");
+    m_preview->setAccessibleName(tr("The first rows, with what each column means"));
+    m_preview->verticalHeader()->hide();
+    m_preview->verticalHeader()->setDefaultSectionSize(24);
+    m_preview->setEditTriggers(QAbstractItemView::NoEditTriggers);
+    m_findingsTitle = new QLabel(contents);
+    m_findings = new QListWidget(contents);
+    m_findings->setWordWrap(true);
+    m_findings->setObjectName("importFindings");
+    m_findings->setAccessibleName(tr("What was not understood"));
+    auto* left = new QVBoxLayout;
+    left->addWidget(m_map, 3);
+    left->addWidget(m_changesTitle);
+    left->addWidget(m_changes, 2);
+    auto* right = new QVBoxLayout;
+    right->addWidget(m_settingsBox = buildSettings());
+    right->addWidget(m_tables, 1);
+    auto* top = new QHBoxLayout;
+    top->addLayout(left, 3);
+    top->addLayout(right, 4);
+    auto* all = new QVBoxLayout(contents);
+    all->setContentsMargins(0, 0, 0, 0);
+    all->addLayout(top, 4);
+    all->addWidget(m_preview, 2);
+    all->addWidget(m_findingsTitle);
+    all->addWidget(m_findings, 2);
+    connect(m_tables, &QTreeWidget::itemChanged, this, [this] {
+        if (!m_filling) takeSettings(), understand();
+    });
+    return contents;
+}
+
+QWidget* ImportSheet::buildSettings() {
+    auto* box = new QWidget(this);
+    auto* form = new QFormLayout(box);
+    form->setContentsMargins(0, 0, 0, 0);
+    form->setVerticalSpacing(5);
+    const auto rowOf = [&](std::initializer_list<QWidget*> widgets) {
+        auto* row = new QWidget(box);
+        auto* line = new QHBoxLayout(row);
+        line->setContentsMargins(0, 0, 0, 0);
+        for (auto* w : widgets) line->addWidget(w);
+        return row;
+    };
+    m_unit = new QComboBox(box);
+    m_unit->setObjectName("unitHeading");
+    m_unit->setToolTip(tr("Which column says what unit an interval is; the fullest sensible one is proposed"));
+    form->addRow(tr("Unit from"), m_unitRow = rowOf({m_unit}));
+    m_crs = new QLineEdit(box);
+    m_crs->setObjectName("importSystem");
+    m_crs->setPlaceholderText(tr("the project's"));
+    m_crs->setToolTip(tr("The coordinate system of the file's places, by its EPSG number, if it is not the project's"));
+    m_local = new QCheckBox(tr("places from the local grid"), box);
+    m_local->setObjectName("useLocalGrid");
+    m_local->setToolTip(tr("Use the local coordinates (LOCA_LOCX, LOCA_LOCY), tied to the national grid by two known points"));
+    form->addRow(tr("Coordinates in"), rowOf({m_crs, m_local}));
+    auto* points = new QWidget(box);
+    auto* grid = new QGridLayout(points);
+    grid->setContentsMargins(0, 0, 0, 0);
+    for (int i = 0; i < 8; ++i) {
+        m_control[i] = new QLineEdit(points);
+        static const char* kNames[] = {"local x", "local y", "easting", "northing"};
+        m_control[i]->setPlaceholderText(tr(kNames[i % 4]));
+        m_control[i]->setObjectName(QString("control%1").arg(i));
+        m_control[i]->setAccessibleName(tr("Control point %1: %2").arg(i / 4 + 1).arg(tr(kNames[i % 4])));
+        grid->addWidget(m_control[i], i / 4, i % 4);
+        connect(m_control[i], &QLineEdit::editingFinished, this, [this] { takeSettings(), understand(); });
+    }
+    form->addRow(tr("Two known points"), m_localRow = points);
+    m_localRow->hide();
+    m_as = new QComboBox(box);
+    m_as->setObjectName("tableAs");
+    m_as->addItems({tr("as it looks"), tr("holes"), tr("survey points")});
+    m_sheet = new QComboBox(box);
+    m_sheet->setToolTip(tr("Which sheet is shown below"));
+    m_feet = new QCheckBox(tr("depths and levels in feet"), box);
+    form->addRow(tr("Table of"), m_tableRow = rowOf({m_as, m_sheet, m_feet}));
+    m_columns = new QLineEdit(box);
+    m_columns->setObjectName("importColumns");
+    m_columns->setPlaceholderText(tr("empty: the first row names them (point,northing,easting,level,code)"));
+    form->addRow(tr("Columns, in order"), m_columns);
+    const auto again = [this] {
+        if (!m_filling) takeSettings(), understand();
+    };
+    connect(m_crs, &QLineEdit::editingFinished, this, [this, again] {
+        if (m_crs->text().trimmed().toStdString() != m_settings.crs) again();
+    });
+    connect(m_columns, &QLineEdit::editingFinished, this, [this, again] {
+        m_settings.mappings.clear();
+        again();
+    });
+    connect(m_local, &QCheckBox::toggled, this, [this, again](bool on) {
+        m_localRow->setVisible(on);
+        if (!on) again();
+    });
+    connect(m_as, &QComboBox::activated, this, again);
+    connect(m_feet, &QCheckBox::toggled, this, again);
+    connect(m_sheet, &QComboBox::activated, this, &ImportSheet::showPreview);
+    return box;
+}
+
+void ImportSheet::setBusy(bool busy, const QString& words) {
+    for (QWidget* w : std::initializer_list<QWidget*>{m_progress, m_progressWords, m_stop}) w->setVisible(busy);
+    m_progressWords->setText(words);
+    m_contents->setEnabled(!busy);
+    for (QWidget* w : std::initializer_list<QWidget*>{m_import, m_all, m_existing, m_gone}) w->setEnabled(!busy);
 }
 
 void ImportSheet::next() {
     if (m_paths.empty()) return accept();
     const auto path = m_paths.front();
     m_paths.pop_front();
-    m_name = QFileInfo(path).fileName().toStdString();
+    m_settings = {};
+    m_read.reset();
+    m_filling = true;
+    m_crs->clear();
     m_columns->clear();
+    m_local->setChecked(false);
+    m_as->setCurrentIndex(0);
+    m_feet->setChecked(false);
+    m_filling = false;
+    m_contents->hide();
+    m_file = {QFileInfo(path).fileName().toStdString(), "", {}, 0, {}, {}, path.toStdString()};
     m_skip->setText(m_paths.empty() ? tr("Leave it out") : tr("Leave it out, next file"));
-    try {
-        m_bytes = readBytes(path.toStdString());
-    } catch (const Error& e) {
-        m_bytes.clear();
-        m_title->setText(QString::fromStdString(m_name));
-        m_facts->setText(QString::fromStdString(e.what()));
-        m_import->setEnabled(false);
-        return;
-    }
+    m_all->setVisible(!m_paths.empty());
+    m_all->setText(tr("Import all %1").arg(m_paths.size() + 1));
     understand();
 }
 
 void ImportSheet::understand() {
-    m_ags.reset();
-    m_survey.reset();
+    m_now = m_project();
+    m_title->setText(text(m_file.name));
+    if (!m_read) m_facts->setText(tr("Reading…"));
+    setBusy(true, tr("Reading %1").arg(text(m_file.name)));
+    m_file.settings = m_settings;
+    m_reading.start(
+        [file = m_file, project = m_now](const Progress& progress) {
+            auto source = file;
+            if (source.bytes.text->empty() && !source.path.empty()) source.bytes = readBytes(source.path);
+            Read read;
+            read.understood = fox::understand(std::move(source), project.site->crs, {}, progress);
+            auto& u = read.understood;
+            // tables that were read before are read the same way again
+            bool again = false;
+            for (const auto& sheet : u.sheets)
+                if (!file.settings.mappings.contains(sheet.name))
+                    if (const auto known = remembered(sheet.columns); known && *known != u.file.settings.mappings[sheet.name]) {
+                        u.file.settings.mappings[sheet.name] = *known;
+                        again = true;
+                    }
+            if (again) u = fox::understand(u.file, project.site->crs, {}, progress);
+            progress.report(1, "Comparing with the project");
+            read.changes = changesBy(project, u);
+            read.newerIssue = earlierIssue(project, u) != nullptr;
+            if (!u.partial || std::ranges::any_of(u.holes, [](const Hole& h) { return h.easting.has_value(); })) read.sense = checkHoles(u.holes);
+            return read;
+        },
+        [this](Read read) { show(std::move(read)); }, [this](const QString& sentence) { showFailure(sentence); },
+        [this](double fraction, const QString& words) {
+            m_progress->setValue(int(fraction * 1000));
+            m_progressWords->setText(words);
+        });
+}
+
+void ImportSheet::showFailure(const QString& sentence) {
+    setBusy(false);
+    m_read.reset();
+    m_facts->setText(sentence.isEmpty() ? tr("Stopped. Nothing of it has entered the project.")
+                                        : sentence + " " + tr("Nothing of it has entered the project. Fox Cellar imports AGS 3.1 and 4 files, LAS well logs, "
+                                                              "and tables (CSV, XLSX, ODS) of holes or survey points."));
+    m_facts->setStyleSheet(QString("color: %1;").arg(colour::red.name()));
+    m_import->setEnabled(false);
+    m_existing->hide();
+    m_gone->hide();
+}
+
+void ImportSheet::show(Read read) {
+    setBusy(false);
+    m_facts->setStyleSheet({});
+    m_file = read.understood.file; // with its bytes and settings, for the next look
+    m_settings = m_file.settings;
+    const bool first = !m_read;
+    m_read = std::move(read);
+    const auto& u = m_read->understood;
+    m_filling = true;
+    if (first) m_existing->setCurrentIndex(m_read->newerIssue || u.partial ? 1 : 0);
+    m_gone->setVisible(m_read->newerIssue && std::ranges::count(m_read->changes, HoleChange::Kind::Gone, &HoleChange::kind) > 0);
+    const bool known = std::ranges::any_of(m_read->changes, [](const HoleChange& c) { return c.kind == HoleChange::Kind::Changed; });
+    m_existing->setVisible(known);
+    const bool table = !u.sheets.empty();
+    m_tableRow->setEnabled(table);
+    auto* form = qobject_cast<QFormLayout*>(m_settingsBox->layout());
+    const auto showRow = [&](QWidget* field, bool visible) {
+        field->setVisible(visible);
+        form->labelForField(field)->setVisible(visible);
+    };
+    showRow(m_tableRow, table);
+    showRow(m_columns, table);
+    showRow(m_unitRow, !u.holes.empty() && std::ranges::any_of(u.holes, [](const Hole& h) { return !h.intervals.empty(); }));
+    const bool ags = u.file.format.starts_with("AGS");
+    m_local->setVisible(ags);
+    showRow(m_localRow, ags && m_local->isChecked());
+    showTables();
+    showUnitHeadings();
+    showPreview();
+    m_filling = false;
+    std::vector<Point2> there, coming;
+    for (const auto& h : *m_now.holes)
+        if (const auto p = h.place()) there.push_back(*p);
+    for (const auto& h : u.holes)
+        if (const auto p = h.place()) coming.push_back(*p);
+    if (u.survey)
+        for (const auto& p : u.survey->points) coming.push_back(p.place.plan());
+    m_map->setPlaces(std::move(there), std::move(coming), u.survey.has_value());
+    showChanges();
+    showFindings();
+    showFacts();
+    m_contents->show();
+}
+
+void ImportSheet::showFacts() {
+    if (!m_read) return;
+    const auto& u = m_read->understood;
+    QString facts;
+    if (u.survey) {
+        double low = kNoValue, high = kNoValue;
+        for (const auto& p : u.survey->points) low = std::fmin(low, p.place.z), high = std::fmax(high, p.place.z);
+        facts = tr("Survey points: %1, levels from %2 to %3.").arg(u.survey->points.size()).arg(metres(low), metres(high));
+        m_import->setText(tr("Import %1 points").arg(u.survey->points.size()));
+        m_facts->setText(facts);
+        return;
+    }
+    facts = text(u.file.format);
+    if (!u.project.empty()) facts += tr(", project %1%2").arg(text(u.project), u.title.empty() ? QString() : ": " + text(u.title));
+    facts += tr(". %1 holes").arg(u.holes.size());
+    const auto words = changeWords(m_read->changes);
+    if (!words.isEmpty()) facts += ": " + words.join(", ");
+    facts += ".";
+    if (m_read->newerIssue) facts += " " + tr("It looks like a newer issue of a file that is in the project.");
+    m_facts->setText(facts);
+    const auto kinds = [&](HoleChange::Kind k) { return std::ranges::count(m_read->changes, k, &HoleChange::kind); };
+    const auto fresh = kinds(HoleChange::Kind::New), changed = kinds(HoleChange::Kind::Changed);
+    const bool update = m_existing->currentIndex() == 1;
+    m_import->setText(update && changed > 0 ? tr("Import %1 holes, update %2").arg(fresh).arg(changed) : tr("Import %1 holes").arg(fresh));
+    m_import->setEnabled(fresh > 0 || (update && (changed > 0 || kinds(HoleChange::Kind::Gone) > 0)));
+}
+
+void ImportSheet::showTables() {
+    const auto& u = m_read->understood;
     m_tables->clear();
-    m_findings->clear();
-    m_map->coming.clear();
-    m_map->there.clear();
-    const auto holes = m_project().holes;
-    for (const auto& h : *holes)
-        if (const auto p = h.place()) m_map->there.push_back(*p);
-    m_title->setText(QString::fromStdString(m_name));
-    const bool ags = looksLikeAgs(m_bytes);
-    m_columnsRow->setVisible(!ags);
-    m_findingsTitle->setVisible(true);
-    m_import->setEnabled(true);
-    try {
-        if (ags) {
-            m_ags = understandAgs(m_bytes, m_name);
-            showAgs();
-        } else {
-            std::vector<std::string> names;
-            for (const auto& c : m_columns->text().split(',', Qt::SkipEmptyParts)) names.push_back(c.trimmed().toStdString());
-            m_survey = understandSurvey(m_bytes, m_name, names);
-            showSurvey();
+    const bool las = u.file.format.starts_with("LAS");
+    for (const auto& t : u.tables) {
+        auto* item = new QTreeWidgetItem(m_tables, {text(t.name), QString::number(t.rows), text(t.feeds.empty() ? "kept in the file" : t.feeds)});
+        QStringList columns;
+        for (const auto& c : t.columns) columns << text(c);
+        item->setToolTip(0, columns.join(", "));
+        const bool choosable = t.feeds == "tests" || t.feeds == "paths" || las;
+        if (choosable) {
+            const bool out = std::ranges::count(m_settings.groupsOut, t.name)
+                             || (las && !m_settings.curves.empty() && !std::ranges::count(m_settings.curves, t.name));
+            item->setCheckState(0, out ? Qt::Unchecked : Qt::Checked);
         }
-    } catch (const Error& e) {
-        m_facts->setText(
-            QString::fromStdString(e.what()) + " "
-            + tr("Nothing of it has entered the project. Fox Cellar imports AGS 3.1 and 4 files, and survey points as CSV."));
-        m_facts->setStyleSheet(QString("color: %1;").arg(colour::red.name()));
-        m_import->setEnabled(false);
-        m_findingsTitle->setVisible(false);
+        if (t.feeds.empty())
+            for (int c = 0; c < 3; ++c) item->setForeground(c, colour::muted);
     }
-    m_map->update();
-}
-
-void ImportSheet::showAgs() {
-    const auto& c = m_ags->content;
-    const auto twice = alreadyThere(m_project(), *m_ags);
-    m_facts->setStyleSheet({});
-    QString facts = tr("%1, project %2%3. %4 holes")
-                        .arg(QString::fromStdString(m_ags->file.format), QString::fromStdString(c.project),
-                             c.title.empty() ? QString() : ": " + QString::fromStdString(c.title))
-                        .arg(c.holes.size());
-    if (!twice.empty())
-        facts += tr(", of which %1 are in the project already and stay as they are (%2)")
-                     .arg(twice.size())
-                     .arg(QString::fromStdString(fmt::format("{}", fmt::join(twice, ", "))));
-    m_facts->setText(facts + ".");
-    for (const auto& g : m_ags->groups) m_tables->addItem(QString::fromStdString(g));
-    m_map->dots = false;
-    for (const auto& h : c.holes)
-        if (const auto p = h.place()) m_map->coming.push_back(*p);
-    auto findings = m_ags->file.findings;
-    const auto sense = checkHoles(c.holes);
-    findings.insert(findings.end(), sense.begin(), sense.end());
-    showFindings(findings);
-    m_import->setText(tr("Import %1 holes").arg(c.holes.size() - twice.size()));
-    m_import->setEnabled(twice.size() < c.holes.size());
-}
-
-void ImportSheet::showSurvey() {
-    const auto& s = m_survey->survey;
-    m_facts->setStyleSheet({});
-    double low = kNoValue, high = kNoValue;
-    std::map<std::string, int> codes;
-    for (const auto& p : s.points) {
-        low = std::fmin(low, p.place.z), high = std::fmax(high, p.place.z);
-        ++codes[p.code];
-        m_map->coming.push_back(p.place.plan());
+    if (u.survey) {
+        std::map<std::string, int> codes;
+        for (const auto& p : u.survey->points) ++codes[p.code];
+        for (const auto& [code, n] : codes)
+            new QTreeWidgetItem(m_tables, {tr("code %1").arg(code.empty() ? tr("(none)") : text(code)), QString::number(n), tr("ground")});
     }
-    m_map->dots = true;
-    m_facts->setText(tr("Survey points: %1, levels from %2 to %3.").arg(s.points.size()).arg(metres(low), metres(high)));
-    for (const auto& [code, n] : codes)
-        m_tables->addItem(tr("%1, %2 points").arg(code.empty() ? tr("no code") : QString::fromStdString(code)).arg(n));
-    showFindings(s.findings);
-    m_import->setText(tr("Import %1 points").arg(s.points.size()));
 }
 
-void ImportSheet::showFindings(const Findings& findings) {
+void ImportSheet::showUnitHeadings() {
+    const auto chosen = m_unit->currentData();
+    m_unit->clear();
+    for (const auto& h : unitHeadings(m_read->understood.holes))
+        m_unit->addItem(tr("%1 (%2 % filled, %3 codes)").arg(text(h.heading)).arg(h.filled * 100, 0, 'f', 0).arg(h.codes), text(h.heading));
+    if (const int at = m_unit->findData(chosen); at >= 0) m_unit->setCurrentIndex(at);
+    // the units of a project that has some are not made anew by an import
+    m_unit->setEnabled(m_now.sequence->units.empty());
+    if (!m_now.sequence->units.empty())
+        if (const int at = m_unit->findData(text(m_now.sequence->unitHeading)); at >= 0) m_unit->setCurrentIndex(at);
+}
+
+void ImportSheet::showPreview() {
+    const auto& sheets = m_read->understood.sheets;
+    m_preview->setVisible(!sheets.empty() && !m_read->understood.survey);
+    const int was = std::max(0, m_sheet->currentIndex());
+    m_sheet->clear();
+    for (const auto& s : sheets) m_sheet->addItem(text(s.name));
+    m_sheet->setVisible(sheets.size() > 1);
+    m_preview->clear();
+    m_preview->setRowCount(0);
+    if (sheets.empty()) return;
+    m_sheet->setCurrentIndex(std::min(was, int(sheets.size()) - 1));
+    const auto& sheet = sheets[std::size_t(m_sheet->currentIndex())];
+    const auto mapping = m_settings.mappings.find(sheet.name);
+    constexpr int kShown = 12;
+    m_preview->setColumnCount(int(sheet.columns.size()));
+    m_preview->setRowCount(std::min<int>(kShown, int(sheet.rows.size())) + 1);
+    for (int c = 0; c < int(sheet.columns.size()); ++c) {
+        m_preview->setHorizontalHeaderItem(c, new QTableWidgetItem(text(sheet.columns[std::size_t(c)])));
+        auto* role = new QComboBox;
+        for (int r = 0; r < kColumnRoles; ++r) role->addItem(QString::fromUtf8(fox::words(ColumnRole(r))));
+        if (mapping != m_settings.mappings.end() && std::size_t(c) < mapping->second.roles.size())
+            role->setCurrentIndex(int(mapping->second.roles[std::size_t(c)]));
+        role->setAccessibleName(tr("What %1 means").arg(text(sheet.columns[std::size_t(c)])));
+        connect(role, &QComboBox::activated, this, &ImportSheet::rolesChanged);
+        m_preview->setCellWidget(0, c, role);
+        m_preview->setColumnWidth(c, 150);
+        for (int r = 1; r < m_preview->rowCount(); ++r)
+            m_preview->setItem(r, c, new QTableWidgetItem(QString::fromUtf8(sheet.cell(std::size_t(r - 1), std::size_t(c)).data(),
+                                                                          qsizetype(sheet.cell(std::size_t(r - 1), std::size_t(c)).size()))));
+    }
+    if (mapping != m_settings.mappings.end()) m_feet->setChecked(mapping->second.feet);
+}
+
+void ImportSheet::rolesChanged() {
+    const auto& sheet = m_read->understood.sheets[std::size_t(std::max(0, m_sheet->currentIndex()))];
+    auto& mapping = m_settings.mappings[sheet.name];
+    mapping.columns = sheet.columns;
+    mapping.roles.resize(sheet.columns.size());
+    for (int c = 0; c < m_preview->columnCount(); ++c)
+        if (const auto* role = qobject_cast<QComboBox*>(m_preview->cellWidget(0, c))) mapping.roles[std::size_t(c)] = ColumnRole(role->currentIndex());
+    understand();
+}
+
+void ImportSheet::takeSettings() {
+    m_settings.crs = m_crs->text().trimmed().toStdString();
+    m_settings.columns.clear();
+    for (const auto& c : m_columns->text().split(',', Qt::SkipEmptyParts)) m_settings.columns.push_back(c.trimmed().toStdString());
+    m_settings.as = SourceSettings::As(m_as->currentIndex());
+    for (auto& [sheet, mapping] : m_settings.mappings) mapping.feet = m_feet->isChecked();
+    double n[8];
+    bool all = m_local->isChecked();
+    for (int i = 0; i < 8; ++i) {
+        bool ok = false;
+        n[i] = m_control[i]->text().trimmed().toDouble(&ok);
+        all = all && ok;
+    }
+    m_settings.localGrid = all ? std::optional(LocalGrid{{{n[0], n[1]}, {n[2], n[3]}}, {{n[4], n[5]}, {n[6], n[7]}}}) : std::nullopt;
+    m_settings.groupsOut.clear();
+    m_settings.curves.clear();
+    const bool las = m_read && m_read->understood.file.format.starts_with("LAS");
+    bool anyOut = false;
+    for (int i = 0; i < m_tables->topLevelItemCount(); ++i) {
+        const auto* item = m_tables->topLevelItem(i);
+        if (!(item->flags() & Qt::ItemIsUserCheckable) || item->data(0, Qt::CheckStateRole).isNull()) continue;
+        const bool in = item->checkState(0) == Qt::Checked;
+        anyOut |= !in;
+        if (las && in) m_settings.curves.push_back(item->text(0).toStdString());
+        if (!las && !in) m_settings.groupsOut.push_back(item->text(0).toStdString());
+    }
+    if (las && !anyOut) m_settings.curves.clear();
+}
+
+void ImportSheet::showChanges() {
+    m_changes->clear();
+    const auto& changes = m_read->changes;
+    const bool any = std::ranges::any_of(changes, [](const HoleChange& c) { return c.kind != HoleChange::Kind::New; });
+    m_changesTitle->setVisible(any);
+    m_changes->setVisible(any);
+    if (!any) return;
+    m_changesTitle->setText(tr("Against the project: %1").arg(changeWords(changes).join(", ")));
+    for (const auto kind : {HoleChange::Kind::Changed, HoleChange::Kind::Gone, HoleChange::Kind::New, HoleChange::Kind::Same})
+        for (const auto& c : changes) {
+            if (c.kind != kind) continue;
+            QStringList facts;
+            for (const auto& f : c.facts) facts << text(f);
+            static const char* kWords[] = {"new", "changed", "the same", "no longer in the file"};
+            m_changes->addItem(tr("%1: %2%3").arg(text(c.hole), tr(kWords[int(kind)]), facts.isEmpty() ? QString() : ", " + facts.join("; ")));
+        }
+}
+
+void ImportSheet::showFindings() {
+    m_findings->clear();
+    auto findings = m_read->understood.file.findings;
+    findings.insert(findings.end(), m_read->sense.begin(), m_read->sense.end());
     m_findingsTitle->setText(findings.empty() ? tr("Everything was understood.") : tr("%1 findings:").arg(findings.size()));
     m_findings->setVisible(!findings.empty());
-    for (const auto& f : findings) m_findings->addItem(QString::fromStdString(describe(f)));
+    constexpr std::size_t kShown = 500;
+    for (std::size_t i = 0; i < std::min(kShown, findings.size()); ++i) m_findings->addItem(text(describe(findings[i])));
+    if (findings.size() > kShown) m_findings->addItem(tr("and %1 more; all of them are with the project once it is imported").arg(findings.size() - kShown));
+}
+
+ImportChoices ImportSheet::choices() const {
+    ImportChoices out;
+    out.existing = m_existing->currentIndex() == 1 ? ImportChoices::Existing::Update : ImportChoices::Existing::Leave;
+    out.removeGone = m_gone->isVisible() && m_gone->isChecked();
+    out.unitHeading = m_unit->currentData().toString().toStdString();
+    return out;
 }
 
 void ImportSheet::import() {
-    if (m_ags) emit editMade(addHoles(m_project(), *m_ags));
-    if (m_survey) emit editMade(addSurvey(m_project(), *m_survey));
-    next();
+    if (!m_read) return;
+    for (const auto& [sheet, mapping] : m_settings.mappings) remember(mapping);
+    setBusy(true, tr("Importing %1").arg(text(m_file.name)));
+    auto read = std::make_shared<Understood>(std::move(m_read->understood));
+    m_read.reset();
+    m_importing.start([read, project = m_now, chosen = choices()](const Progress&) { return std::optional(importSource(project, *read, chosen)); },
+                      [this](std::optional<Edited> e) {
+                          setBusy(false);
+                          emit editMade(*e);
+                          next();
+                      },
+                      [this](const QString& sentence) { showFailure(sentence); });
+}
+
+void ImportSheet::importAll() {
+    if (!m_read) return;
+    setBusy(true, tr("Importing"));
+    auto first = std::make_shared<Understood>(std::move(m_read->understood));
+    m_read.reset();
+    const std::vector<QString> rest(m_paths.begin(), m_paths.end());
+    m_importing.start(
+        [first, rest, project = m_now, chosen = choices()](const Progress& progress) {
+            auto e = importSource(project, *first, chosen);
+            int done = 1;
+            for (const auto& path : rest) {
+                progress.report(double(done) / double(rest.size() + 1), "Reading " + QFileInfo(path).fileName().toStdString());
+                auto u = fox::understand({QFileInfo(path).fileName().toStdString(), "", readBytes(path.toStdString()), 0, {}, {}, path.toStdString()},
+                                         e.project.site->crs, {}, progress.silent());
+                auto each = chosen;
+                if (u.partial) each.existing = ImportChoices::Existing::Update;
+                e = importSource(e.project, u, each);
+                ++done;
+            }
+            e.label = "Import " + std::to_string(done) + " files";
+            return std::optional(std::move(e));
+        },
+        [this](std::optional<Edited> e) {
+            emit editMade(*e);
+            m_paths.clear();
+            accept();
+        },
+        [this](const QString& sentence) { showFailure(sentence); },
+        [this](double fraction, const QString& words) {
+            m_progress->setValue(int(fraction * 1000));
+            m_progressWords->setText(words);
+        });
 }
 
 } // namespace fox::app

@@ -16,6 +16,19 @@ std::optional<std::size_t> AgsGroup::column(std::string_view heading) const {
     return {};
 }
 
+void AgsGroup::addHeading(const std::string& heading) {
+    std::vector<std::string_view> widened;
+    widened.reserve(cells.size() + rows.size());
+    for (auto& row : rows) {
+        const auto first = widened.size();
+        for (std::size_t c = 0; c < headings.size(); ++c) widened.push_back(cells[row.firstCell + c]);
+        widened.emplace_back();
+        row.firstCell = first;
+    }
+    cells = std::move(widened);
+    headings.push_back(heading);
+}
+
 const AgsGroup* AgsFile::group(std::string_view wanted) const {
     for (const auto& g : groups)
         if (equalNoCase(g.name, wanted)) return &g;
@@ -105,7 +118,7 @@ private:
             if (p < end && *p != '\n') break;
             if (cells.size() - first != m_group->headings.size()) break;
             if (!carriageReturn) m_lineEnd.add(m_line);
-            m_group->rows.push_back({m_line, first});
+            m_group->rows.push_back({m_line, 1, first});
             m_at = p < end ? p + 1 : end;
             return true;
         }
@@ -189,8 +202,10 @@ private:
         } else if (word == "HEADING") {
             setHeadings(std::move(cells), line);
         } else if (word == "UNIT") {
+            m_group->unitLine = line;
             m_group->units = std::move(cells);
         } else if (word == "TYPE") {
+            m_group->typeLine = line;
             m_group->types = std::move(cells);
         } else if (word == "DATA") {
             takeData(std::move(cells), line);
@@ -221,6 +236,7 @@ private:
             m_homeless.add(line);
         } else if (equalNoCase(first, "<UNITS>")) {
             m_headingsOpen = false;
+            m_group->unitLine = line;
             // the row has a cell a heading, the first of which is the word itself
             first.clear();
             m_group->units = std::move(cells);
@@ -235,7 +251,9 @@ private:
     void continueRow(const std::vector<std::string>& cells, int line) {
         if (m_group->rows.empty())
             return add(Severity::Error, 0, 14, line, "A <CONT> row has no row above to carry on; it is left out.");
-        const auto first = m_group->rows.back().firstCell;
+        auto& row = m_group->rows.back();
+        row.lines = m_line - row.line + 1;
+        const auto first = row.firstCell;
         for (std::size_t i = 1; i < cells.size() && i < m_group->headings.size(); ++i)
             if (!cells[i].empty()) {
                 auto& cell = m_group->cells[first + i];
@@ -248,8 +266,9 @@ private:
         if (capitals != name) m_case.add(line);
         if (m_file.group(capitals))
             add(Severity::Error, 2, 3, line, fmt::format("Group {} comes a second time; its rows are joined.", capitals), "2b");
-        m_file.groups.push_back({capitals, line, {}, {}, {}, {}, {}});
-        m_group = &m_file.groups.back();
+        m_group = &m_file.groups.emplace_back();
+        m_group->name = capitals;
+        m_group->line = line;
     }
 
     void setHeadings(std::vector<std::string> headings, int line) {
@@ -262,9 +281,12 @@ private:
         if (!m_group->rows.empty()) { // other headings from here on: another piece of the group
             add(Severity::Error, 2, 3, line,
                 fmt::format("Group {} has headings a second time; the rows below them are read by those.", m_group->name), "2b");
-            m_file.groups.push_back({m_group->name, line, {}, {}, {}, {}, {}});
-            m_group = &m_file.groups.back();
+            const auto name = m_group->name;
+            m_group = &m_file.groups.emplace_back();
+            m_group->name = name;
+            m_group->line = line;
         }
+        if (m_group->headingLine == 0) m_group->headingLine = line;
         m_group->headings = std::move(headings);
     }
 
@@ -282,7 +304,7 @@ private:
                 "4b");
             cells.resize(wanted);
         }
-        m_group->rows.push_back({line, m_group->cells.size()});
+        m_group->rows.push_back({line, m_line - line + 1, m_group->cells.size()});
         for (auto& c : cells) m_group->cells.push_back(keep(std::move(c)));
     }
 
@@ -318,9 +340,9 @@ private:
                 continue;
             }
             for (const auto& h : piece.headings)
-                if (!first->column(h)) widen(*first, h);
+                if (!first->column(h)) first->addHeading(h);
             for (std::size_t r = 0; r < piece.rows.size(); ++r) {
-                first->rows.push_back({piece.rows[r].line, first->cells.size()});
+                first->rows.push_back({piece.rows[r].line, piece.rows[r].lines, first->cells.size()});
                 for (const auto& h : first->headings) {
                     const auto column = piece.column(h);
                     first->cells.push_back(column ? piece.cell(r, *column) : std::string_view());
@@ -328,18 +350,6 @@ private:
             }
         }
         m_file.groups = std::move(joined);
-    }
-
-    static void widen(AgsGroup& group, const std::string& heading) {
-        std::vector<std::string_view> cells;
-        for (std::size_t r = 0; r < group.rows.size(); ++r) {
-            const auto first = cells.size();
-            for (std::size_t c = 0; c < group.headings.size(); ++c) cells.push_back(group.cell(r, c));
-            cells.emplace_back();
-            group.rows[r].firstCell = first;
-        }
-        group.cells = std::move(cells);
-        group.headings.push_back(heading);
     }
 
     AgsFile& m_file;

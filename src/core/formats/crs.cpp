@@ -1,7 +1,10 @@
 #include "formats/crs.h"
 
+#include "base/errors.h"
 #include "base/text.h"
 #include "formats/gdal_session.h"
+
+#include <fmt/format.h>
 
 namespace fox {
 
@@ -13,5 +16,33 @@ std::optional<std::string> projectedSystem(const std::string& typed) {
     const auto known = crsName(&reference);
     return known.empty() || !reference.IsProjected() ? std::nullopt : std::optional(known);
 }
+
+struct CoordinateChange::Transforms {
+    std::unique_ptr<OGRCoordinateTransformation> there, back;
+};
+
+namespace {
+OGRSpatialReference known(const std::string& crs) {
+    auto reference = spatialReference(parseNumber(crs) ? "EPSG:" + crs : crs);
+    if (reference.IsEmpty()) throw Error(fmt::format("\"{}\" is no coordinate system that is known.", crs));
+    return reference;
+}
+std::optional<Point2> through(OGRCoordinateTransformation& t, Point2 p) {
+    const GdalSession session;
+    return t.Transform(1, &p.x, &p.y) && std::isfinite(p.x) && std::isfinite(p.y) ? std::optional(p) : std::nullopt;
+}
+} // namespace
+
+CoordinateChange::CoordinateChange(const std::string& from, const std::string& to) : m_transforms(std::make_unique<Transforms>()) {
+    const GdalSession session;
+    const auto a = known(from), b = known(to);
+    m_transforms->there.reset(OGRCreateCoordinateTransformation(&a, &b));
+    m_transforms->back.reset(OGRCreateCoordinateTransformation(&b, &a));
+    if (!m_transforms->there || !m_transforms->back) throw Error(fmt::format("There is no way from {} to {}.", from, to));
+}
+
+CoordinateChange::~CoordinateChange() = default;
+std::optional<Point2> CoordinateChange::forward(Point2 p) const { return through(*m_transforms->there, p); }
+std::optional<Point2> CoordinateChange::back(Point2 p) const { return through(*m_transforms->back, p); }
 
 } // namespace fox

@@ -13,10 +13,11 @@ namespace {
 /// Cells of one group by heading, with a finding for text where a number should be.
 class GroupCells {
 public:
-    GroupCells(const AgsFile& file, std::initializer_list<const char*> groupNames, Findings& findings)
+    GroupCells(const AgsFile& file, std::initializer_list<const char*> groupNames, Findings& findings,
+               const std::vector<std::string>& without = {})
         : m_file(file), m_findings(findings) {
         for (const char* name : groupNames)
-            if (!m_group) m_group = file.group(name);
+            if (!m_group && !std::ranges::count(without, name)) m_group = file.group(name);
     }
     ~GroupCells() {
         for (const auto& [heading, bad] : m_bad)
@@ -27,6 +28,9 @@ public:
             m_findings.push_back({Severity::Warning, rule("8"), m_file.name, taken.line, m_group->name, heading, taken.hole,
                                   fmt::format("{} is \"{}\"; the number at its start is taken ({} such values).", heading,
                                               taken.text, taken.times)});
+        for (const auto& [heading, unit] : m_turned)
+            m_findings.push_back({Severity::Warning, "FC-UNIT", m_file.name, m_group->unitLine, m_group->name, heading, "",
+                                  fmt::format("{} is given in {}; it was turned into metres.", heading, unit)});
     }
     GroupCells(const GroupCells&) = delete;
     GroupCells& operator=(const GroupCells&) = delete;
@@ -46,12 +50,12 @@ public:
             const auto column = columnOf(h);
             if (!column) continue;
             const auto cell = trimmed(m_group->cell(row, *column));
-            if (cell.empty()) return {};
-            if (const auto value = parseNumber(cell)) return value;
+            if (cell.empty()) continue;
+            if (const auto value = parseNumber(cell)) return inMetres(*value, *column);
             const auto leading = parseLeadingNumber(cell);
             auto& tally = (leading ? m_withUnit : m_bad)[h];
             if (tally.times++ == 0) tally = {line(row), 1, std::string(cell), std::string(hole)};
-            return leading;
+            return leading ? std::optional(inMetres(*leading, *column)) : leading;
         }
         return {};
     }
@@ -61,6 +65,14 @@ private:
         int line = 0, times = 0;
         std::string text, hole;
     };
+    double inMetres(double value, std::size_t column) {
+        if (column >= m_group->units.size()) return value;
+        const auto unit = lower(trimmed(m_group->units[column]));
+        constexpr double kFoot = 0.3048;
+        const double factor = unit == "ft" || unit == "feet" ? kFoot : unit == "mm" ? 0.001 : unit == "cm" ? 0.01 : 1;
+        if (factor != 1) m_turned.try_emplace(m_group->headings[column], unit);
+        return value * factor;
+    }
     std::string rule(const char* number) const {
         return fmt::format("AGS{} Rule {}", m_file.edition == AgsEdition::Ags4 ? 4 : 3, number);
     }
@@ -75,11 +87,12 @@ private:
     const AgsGroup* m_group = nullptr;
     std::unordered_map<const char*, std::optional<std::size_t>> m_columns; // literals: one address each
     std::map<std::string, Bad> m_bad, m_withUnit;
+    std::map<std::string, std::string> m_turned; // heading -> unit
 };
 
 class HoleReader {
 public:
-    explicit HoleReader(const AgsFile& file) : m_file(file) {}
+    HoleReader(const AgsFile& file, const std::vector<std::string>& without) : m_file(file), m_without(without) {}
 
     AgsHoles read() {
         readProject();
@@ -87,6 +100,12 @@ public:
         readStations();
         readGeology();
         readBlowCounts();
+        readDetails();
+        readSamples();
+        readWater();
+        readInstallations();
+        readCores();
+        readPointValues();
         readCodeNames();
         for (const auto& [group, lost] : m_orphans)
             add(Severity::Error, lost.line, group, lost.hole,
@@ -140,6 +159,8 @@ private:
             const auto inclination = places.number(r, {"HOLE_INCL"}, hole.id);
             if (inclination && *inclination > 0 && *inclination < 90)
                 hole.stations.push_back({Depth{0}, *inclination, places.number(r, {"HOLE_ORNT"}, hole.id).value_or(0)});
+            const auto x = places.number(r, {"LOCA_LOCX", "HOLE_LOCX"}, hole.id), y = places.number(r, {"LOCA_LOCY", "HOLE_LOCY"}, hole.id);
+            m_out.localPlaces.push_back(x && y ? std::optional(Point2{*x, *y}) : std::nullopt);
             place(std::move(hole), places.group().name);
         }
     }
@@ -173,7 +194,7 @@ private:
     }
 
     void readStations() {
-        GroupCells cells(m_file, {"HORN"}, m_out.findings);
+        GroupCells cells(m_file, {"HORN"}, m_out.findings, m_without);
         for (std::size_t r = 0; r < cells.rows(); ++r) {
             auto* hole = holeOf(cells, r);
             if (!hole) continue;
@@ -194,6 +215,11 @@ private:
         if (cells.rows() == 0)
             add(Severity::Warning, cells ? cells.group().line : 0, "GEOL", "",
                 "The file has no geology (no GEOL rows): its holes say nothing about any unit.", "FC-LOG");
+        // any heading but those of depth and free text may carry the unit
+        std::vector<std::size_t> codeColumns;
+        static constexpr std::string_view kNoCodes[] = {"LOCA_ID", "HOLE_ID", "GEOL_TOP", "GEOL_BASE", "GEOL_DESC", "GEOL_REM", "FILE_FSET"};
+        for (std::size_t c = 0; cells && c < cells.group().headings.size(); ++c)
+            if (!std::ranges::count(kNoCodes, cells.group().headings[c])) codeColumns.push_back(c);
         for (std::size_t r = 0; r < cells.rows(); ++r) {
             auto* hole = holeOf(cells, r);
             if (!hole) continue;
@@ -204,15 +230,16 @@ private:
                 continue;
             }
             Interval interval{Depth{*top}, Depth{*base}, std::string(cells.text(r, {"GEOL_DESC"})), {}, cells.line(r)};
-            for (const char* heading : {"GEOL_GEOL", "GEOL_GEO2", "GEOL_STAT", "GEOL_LEG"})
-                if (const auto code = cells.text(r, {heading}); !code.empty()) interval.codes.emplace(heading, code);
+            for (const auto c : codeColumns)
+                if (const auto code = trimmed(cells.group().cell(r, c)); !code.empty())
+                    interval.codes.emplace(cells.group().headings[c], code);
             hole->intervals.push_back(std::move(interval));
         }
         for (auto& hole : m_out.holes) std::ranges::stable_sort(hole.intervals, {}, &Interval::top);
     }
 
     void readBlowCounts() {
-        GroupCells cells(m_file, {"ISPT"}, m_out.findings);
+        GroupCells cells(m_file, {"ISPT"}, m_out.findings, m_without);
         for (std::size_t r = 0; r < cells.rows(); ++r) {
             auto* hole = holeOf(cells, r);
             if (!hole) continue;
@@ -220,6 +247,113 @@ private:
             if (top && blows) hole->blowCounts.push_back({Depth{*top}, *blows});
         }
         for (auto& hole : m_out.holes) std::ranges::stable_sort(hole.blowCounts, {}, &BlowCount::depth);
+    }
+
+    /// Calls use(cells, row, hole) for each row of the first of the groups that the file has.
+    template <typename Use>
+    void eachRow(std::initializer_list<const char*> groups, Use&& use) {
+        GroupCells cells(m_file, groups, m_out.findings, m_without);
+        for (std::size_t r = 0; r < cells.rows(); ++r)
+            if (auto* hole = holeOf(cells, r)) use(cells, r, *hole);
+    }
+
+    static std::optional<Depth> depth(std::optional<double> metres) {
+        return metres ? std::optional(Depth{*metres}) : std::nullopt;
+    }
+
+    void readDetails() {
+        eachRow({"DETL"}, [](GroupCells& cells, std::size_t r, Hole& hole) {
+            const auto top = cells.number(r, {"DETL_TOP"}, hole.id), base = cells.number(r, {"DETL_BASE"}, hole.id);
+            if (top) hole.details.push_back({Depth{*top}, Depth{base.value_or(*top)}, std::string(cells.text(r, {"DETL_DESC"}))});
+        });
+    }
+
+    void readSamples() {
+        eachRow({"SAMP"}, [](GroupCells& cells, std::size_t r, Hole& hole) {
+            if (const auto top = cells.number(r, {"SAMP_TOP"}, hole.id))
+                hole.samples.push_back({Depth{*top}, depth(cells.number(r, {"SAMP_BASE"}, hole.id)),
+                                        std::string(cells.text(r, {"SAMP_TYPE"})), std::string(cells.text(r, {"SAMP_REF"}))});
+        });
+        for (auto& hole : m_out.holes) std::ranges::stable_sort(hole.samples, {}, &Sample::top);
+    }
+
+    void readWater() {
+        eachRow({"WSTG", "WSTK"}, [](GroupCells& cells, std::size_t r, Hole& hole) {
+            const auto at = cells.number(r, {"WSTG_DPTH", "WSTK_DEP"}, hole.id);
+            if (!at) return;
+            const auto known = std::ranges::find(hole.strikes, Depth{*at}, &WaterStrike::depth);
+            auto& strike = known == hole.strikes.end() ? hole.strikes.emplace_back(Depth{*at}) : *known;
+            rise(strike, cells.number(r, {"WSTK_POST"}, hole.id));
+        });
+        eachRow({"WSTD"}, [](GroupCells& cells, std::size_t r, Hole& hole) {
+            const auto at = cells.number(r, {"WSTG_DPTH"}, hole.id);
+            for (auto& strike : hole.strikes)
+                if (at && strike.depth.metres == *at) rise(strike, cells.number(r, {"WSTD_POST"}, hole.id));
+        });
+    }
+
+    static void rise(WaterStrike& strike, std::optional<double> to) {
+        if (to && (!strike.roseTo || *to < strike.roseTo->metres)) strike.roseTo = Depth{*to};
+    }
+
+    void readInstallations() {
+        using Part = Installation::Part;
+        eachRow({"PIPE"}, [](GroupCells& cells, std::size_t r, Hole& hole) {
+            const auto top = cells.number(r, {"PIPE_TOP"}, hole.id), base = cells.number(r, {"PIPE_BASE"}, hole.id);
+            if (!top || !base) return;
+            const auto type = upper(cells.text(r, {"PIPE_TYPE"}));
+            const bool plain = type.find("PLAIN") != type.npos || type == "PLN";
+            hole.installations.push_back(
+                {plain ? Part::PlainPipe : Part::SlottedPipe, Depth{*top}, Depth{*base}, std::string(cells.text(r, {"PIPE_REF"}))});
+        });
+        eachRow({"MONG", "PREF"}, [](GroupCells& cells, std::size_t r, Hole& hole) {
+            const auto top = cells.number(r, {"MONG_TRZ", "PREF_TRZ"}, hole.id), base = cells.number(r, {"MONG_BRZ", "PREF_BRZ"}, hole.id);
+            if (top && base)
+                hole.installations.push_back(
+                    {Part::ResponseZone, Depth{*top}, Depth{*base}, std::string(cells.text(r, {"MONG_ID", "PREF_REF"}))});
+        });
+    }
+
+    void readCores() {
+        eachRow({"CORE"}, [](GroupCells& cells, std::size_t r, Hole& hole) {
+            const auto top = cells.number(r, {"CORE_TOP"}, hole.id), base = cells.number(r, {"CORE_BASE", "CORE_BOT"}, hole.id);
+            if (top && base)
+                hole.coreRuns.push_back({Depth{*top}, Depth{*base}, cells.number(r, {"CORE_PREC"}, hole.id),
+                                         cells.number(r, {"CORE_SREC"}, hole.id), cells.number(r, {"CORE_RQD"}, hole.id)});
+        });
+        for (auto& hole : m_out.holes) std::ranges::stable_sort(hole.coreRuns, {}, &CoreRun::top);
+    }
+
+    /// Single results that a log shows beside the ground: one curve each, of points.
+    void readPointValues() {
+        struct Result {
+            const char* group;
+            const char* depth;
+            const char* value;
+            const char* name;
+            const char* unit;
+        };
+        static constexpr Result kResults[] = {{"LNMC", "SAMP_TOP", "LNMC_MC", "moisture content", "%"},
+                                              {"LDEN", "SAMP_TOP", "LDEN_BDEN", "bulk density", "Mg/m3"},
+                                              {"LLPL", "SAMP_TOP", "LLPL_LL", "liquid limit", "%"},
+                                              {"LLPL", "SAMP_TOP", "LLPL_PL", "plastic limit", "%"},
+                                              {"IVAN", "IVAN_DPTH", "IVAN_IVAN", "vane strength", "kPa"},
+                                              {"SCPT", "SCPT_DPTH", "SCPT_RES", "cone resistance", "MN/m2"},
+                                              {"STCN", "STCN_DPTH", "STCN_RES", "cone resistance", "MN/m2"}};
+        for (const auto& result : kResults) {
+            std::map<Hole*, std::vector<Curve::Reading>> found;
+            eachRow({result.group}, [&](GroupCells& cells, std::size_t r, Hole& hole) {
+                const auto at = cells.number(r, {"SPEC_DPTH", result.depth}, hole.id);
+                // text beside numbers ("NP") is usual in results: no finding
+                const auto value = parseNumber(cells.text(r, {result.value}));
+                if (at && value) found[&hole].push_back({*at, *value});
+            });
+            for (auto& [hole, readings] : found) {
+                std::ranges::stable_sort(readings, {}, &Curve::Reading::depth);
+                hole->curves.push_back({result.name, result.unit, result.value, std::string_view(result.group) != "SCPT",
+                                        std::make_shared<const std::vector<Curve::Reading>>(std::move(readings))});
+            }
+        }
     }
 
     void readCodeNames() {
@@ -234,6 +368,7 @@ private:
         std::string hole;
     };
     const AgsFile& m_file;
+    const std::vector<std::string>& m_without;
     AgsHoles m_out;
     std::unordered_map<std::string, std::size_t> m_byId;
     std::map<std::string, Orphans> m_orphans;
@@ -242,6 +377,17 @@ private:
 
 } // namespace
 
-AgsHoles holesOf(const AgsFile& file) { return HoleReader(file).read(); }
+AgsHoles holesOf(const AgsFile& file, const std::vector<std::string>& without) { return HoleReader(file, without).read(); }
+
+const char* feeds(std::string_view group) {
+    static constexpr std::pair<std::string_view, const char*> kFeeds[] = {
+        {"LOCA", "places"}, {"HOLE", "places"}, {"HORN", "paths"}, {"GEOL", "geology"}, {"DETL", "geology"}, {"ABBR", "names of codes"},
+        {"ISPT", "tests"},  {"SAMP", "tests"},  {"CORE", "tests"}, {"WSTG", "tests"},   {"WSTD", "tests"},   {"WSTK", "tests"},
+        {"PIPE", "tests"},  {"MONG", "tests"},  {"PREF", "tests"}, {"LNMC", "tests"},   {"LDEN", "tests"},   {"LLPL", "tests"},
+        {"IVAN", "tests"},  {"SCPT", "tests"},  {"STCN", "tests"}};
+    for (const auto& [name, what] : kFeeds)
+        if (name == group) return what;
+    return "";
+}
 
 } // namespace fox

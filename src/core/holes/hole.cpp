@@ -14,7 +14,18 @@ Depth Hole::end() const {
     Depth deepest = finalDepth.value_or(Depth{});
     for (const auto& i : intervals)
         if (i.usable()) deepest = std::max(deepest, i.base);
+    for (const auto& c : curves)
+        if (c.readings && !c.readings->empty()) deepest = std::max(deepest, Depth{c.readings->back().depth});
     return deepest;
+}
+
+bool Curve::operator==(const Curve& o) const {
+    if (name != o.name || unit != o.unit || words != o.words || single != o.single) return false;
+    if (readings == o.readings) return true;
+    const auto same = [](const Reading& a, const Reading& b) {
+        return a.depth == b.depth && (a.value == b.value || (std::isnan(a.value) && std::isnan(b.value)));
+    };
+    return readings && o.readings && std::ranges::equal(*readings, *o.readings, same);
 }
 
 bool Hole::inclined() const {
@@ -80,80 +91,48 @@ const Hole* findHole(const Holes& holes, std::string_view name) {
     return nullptr;
 }
 
+std::vector<std::string> displayNames(const Holes& holes) {
+    std::map<std::string_view, int> times;
+    for (const auto& h : holes) ++times[h.id];
+    std::vector<std::string> out;
+    out.reserve(holes.size());
+    for (const auto& h : holes) out.push_back(times[h.id] <= 1 ? h.id : fmt::format("{} ({})", h.id, h.project));
+    return out;
+}
+
 std::vector<UnitHeading> unitHeadings(const Holes& holes) {
-    constexpr double kFullEnough = 0.6;
-    std::vector<UnitHeading> headings;
-    for (const char* heading : {"GEOL_GEOL", "GEOL_GEO2", "GEOL_STAT", "GEOL_LEG"}) {
-        int all = 0, filled = 0;
-        std::set<std::string> codes;
-        for (const auto& hole : holes)
-            for (const auto& i : hole.intervals) {
-                ++all;
-                if (const auto code = i.codes.find(heading); code != i.codes.end()) {
-                    ++filled;
-                    codes.insert(code->second);
-                }
+    constexpr double kFullEnough = 0.6, kFreeText = 0.5;
+    struct Use {
+        int filled = 0;
+        std::set<std::string_view> codes;
+    };
+    std::map<std::string_view, Use> uses;
+    int all = 0;
+    for (const auto& hole : holes)
+        for (const auto& i : hole.intervals) {
+            ++all;
+            for (const auto& [heading, code] : i.codes) {
+                auto& use = uses[heading];
+                ++use.filled;
+                use.codes.insert(code);
             }
-        if (filled > 0) headings.push_back({heading, double(filled) / all, int(codes.size())});
+        }
+    std::vector<std::string_view> order{"GEOL_GEOL", "GEOL_GEO2", "GEOL_STAT", "GEOL_LEG"};
+    for (const auto& [heading, use] : uses)
+        if (!std::ranges::count(order, heading)) order.push_back(heading);
+    std::vector<UnitHeading> headings;
+    for (const auto heading : order) {
+        const auto use = uses.find(heading);
+        if (use == uses.end()) continue;
+        const auto codes = use->second.codes.size();
+        if (codes > 12 && double(codes) > kFreeText * use->second.filled) continue;
+        headings.push_back({std::string(heading), double(use->second.filled) / all, int(codes)});
     }
     std::ranges::stable_sort(headings, [](const auto& a, const auto& b) {
         const bool fullA = a.filled >= kFullEnough, fullB = b.filled >= kFullEnough;
         return fullA != fullB ? fullA : !fullA && a.filled > b.filled;
     });
     return headings;
-}
-
-namespace {
-
-void checkPlace(const Holes& holes, const Hole& hole, Findings& out) {
-    const auto add = [&](const char* rule, std::string heading, std::string words) {
-        out.push_back({Severity::Error, rule, hole.file, hole.line, "LOCA", std::move(heading), displayName(holes, hole),
-                       std::move(words)});
-    };
-    if (hole.easting == 0.0 && hole.northing == 0.0)
-        add("FC-PLACE", "LOCA_NATE", "The hole lies at 0, 0: it is left out of every surface until it has a place.");
-    else if (!hole.place())
-        add("FC-PLACE", "LOCA_NATE", "The hole has no coordinates: it is left out of every surface until it has a place.");
-    if (!hole.level)
-        add("FC-LEVEL", "LOCA_GL", "The hole has no ground level: it is left out of every surface until it has one.");
-}
-
-void checkIntervals(const Holes& holes, const Hole& hole, Findings& out) {
-    const auto add = [&](const char* rule, int line, std::string words) {
-        out.push_back(
-            {Severity::Warning, rule, hole.file, line, "GEOL", "GEOL_BASE", displayName(holes, hole), std::move(words)});
-    };
-    if (hole.intervals.empty()) add("FC-LOG", hole.line, "The hole has no geology: it says nothing about any unit.");
-    std::optional<Depth> before;
-    for (const auto& i : hole.intervals) {
-        if (!i.usable()) {
-            add("FC-UPSIDE-DOWN", i.line,
-                fmt::format("The interval from {:.2f} m to {:.2f} m has its base at or above its top; it is left out.",
-                            i.top.metres, i.base.metres));
-            continue;
-        }
-        constexpr double kSlack = 0.0005; // metres; depths are given to the centimetre at best
-        if (before && i.top.metres < before->metres - kSlack)
-            add("FC-OVERLAP", i.line,
-                fmt::format("The interval from {:.2f} m overlaps the one above, which ends at {:.2f} m.", i.top.metres,
-                            before->metres));
-        if (hole.finalDepth && i.base.metres > hole.finalDepth->metres + kSlack)
-            add("FC-BELOW-END", i.line,
-                fmt::format("The interval ends at {:.2f} m, below the final depth of {:.2f} m.", i.base.metres,
-                            hole.finalDepth->metres));
-        before = i.base;
-    }
-}
-
-} // namespace
-
-Findings checkHoles(const Holes& holes) {
-    Findings out;
-    for (const auto& hole : holes) {
-        checkPlace(holes, hole, out);
-        checkIntervals(holes, hole, out);
-    }
-    return out;
 }
 
 } // namespace fox

@@ -4,6 +4,7 @@
 #include "base/units.h"
 
 #include <map>
+#include <memory>
 #include <optional>
 #include <string>
 #include <vector>
@@ -34,6 +35,53 @@ struct BlowCount {
     bool operator==(const BlowCount&) const = default;
 };
 
+/// A remark on a part of the ground, finer than the intervals.
+struct Detail {
+    Depth top, base;
+    std::string words;
+    bool operator==(const Detail&) const = default;
+};
+
+struct Sample {
+    Depth top;
+    std::optional<Depth> base;
+    std::string type, reference;
+    bool operator==(const Sample&) const = default;
+};
+
+struct WaterStrike {
+    Depth depth;
+    std::optional<Depth> roseTo; ///< the highest that the water stood afterwards
+    bool operator==(const WaterStrike&) const = default;
+};
+
+/// A pipe or a response zone of an installation.
+struct Installation {
+    enum class Part { PlainPipe, SlottedPipe, ResponseZone };
+    Part part = Part::PlainPipe;
+    Depth top, base;
+    std::string name; ///< of the monitoring point
+    bool operator==(const Installation&) const = default;
+};
+
+struct CoreRun {
+    Depth top, base;
+    std::optional<double> recovery, solid, rqd; ///< per cent
+    bool operator==(const CoreRun&) const = default;
+};
+
+/// Readings down a hole: a geophysical log, or single values such as test results.
+struct Curve {
+    struct Reading {
+        double depth = 0; ///< metres along the hole
+        double value = 0; ///< kNoValue where there is none
+    };
+    std::string name, unit, words;
+    bool single = false; ///< single values, not a line
+    std::shared_ptr<const std::vector<Reading>> readings;
+    bool operator==(const Curve&) const; ///< by values; kNoValue equals itself
+};
+
 struct Hole {
     std::string id;                          ///< as the file has it
     std::string project;                     ///< the file's project id; (project, id) is unique
@@ -44,6 +92,13 @@ struct Hole {
     std::vector<PathStation> stations; ///< none: taken as vertical
     std::vector<Interval> intervals;   ///< by depth
     std::vector<BlowCount> blowCounts; ///< by depth
+    std::vector<Detail> details;
+    std::vector<Sample> samples;
+    std::vector<WaterStrike> strikes;
+    std::vector<Installation> installations;
+    std::vector<CoreRun> coreRuns;
+    std::vector<Curve> curves;
+    bool leftOut = false; ///< by the user: it stays visible, and speaks of no surface
     std::string file;
     int line = 0;
     bool operator==(const Hole&) const = default;
@@ -67,6 +122,8 @@ using Holes = std::vector<Hole>;
 /// The id, with the project's if another hole has the same one: "QB114 (P2)".
 std::string displayName(const Holes&, const Hole&);
 const Hole* findHole(const Holes&, std::string_view displayName);
+/// Of all holes at once, in their order: for lists.
+std::vector<std::string> displayNames(const Holes&);
 
 /// How full a column that may carry the unit is.
 struct UnitHeading {
@@ -75,10 +132,8 @@ struct UnitHeading {
     int codes = 0;     ///< different ones
 };
 /// The headings of the geology group that may carry the unit, the most sensible first: at least three
-/// fifths filled, and then in the order geology code, second geology code, stratum, legend.
+/// fifths filled, and then in the order geology code, second geology code, stratum, legend, others. A column of
+/// free text (nearly every value another) is none.
 std::vector<UnitHeading> unitHeadings(const Holes&);
-
-/// Faults of sense: no place, no level, intervals upside down, overlapping or below the final depth.
-Findings checkHoles(const Holes&);
 
 } // namespace fox

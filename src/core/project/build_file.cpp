@@ -4,6 +4,7 @@
 #include "base/files.h"
 #include "base/text.h"
 #include "project/edits.h"
+#include "project/import.h"
 #include "project/json.h"
 
 #include <fmt/format.h>
@@ -60,12 +61,19 @@ private:
     void addHoleFiles() {
         for (const auto& entry : m_json["holes"]) {
             const auto path = pathOf(entry);
-            const auto imported = understandAgs(readBytes(path), path.filename().string(), m_progress);
-            if (const auto twice = alreadyThere(m_out.project, imported); !twice.empty())
-                throw Error(fmt::format("{}: hole {} of project {} is in an earlier file already; give the files different "
-                                        "project ids or leave one out.",
-                                        path.string(), twice.front(), imported.content.project));
-            m_out.project = addHoles(m_out.project, imported).project;
+            const auto u = understand({path.filename().string(), "", readBytes(path), 0, {}, settingsOf(entry), path.string()},
+                                      m_out.project.site->crs, {}, m_progress);
+            if (u.survey) throw Error(fmt::format("{} holds survey points, not holes.", path.string()));
+            if (!u.partial)
+                for (const auto& change : changesBy(m_out.project, u))
+                    if (change.kind == HoleChange::Kind::Same || change.kind == HoleChange::Kind::Changed)
+                        throw Error(fmt::format("{}: hole {} of project {} is in an earlier file already; give the files different "
+                                                "project ids or leave one out.",
+                                                path.string(), change.hole, u.project));
+            // well logs and sheets add to holes that are there; AGS files are whole
+            m_out.project = importSource(m_out.project, u,
+                                         {u.partial ? ImportChoices::Existing::Update : ImportChoices::Existing::Leave, false, ""})
+                                .project;
         }
     }
 
@@ -76,8 +84,12 @@ private:
                 throw Error(fmt::format("\"ground\" has \"{}\", which this version can't use yet.", later));
         for (const auto& entry : ground.value("points", json::array())) {
             const auto path = pathOf(entry);
-            m_out.project = addSurvey(m_out.project, understandSurvey(readBytes(path), path.filename().string(),
-                                                                      namesIn(entry.value("columns", ""))))
+            SourceSettings settings;
+            settings.as = SourceSettings::As::SurveyPoints;
+            settings.columns = namesIn(entry.value("columns", ""));
+            settings.crs = entry.value("crs", "");
+            m_out.project = importSource(m_out.project, understand({path.filename().string(), "", readBytes(path), 0, {}, settings, path.string()},
+                                                                   m_out.project.site->crs, {}, m_progress))
                                 .project;
         }
         for (const auto& entry : ground.value("breaklines", json::array()))
@@ -100,7 +112,7 @@ private:
         const auto path = pathOf(entry);
         auto lines = breaklinesOf(readVector(path), levelField, path.string());
         m_out.project =
-            addBreaklines(m_out.project, {path.filename().string(), format, readBytes(path), 0, {}}, std::move(lines)).project;
+            addBreaklines(m_out.project, {path.filename().string(), format, readBytes(path), 0, {}, {}, path.string()}, std::move(lines)).project;
     }
 
     void setSequence() {

@@ -3,6 +3,7 @@
 #include "base/errors.h"
 #include "base/text.h"
 #include "formats/crs.h"
+#include "project/hole_edits.h"
 #include "sequence/contacts.h"
 
 #include <fmt/format.h>
@@ -10,12 +11,6 @@
 namespace fox {
 
 namespace {
-
-Holes::iterator holeNamed(Holes& holes, const std::string& wanted) {
-    const auto* found = findHole(holes, wanted);
-    if (!found) throw Error(fmt::format("There is no hole named {} in the project.", wanted));
-    return holes.begin() + (found - holes.data());
-}
 
 Unit& unitNamed(Sequence& sequence, const std::string& code) {
     const auto index = sequence.index(code);
@@ -30,84 +25,13 @@ std::vector<T> with(const std::vector<T>& old, T added) {
     return out;
 }
 
-Edited withHoles(const Project& project, Holes holes, std::string label) {
-    Edited e{project, std::move(label)};
-    e.project.holes = part(std::move(holes));
-    return e;
-}
-
 Edited withSequence(const Project& project, Sequence sequence, std::string label) {
     Edited e{project, std::move(label)};
     e.project.sequence = part(std::move(sequence));
     return e;
 }
 
-bool isThere(const Project& project, const Hole& hole) {
-    return std::ranges::any_of(*project.holes, [&](const Hole& h) { return h.id == hole.id && h.project == hole.project; });
-}
-
 } // namespace
-
-ImportedAgs understandAgs(std::string bytes, const std::string& name, const Progress& progress) {
-    ImportedAgs out;
-    out.file.name = name;
-    out.file.bytes = bytes;
-    const auto ags = readAgs(std::move(bytes), name, progress);
-    out.content = holesOf(ags);
-    out.file.format = "AGS " + ags.version;
-    out.file.holes = int(out.content.holes.size());
-    out.file.findings = ags.findings;
-    out.file.findings.insert(out.file.findings.end(), out.content.findings.begin(), out.content.findings.end());
-    for (const auto& g : ags.groups)
-        out.groups.push_back(fmt::format("{}, {} row{}", g.name, g.rows.size(), g.rows.size() == 1 ? "" : "s"));
-    return out;
-}
-
-ImportedSurvey understandSurvey(std::string bytes, const std::string& name, std::vector<std::string> columns) {
-    ImportedSurvey out;
-    const auto table = readTable(bytes, name, std::move(columns));
-    out.survey = surveyOf(table);
-    out.columns = int(table.columns.size());
-    out.file = {name, "survey points", std::move(bytes), 0, out.survey.findings};
-    if (out.survey.points.empty()) throw FileError(fmt::format("{} has no row with an easting, a northing and a level.", name));
-    return out;
-}
-
-std::vector<std::string> alreadyThere(const Project& project, const ImportedAgs& imported) {
-    std::vector<std::string> ids;
-    for (const auto& h : imported.content.holes)
-        if (isThere(project, h)) ids.push_back(h.id);
-    return ids;
-}
-
-Edited addHoles(const Project& project, const ImportedAgs& imported) {
-    auto holes = *project.holes;
-    int added = 0;
-    for (const auto& h : imported.content.holes)
-        if (!isThere(project, h)) holes.push_back(h), ++added;
-    auto file = imported.file;
-    file.holes = added;
-    auto e = withHoles(project, std::move(holes), fmt::format("Import {} ({} holes)", file.name, added));
-    e.project.files = part(with(*project.files, std::move(file)));
-    auto names = *project.codeNames;
-    names.insert(imported.content.codeNames.begin(), imported.content.codeNames.end());
-    e.project.codeNames = part(std::move(names));
-    if (project.sequence->units.empty()) e.project.sequence = part(proposeSequence(*e.project.holes, *e.project.codeNames));
-    if (project.holes->empty() && project.files->empty() && !imported.content.title.empty())
-        e.project.name = imported.content.title;
-    return e;
-}
-
-Edited addSurvey(const Project& project, const ImportedSurvey& imported) {
-    Edited e{project, fmt::format("Import {} ({} points)", imported.file.name, imported.survey.points.size())};
-    e.project.files = part(with(*project.files, imported.file));
-    auto ground = *project.ground;
-    std::vector<Point3> points;
-    for (const auto& p : imported.survey.points) points.push_back(p.place);
-    ground.points.push_back({imported.file.name, std::move(points)});
-    e.project.ground = part(std::move(ground));
-    return e;
-}
 
 Edited addBreaklines(const Project& project, SourceFile file, std::vector<Polyline3> lines) {
     Edited e{project, fmt::format("Import {} ({} lines)", file.name, lines.size())};
@@ -136,6 +60,15 @@ Edited apply(const Project& project, const Remedy& remedy) {
         sequence.units.insert(at, std::move(unit));
         return withSequence(project, std::move(sequence), remedy.label);
     }
+    case Remedy::Kind::PlaceHole: throw Error(fmt::format("Point at the plan to place {}.", remedy.subject));
+    case Remedy::Kind::SwapPlace: return swapPlace(project, remedy.subject);
+    case Remedy::Kind::CloseGap: return closeGap(project, remedy.subject, std::size_t(parseNumber(remedy.value).value_or(0)));
+    case Remedy::Kind::LeaveOut: return setLeftOut(project, remedy.subject, true);
+    case Remedy::Kind::SetFinalDepth: {
+        const auto depth = parseNumber(remedy.value);
+        if (!depth) throw Error(fmt::format("\"{}\" is no depth.", remedy.value));
+        return setFinalDepth(project, remedy.subject, Depth{*depth});
+    }
     case Remedy::Kind::SetLevel: {
         const auto level = parseNumber(remedy.value);
         if (!level) throw Error(fmt::format("\"{}\" is no level.", remedy.value));
@@ -152,31 +85,20 @@ Edited mergeCode(const Project& project, const std::string& loggedCode, const st
     return withSequence(project, std::move(sequence), fmt::format("Merge {} into {}", loggedCode, unitCode));
 }
 
-Edited moveBoundary(const Project& project, const std::string& holeName, std::size_t index, Depth to) {
-    auto holes = *project.holes;
-    auto& hole = *holeNamed(holes, holeName);
-    if (index >= hole.intervals.size()) throw Error(fmt::format("{} has no interval {}.", holeName, index + 1));
-    auto& interval = hole.intervals[index];
-    auto* next = index + 1 < hole.intervals.size() ? &hole.intervals[index + 1] : nullptr;
-    const bool follows = next && next->top == interval.base;
-    if (to <= interval.top || (follows && to >= next->base))
-        throw Error(fmt::format("{}: a boundary at {:.2f} m would leave an interval without length.", holeName, to.metres));
-    interval.base = to;
-    if (follows) next->top = to;
-    return withHoles(project, std::move(holes), fmt::format("Move a contact in {} to {:.2f} m", holeName, to.metres));
+Edited setUnitHeading(const Project& project, const std::string& heading) {
+    return withSequence(project, proposeSequence(*project.holes, *project.codeNames, heading), fmt::format("Units from {}", heading));
 }
 
-Edited setHoleLevel(const Project& project, const std::string& holeName, Level level) {
-    auto holes = *project.holes;
-    holeNamed(holes, holeName)->level = level;
-    return withHoles(project, std::move(holes), fmt::format("Set the level of {} to {:.2f} m", holeName, level.metres));
+Edited setUnitName(const Project& project, const std::string& unitCode, const std::string& name) {
+    auto sequence = *project.sequence;
+    unitNamed(sequence, unitCode).name = name;
+    return withSequence(project, std::move(sequence), fmt::format("Name {} {}", unitCode, name));
 }
 
-Edited setHolePlace(const Project& project, const std::string& holeName, Point2 place) {
-    auto holes = *project.holes;
-    const auto hole = holeNamed(holes, holeName);
-    hole->easting = place.x, hole->northing = place.y;
-    return withHoles(project, std::move(holes), fmt::format("Place {} at E {:.2f} N {:.2f}", holeName, place.x, place.y));
+Edited setUnitColour(const Project& project, const std::string& unitCode, const std::string& colour) {
+    auto sequence = *project.sequence;
+    unitNamed(sequence, unitCode).colour = colour;
+    return withSequence(project, std::move(sequence), fmt::format("Colour of {}", unitCode));
 }
 
 Edited setMethod(const Project& project, const std::string& unitCode, Method method) {

@@ -4,6 +4,7 @@
 #include "base/files.h"
 #include "formats/raster.h"
 #include "ground/tin_files.h"
+#include "project/ags_export.h"
 #include "project/hole_layer.h"
 
 #include <fmt/format.h>
@@ -16,7 +17,7 @@ const std::vector<ExportKind>& exportKinds() {
                                                 {"bases", "Bases of units", kGrids},
                                                 {"tops", "Tops of units", kGrids},
                                                 {"thickness", "Thicknesses of units", kGrids},
-                                                {"holes", "Holes", {"gpkg"}}};
+                                                {"holes", "Holes", {"ags", "gpkg"}}};
     return kKinds;
 }
 
@@ -56,7 +57,12 @@ std::vector<std::filesystem::path> exportFiles(const ProductSet& set, const std:
     const auto& crs = set.project.site->crs;
     const std::string ending = as == "landxml" ? ".xml" : "." + as;
     ReplaceFiles outputs;
-    if (what == "holes")
+    if (what == "holes" && as == "ags") {
+        const auto files = agsFilesOf(set.project);
+        if (files.empty()) throw Error("There are no holes to export.");
+        for (const auto& [name, bytes] : files)
+            outputs.add(folder / name, [&](const auto& scratch) { writeBytes(scratch, bytes); });
+    } else if (what == "holes")
         outputs.add(folder / "holes.gpkg",
                     [&](const auto& scratch) { writeVector(scratch, {holeLayer(*set.project.holes, crs)}); });
     else if (what == "ground" && isTinEnding("x" + ending))

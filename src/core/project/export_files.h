@@ -7,12 +7,12 @@ namespace fox {
 struct ExportKind {
     const char* what;            ///< "ground", "bases", "tops", "thickness", "holes"
     const char* words;           ///< "Bases of units"
-    std::vector<std::string> as; ///< "tif", "asc", "xyz", "gpkg"; ground also "landxml", "dxf", "obj"
+    std::vector<std::string> as; ///< "tif", "asc", "xyz", "gpkg"; ground also "landxml", "dxf", "obj"; holes "ags", "gpkg"
 };
 const std::vector<ExportKind>& exportKinds();
 
 /// Writes one file an object into `folder` (made if it is not there): ground.tif, base_MG.tif, top_MG.tif,
-/// thickness_MG.tif, holes.gpkg. All of them or none. Returns their paths.
+/// thickness_MG.tif, holes.gpkg. Holes as AGS: agsFilesOf(). All of them or none. Returns their paths.
 /// @throws Error if the pair is not in exportKinds() or there is nothing to write, FileError
 std::vector<std::filesystem::path> exportFiles(const ProductSet&, const std::string& what, const std::string& as,
                                                const std::filesystem::path& folder);

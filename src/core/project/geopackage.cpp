@@ -143,4 +143,26 @@ std::vector<Point3> pointsOf(const std::string& bytes) {
     return points;
 }
 
+void bindOr(SQLite::Statement& s, int index, const std::optional<double>& value) {
+    if (value)
+        s.bind(index, *value);
+    else
+        s.bind(index);
+}
+
+std::optional<double> columnOr(SQLite::Statement& s, int index) {
+    const auto c = s.getColumn(index);
+    return c.isNull() ? std::nullopt : std::optional(c.getDouble());
+}
+
+std::string text(SQLite::Statement& s, int index) { return s.getColumn(index).getString(); }
+
+void bindBlob(SQLite::Statement& s, int index, const std::string& bytes) { s.bind(index, bytes.data(), int(bytes.size())); }
+
+void again(SQLite::Statement& s) {
+    s.exec();
+    s.reset();
+    s.clearBindings();
+}
+
 } // namespace fox::geopackage

@@ -4,6 +4,7 @@
 
 #include <SQLiteCpp/SQLiteCpp.h>
 
+#include <optional>
 #include <string>
 #include <vector>
 
@@ -23,6 +24,13 @@ void createFeatureTable(SQLite::Database&, const std::string& table, const std::
 void createAttributeTable(SQLite::Database&, const std::string& table, const std::string& columns);
 /// Sets the system and extent that the contents table gives for a feature table.
 void describe(SQLite::Database&, const std::string& table, int system, const Box2& extent);
+
+// --- small helpers of statements
+void bindOr(SQLite::Statement&, int index, const std::optional<double>&); ///< null if there is none
+std::optional<double> columnOr(SQLite::Statement&, int index);
+std::string text(SQLite::Statement&, int index);
+void bindBlob(SQLite::Statement&, int index, const std::string& bytes); ///< the bytes must outlive the step
+void again(SQLite::Statement&);                                        ///< runs it and makes it ready for the next row
 
 std::string blob(const std::vector<Point3>& points, Geometry, bool levels, int system);
 /// @throws Error if the blob is no geometry

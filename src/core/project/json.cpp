@@ -87,4 +87,52 @@ Frame frameOf(const json& j) {
     return f;
 }
 
+json toJson(const SourceSettings& s) {
+    json j = json::object();
+    if (!s.crs.empty()) j["crs"] = s.crs;
+    if (!s.groupsOut.empty()) j["groups_out"] = s.groupsOut;
+    if (!s.curves.empty()) j["curves"] = s.curves;
+    if (!s.columns.empty()) j["columns"] = s.columns;
+    if (s.as != SourceSettings::As::Guess) j["as"] = s.as == SourceSettings::As::SurveyPoints ? "survey" : "holes";
+    if (s.localGrid)
+        for (const auto* c : {&s.localGrid->a, &s.localGrid->b})
+            j["local_grid"].push_back({c->local.x, c->local.y, c->national.x, c->national.y});
+    for (const auto& [sheet, mapping] : s.mappings) {
+        json roles = json::array();
+        for (const auto role : mapping.roles) roles.push_back(words(role));
+        j["tables"][sheet] = {{"columns", mapping.columns}, {"roles", roles}, {"feet", mapping.feet}};
+    }
+    return j;
+}
+
+SourceSettings settingsOf(const json& j) {
+    SourceSettings s;
+    s.crs = j.value("crs", "");
+    s.groupsOut = j.value("groups_out", std::vector<std::string>{});
+    s.curves = j.value("curves", std::vector<std::string>{});
+    s.columns = j.value("columns", std::vector<std::string>{});
+    const std::string as = j.value("as", "");
+    s.as = as == "survey" ? SourceSettings::As::SurveyPoints : as == "holes" ? SourceSettings::As::HoleTable : SourceSettings::As::Guess;
+    if (j.contains("local_grid")) {
+        const auto control = [](const json& c) {
+            return LocalGrid::Control{{c.at(0), c.at(1)}, {c.at(2), c.at(3)}};
+        };
+        s.localGrid = LocalGrid{control(j["local_grid"].at(0)), control(j["local_grid"].at(1))};
+    }
+    const json tables = j.value("tables", json::object());
+    for (const auto& [sheet, t] : tables.items()) {
+        TableMapping mapping;
+        mapping.columns = t.value("columns", std::vector<std::string>{});
+        mapping.feet = t.value("feet", false);
+        const json roles = t.value("roles", json::array());
+        for (const auto& role : roles) {
+            mapping.roles.push_back(ColumnRole::Ignored);
+            for (int r = 0; r < kColumnRoles; ++r)
+                if (role == words(ColumnRole(r))) mapping.roles.back() = ColumnRole(r);
+        }
+        s.mappings[sheet] = std::move(mapping);
+    }
+    return s;
+}
+
 } // namespace fox

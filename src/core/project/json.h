@@ -15,6 +15,8 @@ nlohmann::json toJson(const SurfaceRecipe&);
 SurfaceRecipe recipeOf(const nlohmann::json&, SurfaceRecipe base = {});
 nlohmann::json toJson(const Frame&);
 Frame frameOf(const nlohmann::json&);
+nlohmann::json toJson(const SourceSettings&);
+SourceSettings settingsOf(const nlohmann::json&);
 /// NaN and infinity have no form in JSON: null.
 nlohmann::json number(double);
 

@@ -1,5 +1,8 @@
 #include "project/products.h"
 
+#include "formats/ags_changes.h"
+#include "holes/hole_checks.h"
+
 #include <deque>
 #include <fmt/format.h>
 
@@ -9,7 +12,7 @@ namespace {
 
 /// The last few results of one kind by the addresses that they were made from. Keys hold their parts alive,
 /// so that an address can't come to mean something else.
-template <typename T>
+template <typename T, std::size_t kKept = 6>
 class Remembered {
 public:
     using Key = std::vector<std::shared_ptr<const void>>;
@@ -25,7 +28,6 @@ public:
     }
 
 private:
-    static constexpr std::size_t kKept = 6;
     std::deque<std::pair<Key, std::shared_ptr<const T>>> m_entries;
 };
 
@@ -62,9 +64,10 @@ struct HoleLevel {
 
 std::vector<HoleLevel> holeLevels(const Holes& holes) {
     std::vector<HoleLevel> out;
-    for (const auto& h : holes)
-        if (const auto p = h.place(); p && h.level)
-            out.push_back({displayName(holes, h), {p->x, p->y, h.level->metres}, h.file, h.line});
+    const auto names = displayNames(holes);
+    for (std::size_t i = 0; i < holes.size(); ++i)
+        if (const auto& h = holes[i]; h.place() && h.level && !h.leftOut)
+            out.push_back({names[i], {h.place()->x, h.place()->y, h.level->metres}, h.file, h.line});
     return out;
 }
 
@@ -118,6 +121,7 @@ struct Products::Memory {
     Interned<Polygon2> limits;
     Interned<SectionLine> lines;
     Remembered<Findings> holeFindings, findings;
+    Remembered<AgsFile, 100> agsFiles;
     Remembered<TerrainResult> terrains;
     Remembered<Grid> grounds;
     Remembered<std::vector<ContourLine>> contours;
@@ -155,6 +159,7 @@ public:
         makeModel();
         makeSections();
         if (want == Products::Want::Everything) {
+            readFiles();
             makeGrids();
             makeAudit();
         }
@@ -164,6 +169,24 @@ public:
     }
 
 private:
+    /// The imported AGS files as tables, with the corrections made to them.
+    void readFiles() {
+        const auto& p = m_set.project;
+        for (const auto& f : *p.files) {
+            m_set.agsFiles.emplace_back();
+            if (!f.format.starts_with("AGS")) continue;
+            std::vector<CellChange> changes;
+            for (const auto& c : *p.corrections)
+                if (c.file == f.name) changes.push_back({c.line, c.heading, c.after});
+            const auto key = changes.empty() ? MemoryKey{f.bytes.text} : MemoryKey{f.bytes.text, p.corrections};
+            m_set.agsFiles.back() = m_memory.agsFiles.get(key, [&] {
+                auto file = readAgs(*f.bytes, f.name, m_progress.silent());
+                change(file, changes);
+                return file;
+            });
+        }
+    }
+
     void makeTerrain() {
         const auto& p = m_set.project;
         m_progress.report(0.05, "Triangulating the ground");

@@ -12,6 +12,7 @@ namespace fox {
 struct ProductSet {
     Project project; ///< the version that it was worked out from
     std::optional<Frame> frame;
+    std::vector<std::shared_ptr<const AgsFile>> agsFiles; ///< as project.files, corrected; null for other formats
     std::shared_ptr<const Findings> holeFindings;
     std::shared_ptr<const Terrain> terrain;
     std::shared_ptr<const Grid> ground;

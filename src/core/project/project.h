@@ -2,20 +2,57 @@
 #include "ground/survey.h"
 #include "ground/terrain.h"
 #include "holes/ags_holes.h"
+#include "holes/local_grid.h"
+#include "holes/table_holes.h"
 #include "sequence/unit.h"
 
 #include <filesystem>
 
 namespace fox {
 
+/// Bytes that versions share; compared by content.
+struct SharedBytes {
+    std::shared_ptr<const std::string> text = std::make_shared<const std::string>();
+    SharedBytes() = default;
+    SharedBytes(std::string bytes) : text(std::make_shared<const std::string>(std::move(bytes))) {}
+    const std::string& operator*() const { return *text; }
+    bool operator==(const SharedBytes& o) const { return text == o.text || *text == *o.text; }
+};
+
+/// How a file is to be read: the choices of the import.
+struct SourceSettings {
+    std::string crs;                              ///< of the file's coordinates; empty: the project's
+    std::optional<LocalGrid> localGrid;           ///< take places from the file's local grid, by two known points
+    std::vector<std::string> groupsOut;           ///< AGS groups that are left out for now
+    std::vector<std::string> curves;              ///< of a LAS file; empty: all
+    std::map<std::string, TableMapping> mappings; ///< of tables, by the sheet's name; guessed where there is none
+    std::vector<std::string> columns;             ///< names of a table's columns in order, if not in its first row
+    enum class As { Guess, HoleTable, SurveyPoints };
+    As as = As::Guess; ///< what a table of points is
+    bool operator==(const SourceSettings&) const = default;
+};
+
 /// An imported file, whole, so that a hole can always show the line it came from.
 struct SourceFile {
-    std::string name;   ///< without folders
-    std::string format; ///< "AGS 4.1", "survey points", "breaklines"
-    std::string bytes;
+    std::string name;   ///< without folders; no two files of a project have the same
+    std::string format; ///< "AGS 4.1", "LAS 2.0", "CSV", "XLSX", "survey points", "breaklines"
+    SharedBytes bytes;
     int holes = 0;     ///< how many it brought
     Findings findings; ///< of reading it
+    SourceSettings settings = {};
+    std::string path = {}; ///< where it was read from, to look for a newer issue; empty if it is not known
     bool operator==(const SourceFile&) const = default;
+};
+
+/// A value that was changed after it came: what stood in the contractor's file, and what stands now.
+struct Correction {
+    std::string file; ///< SourceFile::name
+    int line = 0;
+    std::string group, heading; ///< as the file has them
+    std::string hole;           ///< display name when it was made
+    std::string before, after;
+    std::string why; ///< the edit's label
+    bool operator==(const Correction&) const = default;
 };
 
 /// Coordinate system, extent and grid.
@@ -64,6 +101,7 @@ struct Project {
     Part<Site> site = part(Site{});
     Part<std::vector<SourceFile>> files = part(std::vector<SourceFile>{});
     Part<Holes> holes = part(Holes{});
+    Part<std::vector<Correction>> corrections = part(std::vector<Correction>{}); ///< one a cell, oldest first
     Part<std::map<std::string, std::string>> codeNames = part(std::map<std::string, std::string>{});
     Part<GroundSources> ground = part(GroundSources{});
     Part<Sequence> sequence = part(Sequence{});

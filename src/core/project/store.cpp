@@ -4,6 +4,7 @@
 #include "base/files.h"
 #include "formats/gdal_session.h"
 #include "project/geopackage.h"
+#include "project/hole_tables.h"
 #include "project/json.h"
 
 #include <SQLiteCpp/SQLiteCpp.h>
@@ -19,18 +20,20 @@ using geopackage::Geometry;
 using nlohmann::json;
 using SQLite::Database;
 using SQLite::Statement;
+using namespace geopackage; // its statement helpers
+
+/// What schema 2 added. A project of schema 1 gets them when it is opened for writing.
+void createTables2(Database& db) {
+    hole_tables::create2(db);
+    geopackage::createAttributeTable(db, "corrections",
+                                     "source_file TEXT NOT NULL, source_line INTEGER, source_group TEXT, heading TEXT, hole TEXT, "
+                                     "before TEXT, after TEXT, why TEXT");
+    geopackage::createAttributeTable(db, "source_settings", "source_file TEXT NOT NULL, path TEXT, settings TEXT");
+}
 
 void createTables(Database& db) {
     geopackage::createCoreTables(db);
-    geopackage::createFeatureTable(db, "holes",
-                                   "hole_id TEXT NOT NULL, project_id TEXT NOT NULL, kind TEXT, easting REAL, northing REAL, "
-                                   "ground_level REAL, final_depth REAL, source_file TEXT, source_line INTEGER",
-                                   Geometry::Point, true);
-    geopackage::createAttributeTable(
-        db, "intervals", "hole_fid INTEGER NOT NULL, top REAL, base REAL, description TEXT, codes TEXT, source_line INTEGER");
-    geopackage::createAttributeTable(db, "path_stations",
-                                     "hole_fid INTEGER NOT NULL, depth REAL, inclination REAL, azimuth REAL");
-    geopackage::createAttributeTable(db, "blow_counts", "hole_fid INTEGER NOT NULL, depth REAL, blows REAL");
+    hole_tables::create(db);
     geopackage::createFeatureTable(db, "ground_points", "source INTEGER NOT NULL, source_file TEXT", Geometry::Point, true);
     geopackage::createFeatureTable(db, "ground_lines", "source INTEGER NOT NULL, source_file TEXT, has_levels INTEGER NOT NULL",
                                    Geometry::Line, true);
@@ -41,6 +44,7 @@ void createTables(Database& db) {
     geopackage::createAttributeTable(db, "units",
                                      "code TEXT NOT NULL, name TEXT, colour TEXT, base TEXT, logged TEXT, recipe TEXT");
     geopackage::createAttributeTable(db, "settings", "key TEXT NOT NULL UNIQUE, value TEXT");
+    createTables2(db);
 }
 
 std::string packed(const std::string& bytes) {
@@ -65,28 +69,6 @@ std::string unpacked(const std::string& bytes, std::size_t size) {
     return out;
 }
 
-void bindOr(Statement& s, int index, const std::optional<double>& value) {
-    if (value)
-        s.bind(index, *value);
-    else
-        s.bind(index);
-}
-
-std::optional<double> columnOr(Statement& s, int index) {
-    const auto c = s.getColumn(index);
-    return c.isNull() ? std::nullopt : std::optional(c.getDouble());
-}
-
-std::string text(Statement& s, int index) { return s.getColumn(index).getString(); }
-
-void bindBlob(Statement& s, int index, const std::string& bytes) { s.bind(index, bytes.data(), int(bytes.size())); }
-
-void again(Statement& s) {
-    s.exec();
-    s.reset();
-    s.clearBindings();
-}
-
 void setSetting(Database& db, const std::string& key, const std::string& value) {
     Statement s(db, "INSERT INTO settings (key, value) VALUES (?, ?) ON CONFLICT(key) DO UPDATE SET value = excluded.value");
     s.bind(1, key);
@@ -98,98 +80,6 @@ std::string setting(Database& db, const std::string& key, const std::string& oth
     Statement s(db, "SELECT value FROM settings WHERE key = ?");
     s.bind(1, key);
     return s.executeStep() ? text(s, 0) : otherwise;
-}
-
-// --- holes
-
-struct HoleStatements {
-    Statement interval, station, blows;
-    explicit HoleStatements(Database& db)
-        : interval(db, "INSERT INTO intervals (hole_fid, top, base, description, codes, source_line) VALUES (?,?,?,?,?,?)"),
-          station(db, "INSERT INTO path_stations (hole_fid, depth, inclination, azimuth) VALUES (?,?,?,?)"),
-          blows(db, "INSERT INTO blow_counts (hole_fid, depth, blows) VALUES (?,?,?)") {}
-};
-
-void writeHoleRows(HoleStatements& to, const Hole& h, std::int64_t fid) {
-    for (const auto& i : h.intervals) {
-        to.interval.bind(1, fid);
-        to.interval.bind(2, i.top.metres);
-        to.interval.bind(3, i.base.metres);
-        to.interval.bind(4, i.description);
-        to.interval.bind(5, json(i.codes).dump());
-        to.interval.bind(6, i.line);
-        again(to.interval);
-    }
-    for (const auto& p : h.stations) {
-        to.station.bind(1, fid);
-        to.station.bind(2, p.depth.metres);
-        to.station.bind(3, p.inclination);
-        to.station.bind(4, p.azimuth);
-        again(to.station);
-    }
-    for (const auto& b : h.blowCounts) {
-        to.blows.bind(1, fid);
-        to.blows.bind(2, b.depth.metres);
-        to.blows.bind(3, b.blows);
-        again(to.blows);
-    }
-}
-
-void writeHoles(Database& db, const Holes& holes, int system) {
-    db.exec("DELETE FROM holes; DELETE FROM intervals; DELETE FROM path_stations; DELETE FROM blow_counts;");
-    Statement hole(db, "INSERT INTO holes (fid, geom, hole_id, project_id, kind, easting, northing, ground_level, final_depth, "
-                       "source_file, source_line) VALUES (?,?,?,?,?,?,?,?,?,?,?)");
-    HoleStatements rows(db);
-    Box2 extent;
-    std::int64_t fid = 0;
-    for (const auto& h : holes) {
-        hole.bind(1, ++fid);
-        if (const auto p = h.place()) {
-            extent.include(*p);
-            bindBlob(hole, 2, geopackage::blob({{p->x, p->y, h.level.value_or(Level{0}).metres}}, Geometry::Point, true, system));
-        }
-        hole.bind(3, h.id);
-        hole.bind(4, h.project);
-        hole.bind(5, h.type);
-        bindOr(hole, 6, h.easting);
-        bindOr(hole, 7, h.northing);
-        bindOr(hole, 8, h.level ? std::optional(h.level->metres) : std::nullopt);
-        bindOr(hole, 9, h.finalDepth ? std::optional(h.finalDepth->metres) : std::nullopt);
-        hole.bind(10, h.file);
-        hole.bind(11, h.line);
-        again(hole);
-        writeHoleRows(rows, h, fid);
-    }
-    geopackage::describe(db, "holes", system, extent);
-}
-
-Holes readHoleTable(Database& db) {
-    Holes holes;
-    std::map<std::int64_t, std::size_t> index;
-    Statement s(db, "SELECT fid, hole_id, project_id, kind, easting, northing, ground_level, final_depth, source_file, "
-                    "source_line FROM holes ORDER BY fid");
-    while (s.executeStep()) {
-        Hole h;
-        h.id = text(s, 1), h.project = text(s, 2), h.type = text(s, 3);
-        h.easting = columnOr(s, 4), h.northing = columnOr(s, 5);
-        if (const auto level = columnOr(s, 6)) h.level = Level{*level};
-        if (const auto depth = columnOr(s, 7)) h.finalDepth = Depth{*depth};
-        h.file = text(s, 8), h.line = s.getColumn(9);
-        index[s.getColumn(0).getInt64()] = holes.size();
-        holes.push_back(std::move(h));
-    }
-    Statement i(db, "SELECT hole_fid, top, base, description, codes, source_line FROM intervals ORDER BY fid");
-    while (i.executeStep())
-        holes.at(index.at(i.getColumn(0).getInt64()))
-            .intervals.push_back({Depth{i.getColumn(1)}, Depth{i.getColumn(2)}, text(i, 3),
-                                  json::parse(text(i, 4)).get<std::map<std::string, std::string>>(), i.getColumn(5)});
-    Statement p(db, "SELECT hole_fid, depth, inclination, azimuth FROM path_stations ORDER BY fid");
-    while (p.executeStep())
-        holes.at(index.at(p.getColumn(0).getInt64())).stations.push_back({Depth{p.getColumn(1)}, p.getColumn(2), p.getColumn(3)});
-    Statement b(db, "SELECT hole_fid, depth, blows FROM blow_counts ORDER BY fid");
-    while (b.executeStep())
-        holes.at(index.at(b.getColumn(0).getInt64())).blowCounts.push_back({Depth{b.getColumn(1)}, b.getColumn(2)});
-    return holes;
 }
 
 // --- ground
@@ -282,20 +172,44 @@ std::vector<SectionLine> readSections(Database& db) {
     return out;
 }
 
-void writeFiles(Database& db, const std::vector<SourceFile>& files) {
-    db.exec("DELETE FROM source_files;");
+void writeFile(Statement& s, const SourceFile& f) {
+    s.bind(1, f.name);
+    s.bind(2, f.format);
+    s.bind(3, f.holes);
+    s.bind(4, std::int64_t(f.bytes.text->size()));
+    const auto bytes = packed(*f.bytes);
+    bindBlob(s, 5, bytes);
+    json findings = json::array();
+    for (const auto& finding : f.findings) findings.push_back(toJson(finding));
+    s.bind(6, findings.dump());
+    again(s);
+}
+
+/// Files that were saved before are not packed and written again.
+void writeFiles(Database& db, const std::vector<SourceFile>& files, const std::vector<SourceFile>* before) {
+    const auto unchanged = [&](const SourceFile& f) {
+        return before && std::ranges::any_of(*before, [&](const SourceFile& b) {
+                   return b.name == f.name && b.bytes.text == f.bytes.text && b.holes == f.holes && b.format == f.format && b.findings == f.findings;
+               });
+    };
+    Statement remove(db, "DELETE FROM source_files WHERE name = ?");
+    if (!before) db.exec("DELETE FROM source_files;");
+    if (before)
+        for (const auto& b : *before)
+            if (std::ranges::none_of(files, [&](const SourceFile& f) { return f.name == b.name && unchanged(f); })) {
+                remove.bind(1, b.name);
+                again(remove);
+            }
     Statement s(db, "INSERT INTO source_files (name, format, holes, size, bytes, findings) VALUES (?,?,?,?,?,?)");
+    for (const auto& f : files)
+        if (!unchanged(f)) writeFile(s, f);
+    db.exec("DELETE FROM source_settings;");
+    Statement settings(db, "INSERT INTO source_settings (source_file, path, settings) VALUES (?,?,?)");
     for (const auto& f : files) {
-        s.bind(1, f.name);
-        s.bind(2, f.format);
-        s.bind(3, f.holes);
-        s.bind(4, std::int64_t(f.bytes.size()));
-        const auto bytes = packed(f.bytes);
-        bindBlob(s, 5, bytes);
-        json findings = json::array();
-        for (const auto& finding : f.findings) findings.push_back(toJson(finding));
-        s.bind(6, findings.dump());
-        again(s);
+        settings.bind(1, f.name);
+        settings.bind(2, f.path);
+        settings.bind(3, toJson(f.settings).dump());
+        again(settings);
     }
 }
 
@@ -304,9 +218,47 @@ std::vector<SourceFile> readFiles(Database& db) {
     Statement s(db, "SELECT name, format, holes, size, bytes, findings FROM source_files ORDER BY fid");
     while (s.executeStep()) {
         SourceFile f{text(s, 0), text(s, 1), unpacked(text(s, 4), std::size_t(s.getColumn(3).getInt64())), s.getColumn(2), {}};
-        for (const auto& j : json::parse(text(s, 5))) f.findings.push_back(findingOf(j));
+        const auto findings = json::parse(text(s, 5));
+        for (const auto& j : findings) f.findings.push_back(findingOf(j));
         out.push_back(std::move(f));
     }
+    if (!db.tableExists("source_settings")) return out; // schema 1
+    Statement settings(db, "SELECT source_file, path, settings FROM source_settings ORDER BY fid");
+    std::vector<SourceFile> ordered; // a file that changed was written anew, at the end; this list has their order
+    while (settings.executeStep()) {
+        const auto at = std::ranges::find(out, text(settings, 0), &SourceFile::name);
+        if (at == out.end()) continue;
+        at->path = text(settings, 1);
+        at->settings = settingsOf(json::parse(text(settings, 2)));
+        ordered.push_back(std::move(*at));
+        out.erase(at);
+    }
+    ordered.insert(ordered.end(), std::make_move_iterator(out.begin()), std::make_move_iterator(out.end()));
+    return ordered;
+}
+
+void writeCorrections(Database& db, const std::vector<Correction>& corrections) {
+    db.exec("DELETE FROM corrections;");
+    Statement s(db, "INSERT INTO corrections (source_file, source_line, source_group, heading, hole, before, after, why) VALUES (?,?,?,?,?,?,?,?)");
+    for (const auto& c : corrections) {
+        s.bind(1, c.file);
+        s.bind(2, c.line);
+        s.bind(3, c.group);
+        s.bind(4, c.heading);
+        s.bind(5, c.hole);
+        s.bind(6, c.before);
+        s.bind(7, c.after);
+        s.bind(8, c.why);
+        again(s);
+    }
+}
+
+std::vector<Correction> readCorrections(Database& db) {
+    std::vector<Correction> out;
+    if (!db.tableExists("corrections")) return out; // schema 1
+    Statement s(db, "SELECT source_file, source_line, source_group, heading, hole, before, after, why FROM corrections ORDER BY fid");
+    while (s.executeStep())
+        out.push_back({text(s, 0), s.getColumn(1), text(s, 2), text(s, 3), text(s, 4), text(s, 5), text(s, 6), text(s, 7)});
     return out;
 }
 
@@ -365,7 +317,8 @@ Project readProject(Database& db) {
     p.name = setting(db, "name", "Project");
     p.site = part(readSite(db));
     p.files = part(readFiles(db));
-    p.holes = part(readHoleTable(db));
+    p.holes = part(hole_tables::read(db));
+    p.corrections = part(readCorrections(db));
     p.codeNames = part(json::parse(setting(db, "code_names", "{}")).get<std::map<std::string, std::string>>());
     p.ground = part(readGround(db));
     p.sequence = part(readSequence(db));
@@ -379,8 +332,9 @@ void writeParts(Database& db, const Project& p, const Project* before) {
     const int system = geopackage::registerSystem(db, p.site->crs);
     if (!before || before->name != p.name) setSetting(db, "name", p.name);
     if (!before || before->site != p.site) writeSite(db, *p.site, system);
-    if (!before || before->files != p.files) writeFiles(db, *p.files);
-    if (newSystem || before->holes != p.holes) writeHoles(db, *p.holes, system);
+    if (!before || before->files != p.files) writeFiles(db, *p.files, before ? before->files.get() : nullptr);
+    if (newSystem || before->holes != p.holes) hole_tables::write(db, *p.holes, system);
+    if (!before || before->corrections != p.corrections) writeCorrections(db, *p.corrections);
     if (!before || before->codeNames != p.codeNames) setSetting(db, "code_names", json(*p.codeNames).dump());
     if (newSystem || before->ground != p.ground) writeGround(db, *p.ground, system);
     if (!before || before->sequence != p.sequence) writeSequence(db, *p.sequence);
@@ -478,6 +432,12 @@ ProjectStore ProjectStore::open(const std::filesystem::path& path) {
         ReplaceFile replace(restore);
         std::error_code code; // a folder that may not be written to: the project still opens
         if (std::filesystem::copy_file(path, replace.scratch(), code)) replace.commit();
+        if (std::stoi(setting(*db, "schema_version", "1")) < 2) {
+            SQLite::Transaction transaction(*db);
+            createTables2(*db);
+            setSetting(*db, "schema_version", std::to_string(kSchemaVersion));
+            transaction.commit();
+        }
         connection->db = std::move(db);
         return ProjectStore(std::move(connection));
     });

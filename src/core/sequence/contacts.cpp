@@ -207,7 +207,7 @@ std::vector<std::vector<Contact>> contactsOf(const Reading& reading, const Seque
     std::vector<std::vector<Contact>> out(sequence.units.empty() ? 0 : sequence.units.size() - 1);
     for (const auto& read : reading.holes) {
         const auto path = HolePath::of(*read.hole);
-        if (!path) continue;
+        if (!path || read.hole->leftOut) continue;
         for (std::size_t unit = 0; unit < out.size(); ++unit)
             if (auto contact = contactIn(read, *path, unit)) out[unit].push_back(std::move(*contact));
     }

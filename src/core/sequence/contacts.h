@@ -46,7 +46,8 @@ struct Reading {
 /// the bottom of the hole upwards. Codes that look like a spelling of a unit's code or name get a remedy.
 Reading readHoles(const Holes&, const Sequence&);
 
-/// Contacts of each unit but the oldest, from holes with a place and a level; others speak of nothing.
+/// Contacts of each unit but the oldest, from holes with a place and a level that are not left
+/// out; others speak of nothing.
 std::vector<std::vector<Contact>> contactsOf(const Reading&, const Sequence&);
 
 /// The unit whose code or name this logged code looks like a spelling of ("M.G.", "made gr"), if one does.

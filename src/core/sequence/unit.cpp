@@ -27,11 +27,11 @@ std::string proposedColour(const std::string& unitName, std::size_t position) {
     return kOthers[position % kOthers.size()];
 }
 
-Sequence proposeSequence(const Holes& holes, const std::map<std::string, std::string>& codeNames) {
+Sequence proposeSequence(const Holes& holes, const std::map<std::string, std::string>& codeNames, const std::string& heading) {
     Sequence sequence;
     const auto headings = unitHeadings(holes);
-    if (headings.empty()) return sequence;
-    sequence.unitHeading = headings.front().heading;
+    if (headings.empty() && heading.empty()) return sequence;
+    sequence.unitHeading = heading.empty() ? headings.front().heading : heading;
     std::map<std::string, std::map<std::string, int>> over; // how often the first lies over the second
     std::vector<std::string> codes;
     for (const auto& hole : holes) {

@@ -45,8 +45,8 @@ struct Sequence {
 };
 
 /// A sequence from the holes alone: codes ordered by which lies over which most often, names from
-/// `codeNames`, colours by what the name says. The heading is the first of unitHeadings().
-Sequence proposeSequence(const Holes&, const std::map<std::string, std::string>& codeNames);
+/// `codeNames`, colours by what the name says. An empty heading is the first of unitHeadings().
+Sequence proposeSequence(const Holes&, const std::map<std::string, std::string>& codeNames, const std::string& heading = {});
 
 /// An earth tone for a name that speaks of clay, sand, gravel and so on.
 std::string proposedColour(const std::string& name, std::size_t position);

@@ -1,0 +1,62 @@
+#include "holes/file_check.h"
+
+#include "base/files.h"
+#include "base/text.h"
+#include "formats/ags_check.h"
+#include "formats/workbook.h"
+#include "holes/ags_holes.h"
+#include "holes/hole_checks.h"
+#include "holes/las_holes.h"
+#include "holes/table_holes.h"
+
+#include <fmt/format.h>
+
+namespace fox {
+
+namespace {
+
+void append(Findings& to, Findings more) { to.insert(to.end(), std::make_move_iterator(more.begin()), std::make_move_iterator(more.end())); }
+
+FileCheck checkTables(const std::vector<Table>& tables, const char* format) {
+    FileCheck out{format, "", {}};
+    for (const auto& table : tables) {
+        const auto mapping = guessMapping(table);
+        if (whatItHolds(mapping).empty()) continue;
+        auto read = holesOf(table, mapping, table.name);
+        append(out.findings, std::move(read.findings));
+        if (mapping.has(ColumnRole::Easting)) append(out.findings, checkHoles(read.holes));
+    }
+    return out;
+}
+
+} // namespace
+
+FileCheck checkFile(const std::filesystem::path& path, const Progress& progress) {
+    auto bytes = readBytes(path);
+    const auto name = path.filename().string();
+    FileCheck out;
+    if (looksLikeAgs(bytes)) {
+        const auto file = readAgs(std::move(bytes), name, progress);
+        out = {"AGS", file.version, checkAgs(file, path.parent_path(), progress)};
+        auto content = holesOf(file);
+        // what breaks a rule was said by the check of rules
+        std::erase_if(content.findings, [](const Finding& f) { return f.rule.starts_with("AGS"); });
+        append(out.findings, std::move(content.findings));
+        append(out.findings, checkHoles(content.holes));
+    } else if (looksLikeLas(bytes)) {
+        const auto file = readLas(bytes, name, progress);
+        auto hole = holeOf(file);
+        out = {"LAS", file.version, file.findings};
+        append(out.findings, std::move(hole.findings));
+    } else if (isWorkbookName(name)) {
+        out = checkTables(readWorkbook(bytes, name), lower(path.extension().string()) == ".ods" ? "ODS" : "XLSX");
+    } else if (const auto ending = lower(path.extension().string()); ending == ".csv" || ending == ".txt" || ending == ".tsv") {
+        out = checkTables({readTable(bytes, name)}, "CSV");
+    } else {
+        throw FileError(fmt::format("{} is neither AGS, LAS nor a table: there are no rules to check it by.", path.string()));
+    }
+    std::ranges::stable_sort(out.findings, {}, &Finding::line);
+    return out;
+}
+
+} // namespace fox

@@ -1,0 +1,191 @@
+#include "holes/hole_checks.h"
+
+#include <fmt/format.h>
+#include <unordered_map>
+
+namespace fox {
+
+namespace {
+
+constexpr double kSlack = 0.0005; // metres; depths are given to the centimetre at best
+
+double median(std::vector<double> values) {
+    if (values.empty()) return 0;
+    const auto middle = values.begin() + std::ptrdiff_t(values.size() / 2);
+    std::nth_element(values.begin(), middle, values.end());
+    return *middle;
+}
+
+class Checker {
+public:
+    explicit Checker(const Holes& holes) : m_holes(holes), m_names(displayNames(holes)) {}
+
+    Findings check() {
+        measureSite();
+        for (std::size_t i = 0; i < m_holes.size(); ++i) {
+            m_hole = &m_holes[i];
+            m_name = &m_names[i];
+            checkPlace();
+            checkLevel();
+            checkDepth();
+            checkIntervals();
+        }
+        checkTwins();
+        return std::move(m_out);
+    }
+
+private:
+    Finding& add(const char* rule, int line, const char* group, const char* heading, std::string words) {
+        m_out.push_back({Severity::Warning, rule, m_hole->file, line, group, heading, *m_name, std::move(words)});
+        return m_out.back();
+    }
+    Remedy remedy(Remedy::Kind kind, std::string label, std::string value = {}) const {
+        return {kind, std::move(label), *m_name, std::move(value)};
+    }
+
+    /// Middle and spread of the places, by medians, so that a wild one does not count.
+    void measureSite() {
+        std::vector<double> x, y, z;
+        for (const auto& h : m_holes) {
+            if (const auto p = h.place()) x.push_back(p->x), y.push_back(p->y);
+            if (h.level) z.push_back(h.level->metres);
+        }
+        m_placed = x.size();
+        m_middle = {median(x), median(y)};
+        m_level = median(z);
+        std::vector<double> away;
+        for (std::size_t i = 0; i < x.size(); ++i) away.push_back(distance({x[i], y[i]}, m_middle));
+        m_spread = median(away);
+    }
+
+    void checkPlace() {
+        if (m_hole->easting == 0.0 && m_hole->northing == 0.0)
+            add("FC-PLACE", m_hole->line, "LOCA", "LOCA_NATE", "The hole lies at 0, 0: it is left out of every surface until it has a place.")
+                .remedy = remedy(Remedy::Kind::PlaceHole, "Place it on the plan");
+        else if (!m_hole->place())
+            add("FC-PLACE", m_hole->line, "LOCA", "LOCA_NATE",
+                "The hole has no coordinates: it is left out of every surface until it has a place.")
+                .remedy = remedy(Remedy::Kind::PlaceHole, "Place it on the plan");
+        else
+            checkFarOff(*m_hole->place());
+    }
+
+    void checkFarOff(Point2 p) {
+        if (m_placed < 3) return;
+        constexpr double kTimes = 20, kLeast = 2000; // of the median distance from the middle; metres
+        const double far = distance(p, m_middle), swapped = distance({p.y, p.x}, m_middle);
+        if (far < std::max(kLeast, kTimes * m_spread)) return;
+        if (swapped < far / 10)
+            add("FC-SWAPPED", m_hole->line, "LOCA", "LOCA_NATE",
+                fmt::format("Easting and northing look swapped: the other way round the hole lies {:.0f} m from the site's middle, "
+                            "not {:.0f} km.",
+                            swapped, far / 1000))
+                .remedy = remedy(Remedy::Kind::SwapPlace, "Swap them");
+        else
+            add("FC-FAR-OFF", m_hole->line, "LOCA", "LOCA_NATE",
+                fmt::format("The hole lies {:.0f} km from the middle of the others.", far / 1000))
+                .remedy = remedy(Remedy::Kind::PlaceHole, "Place it on the plan");
+    }
+
+    void checkLevel() {
+        constexpr double kNearZero = 2; // metres: a site at sea level may well have a zero
+        if (!m_hole->level)
+            add("FC-LEVEL", m_hole->line, "LOCA", "LOCA_GL",
+                "The hole has no ground level: it is left out of every surface until it has one.");
+        else if (m_hole->level->metres == 0 && std::abs(m_level) > kNearZero)
+            add("FC-ZERO-LEVEL", m_hole->line, "LOCA", "LOCA_GL",
+                fmt::format("The ground level is 0, where the others are about {:.0f} m.", m_level));
+    }
+
+    void checkDepth() {
+        double logged = 0;
+        for (const auto& i : m_hole->intervals)
+            if (i.usable()) logged = std::max(logged, i.base.metres);
+        if (logged == 0) return;
+        const auto setFrom = [&](Finding& f) {
+            f.remedy = remedy(Remedy::Kind::SetFinalDepth, fmt::format("Set it to {:.2f} m", logged), fmt::format("{:.2f}", logged));
+        };
+        if (!m_hole->finalDepth)
+            return setFrom(add("FC-FINAL-DEPTH", m_hole->line, "LOCA", "LOCA_FDEP", "The hole has no final depth."));
+        const double end = m_hole->finalDepth->metres;
+        constexpr double kFeet = 1 / 0.3048;
+        const double ratio = end > 0 ? logged / end : 0;
+        if (std::abs(ratio / kFeet - 1) < 0.01 || std::abs(ratio * kFeet - 1) < 0.01)
+            add("FC-FEET", m_hole->line, "LOCA", "LOCA_FDEP",
+                fmt::format("The geology ends at {:.2f} and the hole at {:.2f}: one of them looks like feet where metres are said.", logged,
+                            end));
+        else if (logged > end + kSlack)
+            setFrom(add("FC-BELOW-END", m_hole->line, "GEOL", "GEOL_BASE",
+                        fmt::format("The geology goes down to {:.2f} m, below the final depth of {:.2f} m.", logged, end)));
+    }
+
+    void checkIntervals() {
+        const auto say = [&](const char* rule, int line, std::string words) -> Finding& {
+            return add(rule, line, "GEOL", "GEOL_BASE", std::move(words));
+        };
+        if (m_hole->intervals.empty()) {
+            say("FC-LOG", m_hole->line, "The hole has no geology: it says nothing about any unit.");
+            return;
+        }
+        const Interval* before = nullptr;
+        for (std::size_t k = 0; k < m_hole->intervals.size(); ++k) {
+            const auto& i = m_hole->intervals[k];
+            if (!i.usable()) {
+                say("FC-UPSIDE-DOWN", i.line,
+                    fmt::format("The interval from {:.2f} m to {:.2f} m has its base at or above its top; it is left out.",
+                                i.top.metres, i.base.metres));
+                continue;
+            }
+            const double top = i.top.metres, end = before ? before->base.metres : 0;
+            if (before && top < end - kSlack)
+                say("FC-OVERLAP", i.line, fmt::format("The interval from {:.2f} m overlaps the one above, which ends at {:.2f} m.", top, end));
+            else if (top > end + kSlack)
+                say("FC-GAP", i.line,
+                    fmt::format("Nothing is logged from {:.2f} m to {:.2f} m, above this interval.", end, top))
+                    .remedy = remedy(Remedy::Kind::CloseGap, before ? "Close it: the one above goes on" : "Close it: this one begins at 0",
+                                     fmt::format("{}", k));
+            before = &i;
+        }
+    }
+
+    /// Holes on one spot under different names: the same hole twice, as often as not.
+    void checkTwins() {
+        constexpr double kSpot = 0.1; // metres
+        std::unordered_map<std::int64_t, std::vector<std::size_t>> cells;
+        const auto cell = [](double x, double y) {
+            return std::int64_t(std::floor(x)) * 4000037 + std::int64_t(std::floor(y));
+        };
+        for (std::size_t i = 0; i < m_holes.size(); ++i) {
+            const auto p = m_holes[i].place();
+            if (!p) continue;
+            std::optional<std::size_t> twin;
+            for (const double dx : {-kSpot, kSpot})
+                for (const double dy : {-kSpot, kSpot})
+                    if (const auto at = cells.find(cell(p->x + dx, p->y + dy)); at != cells.end())
+                        for (const auto other : at->second)
+                            if (!twin && distance(*p, *m_holes[other].place()) < kSpot) twin = other;
+            if (twin) {
+                m_hole = &m_holes[i], m_name = &m_names[i];
+                add("FC-TWIN", m_hole->line, "LOCA", "LOCA_ID",
+                    fmt::format("The hole stands within {:.1f} m of {}: it may be the same hole twice.", kSpot, m_names[*twin]))
+                    .remedy = remedy(Remedy::Kind::LeaveOut, "Leave this one out of surfaces");
+            }
+            cells[cell(p->x, p->y)].push_back(i);
+        }
+    }
+
+    const Holes& m_holes;
+    std::vector<std::string> m_names;
+    const Hole* m_hole = nullptr;
+    const std::string* m_name = nullptr;
+    std::size_t m_placed = 0;
+    Point2 m_middle;
+    double m_spread = 0, m_level = 0;
+    Findings m_out;
+};
+
+} // namespace
+
+Findings checkHoles(const Holes& holes) { return Checker(holes).check(); }
+
+} // namespace fox

@@ -1,0 +1,338 @@
+#include "holes/table_holes.h"
+
+#include "base/text.h"
+
+#include <fmt/format.h>
+#include <set>
+#include <unordered_map>
+
+namespace fox {
+
+namespace {
+
+/// A heading as words: lower case, one blank between, units in brackets apart.
+struct HeadingWords {
+    std::string words, unit;
+};
+
+HeadingWords wordsOf(std::string_view heading) {
+    HeadingWords out;
+    std::string text = lower(trimmed(heading));
+    const auto open = text.find_first_of("([");
+    if (open != text.npos) {
+        const auto close = text.find_first_of(")]", open);
+        out.unit = std::string(trimmed(text.substr(open + 1, close == text.npos ? text.npos : close - open - 1)));
+        text = text.substr(0, open);
+    }
+    for (auto& c : text)
+        if (c == '_' || c == '-' || c == '.' || c == '/') c = ' ';
+    for (const auto word : split(text, ' '))
+        if (!word.empty()) {
+            if (!out.words.empty()) out.words += ' ';
+            out.words.append(word);
+        }
+    for (const char* unit : {" m", " ft"})
+        if (out.unit.empty() && out.words.ends_with(unit)) {
+            out.words.erase(out.words.rfind(' '));
+            out.unit = unit + 1;
+        }
+    return out;
+}
+
+struct RoleNames {
+    ColumnRole role;
+    const char* words; ///< for people
+    std::vector<std::string_view> names;
+};
+
+const std::vector<RoleNames>& roleNames() {
+    using enum ColumnRole;
+    static const std::vector<RoleNames> kNames{
+        {Ignored, "not used", {}},
+        {HoleId, "hole", {"hole", "hole id", "holeid", "borehole", "borehole id", "bh", "bh id", "bh no", "loca id", "location", "location id",
+                          "well", "well id", "well name", "id", "name", "point", "point id", "exploratory hole"}},
+        {Project, "project", {"project", "project id", "proj id", "job", "contract"}},
+        {Easting, "easting", {"easting", "east", "e", "x", "eastings", "loca nate", "nat e", "x coord", "xcoord", "coord x"}},
+        {Northing, "northing", {"northing", "north", "n", "y", "northings", "loca natn", "nat n", "y coord", "ycoord", "coord y"}},
+        {GroundLevel, "ground level", {"ground level", "level", "gl", "z", "rl", "elevation", "loca gl", "surface level", "collar", "collar level",
+                                       "ground elevation", "elev", "height"}},
+        {FinalDepth, "final depth", {"final depth", "total depth", "td", "eoh", "end of hole", "hole depth", "loca fdep", "drilled depth",
+                                     "max depth"}},
+        {Kind, "kind of hole", {"type", "kind", "hole type", "loca type", "method"}},
+        {Top, "depth to top", {"top", "from", "depth from", "depth to top", "depth top", "top depth", "start", "geol top", "from depth"}},
+        {Base, "depth to base", {"base", "to", "bottom", "depth to", "depth to base", "depth to bottom", "base depth", "depth base", "end", "geol base", "to depth"}},
+        {Code, "unit", {"unit", "code", "geology", "geology code", "stratum", "layer", "formation", "lithology", "lith", "geol geol", "unit code",
+                        "strata", "geol code", "material"}},
+        {Description, "description", {"description", "desc", "log", "geol desc", "remarks", "comment", "comments"}},
+        {UnitTop, "depth to top of the unit that it is named after", {}},
+        {Depth, "depth of the value", {"depth", "test depth", "sample depth", "spt depth", "dpth"}},
+        {Value, "value at a depth", {"n", "n value", "nval", "spt n", "blows", "value", "result", "reading"}},
+        {Inclination, "inclination", {"inclination", "dip", "incl", "plunge"}},
+        {Azimuth, "azimuth", {"azimuth", "azi", "bearing", "orientation", "direction"}}};
+    return kNames;
+}
+
+bool mostlyNumbers(const Table& table, std::size_t column) {
+    int numbers = 0, filled = 0;
+    for (std::size_t r = 0; r < table.rows.size() && filled < 200; ++r)
+        if (!table.cell(r, column).empty()) ++filled, numbers += table.number(r, column).has_value();
+    return filled > 0 && numbers * 2 >= filled;
+}
+
+} // namespace
+
+const char* words(ColumnRole role) { return roleNames()[std::size_t(role)].words; }
+bool TableMapping::has(ColumnRole role) const { return std::ranges::count(roles, role) > 0; }
+
+TableMapping guessMapping(const Table& table) {
+    using enum ColumnRole;
+    TableMapping mapping;
+    mapping.columns = table.columns;
+    mapping.roles.assign(table.columns.size(), Ignored);
+    std::set<ColumnRole> taken;
+    for (std::size_t c = 0; c < table.columns.size(); ++c) {
+        const auto heading = wordsOf(table.columns[c]);
+        for (const auto& role : roleNames()) {
+            if (!std::ranges::count(role.names, heading.words) || taken.contains(role.role)) continue;
+            const bool number = role.role != HoleId && role.role != Project && role.role != Kind && role.role != Code && role.role != Description;
+            if (number && !mostlyNumbers(table, c)) continue;
+            mapping.roles[c] = role.role;
+            taken.insert(role.role);
+            break;
+        }
+        if (mapping.roles[c] != Ignored && mapping.roles[c] != Easting && mapping.roles[c] != Northing
+            && (heading.unit == "ft" || heading.unit == "feet"))
+            mapping.feet = true;
+    }
+    if (!taken.contains(HoleId) && !table.columns.empty() && !mostlyNumbers(table, 0) && mapping.roles[0] == Ignored) {
+        mapping.roles[0] = HoleId;
+        taken.insert(HoleId);
+    }
+    const auto turn = [&](ColumnRole from, ColumnRole to) {
+        for (auto& r : mapping.roles)
+            if (r == from) r = to;
+        if (taken.erase(from)) taken.insert(to);
+    };
+    // "depth" alone beside a unit is the top of it; beside a place, the hole's depth; beside a value, the value's
+    if (taken.contains(Depth) && !taken.contains(Easting)) turn(Northing, Value); // N is the blow count there
+    if (taken.contains(Depth) && !taken.contains(Top) && taken.contains(Code)) turn(Depth, Top);
+    if (taken.contains(Depth) && !taken.contains(Value) && taken.contains(Easting) && !taken.contains(FinalDepth)) turn(Depth, FinalDepth);
+    // columns of numbers that no name explains: values at the depth, or tops of the units they are named after
+    for (std::size_t c = 0; c < table.columns.size(); ++c) {
+        if (mapping.roles[c] != Ignored || !mostlyNumbers(table, c) || trimmed(table.columns[c]).empty()) continue;
+        if (taken.contains(Depth) || taken.contains(Top))
+            mapping.roles[c] = taken.contains(Depth) ? Value : Ignored;
+        else if (taken.contains(HoleId) && !taken.contains(Base))
+            mapping.roles[c] = UnitTop;
+    }
+    return mapping;
+}
+
+std::string whatItHolds(const TableMapping& m) {
+    using enum ColumnRole;
+    std::vector<std::string> parts;
+    if (!m.has(HoleId)) return {};
+    if (m.has(Easting) && m.has(Northing)) parts.push_back("places");
+    if (m.has(Top) && m.has(Base) && (m.has(Code) || m.has(Description))) parts.push_back("intervals");
+    else if (m.has(UnitTop) || (m.has(Top) && m.has(Code))) parts.push_back("tops of units");
+    if (m.has(Value) && m.has(Depth)) parts.push_back("values");
+    if (m.has(Inclination)) parts.push_back("paths");
+    if (parts.empty() && (m.has(GroundLevel) || m.has(FinalDepth))) parts.push_back("facts of holes");
+    return fmt::format("{}", fmt::join(parts, ", "));
+}
+
+bool namesHoles(const Table& table) {
+    for (const auto& column : table.columns)
+        for (const char* word : {"hole", "bore", "bh", "well", "loca_"})
+            if (lower(column).find(word) != std::string::npos) return true;
+    return false;
+}
+
+namespace {
+
+class Reader {
+public:
+    Reader(const Table& table, const TableMapping& mapping, std::string project)
+        : m_table(table), m_mapping(mapping), m_project(std::move(project)) {
+        for (std::size_t c = 0; c < mapping.roles.size() && c < table.columns.size(); ++c) m_columns[mapping.roles[c]].push_back(c);
+    }
+
+    TableHoles read() {
+        using enum ColumnRole;
+        if (m_columns[HoleId].empty()) {
+            add(0, "", "No column says which hole a row is of.");
+            return std::move(m_out);
+        }
+        for (m_row = 0; m_row < m_table.rows.size(); ++m_row) takeRow();
+        for (std::size_t i = 0; i < m_out.holes.size(); ++i) finish(m_out.holes[i], m_open[i]);
+        return std::move(m_out);
+    }
+
+private:
+    struct OpenTop {
+        double depth;
+        std::string code, description;
+        int line;
+    };
+
+    void add(int line, std::string hole, std::string sentence, Severity severity = Severity::Error) {
+        m_out.findings.push_back({severity, "FC-TABLE", m_table.name, line, "", "", std::move(hole), std::move(sentence)});
+    }
+
+    std::string text(ColumnRole role) {
+        const auto& columns = m_columns[role];
+        return columns.empty() ? std::string() : std::string(m_table.cell(m_row, columns[0]));
+    }
+
+    std::optional<double> number(ColumnRole role, const std::string& hole) {
+        const auto& columns = m_columns[role];
+        return columns.empty() ? std::nullopt : numberAt(columns[0], hole);
+    }
+
+    std::optional<double> numberAt(std::size_t column, const std::string& hole) {
+        const auto cell = m_table.cell(m_row, column);
+        static constexpr std::string_view kNothing[] = {"", "-", "n/a", "na", "none", "not recorded", "nr", "not reached"};
+        if (std::ranges::any_of(kNothing, [&](auto word) { return equalNoCase(cell, word); })) return {};
+        auto value = m_table.number(m_row, column);
+        if (!value) {
+            value = m_table.decimalComma ? std::nullopt : parseLeadingNumber(cell);
+            add(m_table.rows[m_row].line, hole,
+                value ? fmt::format("{} is \"{}\"; the number at its start is taken.", m_table.columns[column], cell)
+                      : fmt::format("{} should be a number and is \"{}\"; it counts as missing.", m_table.columns[column], cell),
+                value ? Severity::Warning : Severity::Error);
+        }
+        return value;
+    }
+
+    std::optional<double> metresAt(std::optional<double> value) const {
+        constexpr double kFoot = 0.3048;
+        return value && m_mapping.feet ? std::optional(*value * kFoot) : value;
+    }
+
+    void takeRow() {
+        using enum ColumnRole;
+        const int line = m_table.rows[m_row].line;
+        const auto id = text(HoleId);
+        if (id.empty()) return add(line, "", "The row names no hole; it is left out.");
+        auto project = text(Project);
+        if (project.empty()) project = m_project;
+        const auto [known, isNew] = m_byId.try_emplace(project + '\x1f' + id, m_out.holes.size());
+        if (isNew) {
+            Hole h;
+            h.id = id, h.project = project, h.file = m_table.name, h.line = line;
+            m_out.holes.push_back(std::move(h));
+            m_open.emplace_back();
+        }
+        auto& hole = m_out.holes[known->second];
+        takeFacts(hole);
+        takeGeology(hole, m_open[known->second], line);
+        takeValues(hole);
+    }
+
+    void takeFacts(Hole& hole) {
+        using enum ColumnRole;
+        if (const auto v = number(Easting, hole.id)) hole.easting = v;
+        if (const auto v = number(Northing, hole.id)) hole.northing = v;
+        if (const auto v = metresAt(number(GroundLevel, hole.id))) hole.level = Level{*v};
+        if (const auto v = metresAt(number(FinalDepth, hole.id))) hole.finalDepth = fox::Depth{*v};
+        if (auto kind = text(Kind); !kind.empty()) hole.type = std::move(kind);
+        if (const auto v = number(Inclination, hole.id); v && *v < 90)
+            hole.stations.push_back({fox::Depth{metresAt(number(Top, hole.id)).value_or(0)}, std::abs(*v), number(Azimuth, hole.id).value_or(0)});
+    }
+
+    void takeGeology(Hole& hole, std::vector<OpenTop>& open, int line) {
+        using enum ColumnRole;
+        for (const auto column : m_columns[UnitTop])
+            if (const auto top = metresAt(numberAt(column, hole.id)))
+                open.push_back({*top, std::string(wordsBeforeUnit(m_table.columns[column])), "", line});
+        if (m_columns[Code].empty() && m_columns[Description].empty()) return;
+        const auto top = metresAt(number(Top, hole.id));
+        const auto base = metresAt(number(Base, hole.id));
+        const auto code = text(Code), description = text(Description);
+        if (!top || (code.empty() && description.empty())) {
+            if (!m_columns[Top].empty() && !(code.empty() && description.empty()))
+                add(line, hole.id, "The interval has no depth to its top; it is left out.");
+            return;
+        }
+        if (m_columns[Base].empty()) {
+            open.push_back({*top, code, description, line});
+            return;
+        }
+        if (!base) return add(line, hole.id, "The interval has no depth to its base; it is left out.");
+        push(hole, *top, *base, code, description, line);
+    }
+
+    /// "Till (m)" is the unit Till.
+    static std::string_view wordsBeforeUnit(std::string_view heading) {
+        return trimmed(heading.substr(0, heading.find_first_of("([")));
+    }
+
+    static void push(Hole& hole, double top, double base, const std::string& code, const std::string& description, int line) {
+        Interval i{fox::Depth{top}, fox::Depth{base}, description, {}, line};
+        if (!code.empty()) i.codes["GEOL_GEOL"] = code;
+        hole.intervals.push_back(std::move(i));
+    }
+
+    void takeValues(Hole& hole) {
+        using enum ColumnRole;
+        if (m_columns[ColumnRole::Depth].empty()) return;
+        const auto depth = metresAt(number(ColumnRole::Depth, hole.id));
+        if (!depth) return;
+        for (const auto column : m_columns[Value])
+            if (const auto value = numberAt(column, hole.id)) {
+                const auto name = wordsOf(m_table.columns[column]);
+                if (name.words == "n" || name.words.find("spt") != name.words.npos || name.words == "n value" || name.words == "blows")
+                    hole.blowCounts.push_back({fox::Depth{*depth}, *value});
+                else
+                    m_values[{&m_table.columns[column], hole.project + '\x1f' + hole.id}].push_back({*depth, *value});
+            }
+    }
+
+    void finish(Hole& hole, std::vector<OpenTop>& open) {
+        std::ranges::stable_sort(open, {}, &OpenTop::depth);
+        for (std::size_t k = 0; k < open.size(); ++k) {
+            double base = 0;
+            if (k + 1 < open.size())
+                base = open[k + 1].depth;
+            else if (hole.finalDepth && hole.finalDepth->metres > open[k].depth)
+                base = hole.finalDepth->metres;
+            else {
+                constexpr double kTouched = 0.1; // metres
+                base = open[k].depth + kTouched;
+                add(open[k].line, hole.id,
+                    fmt::format("The base of the deepest unit, {}, is not known, and the hole has no final depth: it is taken to reach {:.2f} m.",
+                                open[k].code, base),
+                    Severity::Note);
+            }
+            push(hole, open[k].depth, base, open[k].code, open[k].description, open[k].line);
+        }
+        std::ranges::stable_sort(hole.intervals, {}, &Interval::top);
+        std::ranges::stable_sort(hole.blowCounts, {}, &BlowCount::depth);
+        std::ranges::stable_sort(hole.stations, {}, &PathStation::depth);
+        for (auto& [key, readings] : m_values) {
+            if (key.second != hole.project + '\x1f' + hole.id) continue;
+            std::ranges::stable_sort(readings, {}, &Curve::Reading::depth);
+            const auto unit = wordsOf(*key.first).unit;
+            hole.curves.push_back({std::string(wordsBeforeUnit(*key.first)), unit, "", true,
+                                   std::make_shared<const std::vector<Curve::Reading>>(readings)});
+        }
+    }
+
+    const Table& m_table;
+    const TableMapping& m_mapping;
+    std::string m_project;
+    std::map<ColumnRole, std::vector<std::size_t>> m_columns;
+    std::size_t m_row = 0;
+    std::unordered_map<std::string, std::size_t> m_byId;
+    std::vector<std::vector<OpenTop>> m_open;
+    std::map<std::pair<const std::string*, std::string>, std::vector<Curve::Reading>> m_values;
+    TableHoles m_out;
+};
+
+} // namespace
+
+TableHoles holesOf(const Table& table, const TableMapping& mapping, const std::string& project) {
+    return Reader(table, mapping, project).read();
+}
+
+} // namespace fox

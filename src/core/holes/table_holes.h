@@ -1,0 +1,58 @@
+#pragma once
+#include "formats/table.h"
+#include "holes/hole.h"
+
+namespace fox {
+
+/// What a column of a table means for holes.
+enum class ColumnRole {
+    Ignored,
+    HoleId,
+    Project,
+    Easting,
+    Northing,
+    GroundLevel,
+    FinalDepth,
+    Kind,
+    Top,         ///< depth to the top of an interval, or of a unit
+    Base,        ///< depth to its base
+    Code,        ///< the unit's code
+    Description, ///< words
+    UnitTop,     ///< depth to the top of the unit that the column is named after
+    Depth,       ///< of a value
+    Value,       ///< a value at a depth, named after the column
+    Inclination, ///< below horizontal, at Top
+    Azimuth,
+};
+inline constexpr int kColumnRoles = int(ColumnRole::Azimuth) + 1;
+const char* words(ColumnRole); ///< "ground level"
+
+/// How a table is to be read.
+struct TableMapping {
+    std::vector<std::string> columns; ///< their names, to know the same kind of table again
+    std::vector<ColumnRole> roles;    ///< one a column
+    bool feet = false;             ///< levels and depths, not coordinates
+    bool operator==(const TableMapping&) const = default;
+    bool has(ColumnRole) const;
+};
+
+/// The roles that the columns' names and cells suggest. Names of the trade in any case, with or without units
+/// ("Depth to top (m)"); a column that no name explains, of depths rising with those beside it, is a unit's top.
+/// Feet where names say so.
+TableMapping guessMapping(const Table&);
+/// "places", "intervals", "tops of units", "values", put together; "" if the table says nothing of holes.
+std::string whatItHolds(const TableMapping&);
+
+/// Whether a column's name speaks of holes ("Hole", "BH", "Well", "LOCA_ID"): a table of places, not a survey.
+bool namesHoles(const Table&);
+
+/// Holes as a table tells them: one row a hole, an interval, a unit's top or a value, or all at once. What a row
+/// does not say is left open, so that several tables of the same holes can be joined. Tops without bases end where
+/// the next begins; the last at the final depth, or, where that is not given, 0.1 m below its top with a note.
+struct TableHoles {
+    Holes holes;
+    Findings findings; ///< rows that can't be read, with their lines
+};
+TableHoles holesOf(const Table&, const TableMapping&, const std::string& project);
+
+} // namespace fox

@@ -1,0 +1,491 @@
+#include "project/import.h"
+
+#include "base/text.h"
+#include "formats/ags_changes.h"
+#include "formats/ags_dictionary.h"
+#include "formats/crs.h"
+#include "formats/workbook.h"
+#include "holes/las_holes.h"
+#include "project/corrections.h"
+#include "sequence/unit.h"
+
+#include <fmt/format.h>
+#include <set>
+
+namespace fox {
+
+namespace {
+
+std::vector<CellChange> changesIn(const std::vector<Correction>& corrections, const std::string& file) {
+    std::vector<CellChange> out;
+    for (const auto& c : corrections)
+        if (c.file == file) out.push_back({c.line, c.heading, c.after});
+    return out;
+}
+
+void append(Findings& to, const Findings& more) { to.insert(to.end(), more.begin(), more.end()); }
+
+/// Turns one file into what it says.
+class Understanding {
+public:
+    Understanding(SourceFile file, const std::string& siteCrs, const std::vector<Correction>& corrections, const Progress& progress)
+        : m_siteCrs(siteCrs), m_corrections(corrections), m_progress(progress) {
+        m_out.file = std::move(file);
+        m_out.file.findings.clear();
+    }
+
+    Understood make() {
+        const auto& bytes = *m_out.file.bytes;
+        if (trimmed(std::string_view(bytes).substr(0, 4096)).empty() && trimmed(bytes).empty())
+            throw FileError(fmt::format("{} is empty: there is nothing in it to read.", m_out.file.name));
+        if (looksLikeAgs(bytes))
+            ags();
+        else if (looksLikeLas(bytes))
+            las();
+        else if (isWorkbookName(m_out.file.name))
+            tables(readWorkbook(bytes, m_out.file.name), lower(m_out.file.name).ends_with(".ods") ? "ODS" : "XLSX");
+        else if (looksLikeText(bytes))
+            tables({readTable(bytes, m_out.file.name, m_out.file.settings.columns)}, "CSV");
+        else
+            throw FileError(fmt::format("{} is neither AGS, LAS, a workbook (xlsx, ods) nor a table of text.", m_out.file.name));
+        toSiteSystem();
+        m_out.file.holes = int(m_out.holes.size());
+        return std::move(m_out);
+    }
+
+private:
+    static bool looksLikeText(std::string_view bytes) {
+        return bytes.starts_with("\xFF\xFE") || bytes.starts_with("\xFE\xFF") || bytes.substr(0, 4096).find('\0') == bytes.npos;
+    }
+
+    void ags() {
+        auto& file = m_out.file;
+        auto read = readAgs(*file.bytes, file.name, m_progress);
+        change(read, changesIn(m_corrections, file.name));
+        auto content = holesOf(read, file.settings.groupsOut);
+        file.format = "AGS " + read.version;
+        file.findings = read.findings;
+        append(file.findings, content.findings);
+        for (const auto& g : read.groups)
+            m_out.tables.push_back({g.name, g.rows.size(), feeds(g.name), g.headings});
+        m_out.project = content.project;
+        m_out.title = content.title;
+        m_out.holes = std::move(content.holes);
+        m_out.codeNames = std::move(content.codeNames);
+        if (const auto& grid = file.settings.localGrid) useLocalGrid(*grid, content.localPlaces);
+    }
+
+    void useLocalGrid(const LocalGrid& grid, const std::vector<std::optional<Point2>>& places) {
+        if (!grid.usable()) throw Error("The two control points of the local grid are one and the same.");
+        constexpr double kOff = 0.001; // a millimetre in a metre
+        if (std::abs(grid.scale() - 1) > kOff)
+            m_out.file.findings.push_back({Severity::Warning, "FC-LOCAL-GRID", m_out.file.name, 0, "LOCA", "LOCA_LOCX", "",
+                                           fmt::format("By the two control points a metre of the local grid is {:.4f} m: one of them may be wrong.",
+                                                       grid.scale())});
+        for (std::size_t i = 0; i < m_out.holes.size(); ++i) {
+            auto& h = m_out.holes[i];
+            h.easting.reset(), h.northing.reset();
+            if (!places[i]) continue;
+            const auto p = grid.toNational(*places[i]);
+            h.easting = p.x, h.northing = p.y;
+        }
+    }
+
+    void las() {
+        const auto read = readLas(*m_out.file.bytes, m_out.file.name, m_progress);
+        auto content = holeOf(read, m_out.file.settings.curves);
+        m_out.file.format = "LAS " + read.version;
+        m_out.file.findings = read.findings;
+        append(m_out.file.findings, content.findings);
+        for (std::size_t c = 1; c < read.curves.size(); ++c)
+            m_out.tables.push_back({read.curves[c].name, read.steps(), "curve", {read.curves[c].unit, read.curves[c].description}});
+        m_out.holes.push_back(std::move(content.hole));
+        m_out.partial = true;
+    }
+
+    /// A table of points is a survey unless a column says hole.
+    bool isSurvey(const Table& table, const TableMapping& mapping) const {
+        using As = SourceSettings::As;
+        if (m_out.file.settings.as != As::Guess) return m_out.file.settings.as == As::SurveyPoints;
+        if (!surveyColumns(table).complete()) return whatItHolds(mapping).empty();
+        if (namesHoles(table)) return false;
+        using enum ColumnRole;
+        return !mapping.has(Top) && !mapping.has(Base) && !mapping.has(FinalDepth) && !mapping.has(UnitTop);
+    }
+
+    void tables(std::vector<Table> sheets, const char* format) {
+        auto& file = m_out.file;
+        file.format = format;
+        m_out.partial = true;
+        for (auto& sheet : sheets) {
+            correct(sheet);
+            const auto known = file.settings.mappings.find(sheet.name);
+            auto mapping = known == file.settings.mappings.end() ? guessMapping(sheet) : known->second;
+            mapping.roles.resize(sheet.columns.size(), ColumnRole::Ignored);
+            if (sheets.size() == 1 && isSurvey(sheet, mapping)) {
+                survey(sheet);
+            } else {
+                m_out.tables.push_back({sheet.name, sheet.rows.size(), whatItHolds(mapping), sheet.columns});
+                if (!m_out.tables.back().feeds.empty()) {
+                    auto read = holesOf(sheet, mapping, "");
+                    append(file.findings, read.findings);
+                    for (auto& h : read.holes) join(std::move(h));
+                }
+                file.settings.mappings[sheet.name] = std::move(mapping);
+            }
+            m_out.sheets.push_back(std::move(sheet));
+        }
+        for (auto& h : m_out.holes) h.file = file.name;
+        if (m_out.holes.empty() && !m_out.survey && file.findings.empty())
+            file.findings.push_back({Severity::Warning, "FC-TABLE", file.name, 0, "", "", "",
+                                     "No column says which hole a row is of: say what the columns are."});
+    }
+
+    void survey(const Table& sheet) {
+        m_out.file.format = "survey points";
+        m_out.survey = surveyOf(sheet);
+        append(m_out.file.findings, m_out.survey->findings);
+        m_out.tables.push_back({sheet.name, sheet.rows.size(), "ground", sheet.columns});
+        if (m_out.survey->points.empty())
+            throw FileError(fmt::format("{} has no row with an easting, a northing and a level.", m_out.file.name));
+    }
+
+    /// Cells of a table that were corrected in the project.
+    void correct(Table& sheet) const {
+        for (const auto& c : changesIn(m_corrections, m_out.file.name))
+            if (const auto column = sheet.column(c.heading))
+                for (auto& row : sheet.rows)
+                    if (row.line == c.line && *column < row.cells.size()) row.cells[*column] = c.value;
+    }
+
+    /// Sheets of one workbook speak of the same holes.
+    void join(Hole hole) {
+        for (auto& known : m_out.holes)
+            if (known.id == hole.id && (hole.project.empty() || known.project == hole.project)) {
+                addTo(known, hole);
+                return;
+            }
+        m_out.holes.push_back(std::move(hole));
+    }
+
+public:
+    /// What `more` says and leaves open goes into `hole`.
+    static void addTo(Hole& hole, const Hole& more) {
+        if (more.easting) hole.easting = more.easting;
+        if (more.northing) hole.northing = more.northing;
+        if (more.level) hole.level = more.level;
+        if (more.finalDepth && (!more.curves.empty() ? !hole.finalDepth : true)) hole.finalDepth = more.finalDepth;
+        if (!more.type.empty() && (hole.type.empty() || more.type != "LAS")) hole.type = more.type;
+        if (!more.stations.empty()) hole.stations = more.stations;
+        if (!more.intervals.empty()) hole.intervals = more.intervals;
+        if (!more.blowCounts.empty()) hole.blowCounts = more.blowCounts;
+        for (const auto& c : more.curves) {
+            std::erase_if(hole.curves, [&](const Curve& old) { return old.name == c.name; });
+            hole.curves.push_back(c);
+        }
+    }
+
+private:
+    void toSiteSystem() {
+        const auto& crs = m_out.file.settings.crs;
+        if (crs.empty() || m_siteCrs.empty() || crs == m_siteCrs || m_out.file.settings.localGrid) return;
+        const CoordinateChange toSite(crs, m_siteCrs);
+        int lost = 0;
+        for (auto& h : m_out.holes)
+            if (const auto p = h.place()) {
+                const auto there = toSite.forward(*p);
+                h.easting = there ? std::optional(there->x) : std::nullopt;
+                h.northing = there ? std::optional(there->y) : std::nullopt;
+                lost += !there;
+            }
+        if (m_out.survey)
+            for (auto& point : m_out.survey->points) {
+                const auto there = toSite.forward(point.place.plan());
+                if (there) point.place.x = there->x, point.place.y = there->y;
+                lost += !there;
+            }
+        if (lost > 0)
+            m_out.file.findings.push_back({Severity::Error, "FC-SYSTEM", m_out.file.name, 0, "", "", "",
+                                           fmt::format("{} places lie where {} does not reach.", lost, crs)});
+    }
+
+    Understood m_out;
+    const std::string& m_siteCrs;
+    const std::vector<Correction>& m_corrections;
+    const Progress& m_progress;
+};
+
+// --- against what is there
+
+/// The hole of the project that an incoming one is: by project and id, or, where the file knows no project, by id.
+const Hole* existing(const Holes& holes, const Hole& incoming, bool partial) {
+    const Hole* found = nullptr;
+    for (const auto& h : holes) {
+        if (h.id != incoming.id) continue;
+        if (h.project == incoming.project) return &h;
+        if (partial && incoming.project.empty()) found = found ? found : &h;
+    }
+    return found;
+}
+
+std::string levelWords(const std::optional<Level>& l) { return l ? fmt::format("{:.2f} m", l->metres) : "none"; }
+std::string depthWords(const std::optional<Depth>& d) { return d ? fmt::format("{:.2f} m", d->metres) : "none"; }
+
+/// What differs, in words.
+std::vector<std::string> differences(const Hole& was, const Hole& now) {
+    std::vector<std::string> out;
+    constexpr double kSame = 0.0005; // metres
+    const auto differ = [](std::optional<double> a, std::optional<double> b) {
+        return a.has_value() != b.has_value() || (a && std::abs(*a - *b) > kSame);
+    };
+    if (differ(was.easting, now.easting) || differ(was.northing, now.northing)) {
+        const auto a = was.place(), b = now.place();
+        out.push_back(a && b ? fmt::format("moved by {:.2f} m", distance(*a, *b)) : b ? "gets a place" : "loses its place");
+    }
+    const auto metres = [](const auto& v) { return v ? std::optional(v->metres) : std::nullopt; };
+    if (differ(metres(was.level), metres(now.level)))
+        out.push_back(fmt::format("ground level {} to {}", levelWords(was.level), levelWords(now.level)));
+    if (differ(metres(was.finalDepth), metres(now.finalDepth)))
+        out.push_back(fmt::format("final depth {} to {}", depthWords(was.finalDepth), depthWords(now.finalDepth)));
+    if (was.type != now.type) out.push_back(fmt::format("kind {} to {}", was.type.empty() ? "none" : was.type, now.type.empty() ? "none" : now.type));
+    if (was.stations != now.stations) out.push_back("another path");
+    const auto sameLog = [](const Interval& a, const Interval& b) {
+        return a.top == b.top && a.base == b.base && a.codes == b.codes && a.description == b.description;
+    };
+    if (!std::ranges::equal(was.intervals, now.intervals, sameLog)) {
+        if (was.intervals.size() != now.intervals.size())
+            out.push_back(fmt::format("{} intervals to {}", was.intervals.size(), now.intervals.size()));
+        else {
+            int n = 0;
+            for (std::size_t i = 0; i < was.intervals.size(); ++i) n += !sameLog(was.intervals[i], now.intervals[i]);
+            out.push_back(fmt::format("{} interval{} changed", n, n == 1 ? "" : "s"));
+        }
+    }
+    if (was.blowCounts != now.blowCounts) out.push_back(fmt::format("SPT: {} to {} tests", was.blowCounts.size(), now.blowCounts.size()));
+    if (was.samples != now.samples) out.push_back(fmt::format("samples: {} to {}", was.samples.size(), now.samples.size()));
+    if (was.strikes != now.strikes || was.installations != now.installations) out.push_back("water or installations changed");
+    if (was.curves != now.curves) out.push_back(fmt::format("curves: {} to {}", was.curves.size(), now.curves.size()));
+    return out;
+}
+
+/// The hole as it would be after the import.
+Hole updated(const Hole& was, const Hole& incoming, bool partial) {
+    Hole now = was;
+    if (partial) {
+        Understanding::addTo(now, incoming);
+        return now;
+    }
+    now = incoming;
+    now.leftOut = was.leftOut;
+    for (const auto& c : was.curves) // logs that came from elsewhere stay
+        if (std::ranges::none_of(now.curves, [&](const Curve& n) { return n.name == c.name; }) && !c.single) now.curves.push_back(c);
+    return now;
+}
+
+std::string uniqueName(const std::vector<SourceFile>& files, const std::string& wanted) {
+    const auto taken = [&](const std::string& name) { return std::ranges::count(files, name, &SourceFile::name) > 0; };
+    if (!taken(wanted)) return wanted;
+    const std::filesystem::path path(wanted);
+    for (int n = 2;; ++n)
+        if (const auto name = fmt::format("{} ({}){}", path.stem().string(), n, path.extension().string()); !taken(name)) return name;
+}
+
+/// Key columns of a row, by heading, to find it again in another issue.
+std::map<std::string, std::string> rowKey(const AgsFile& file, const AgsGroup& g, std::size_t row) {
+    std::map<std::string, std::string> key;
+    const auto* rule = AgsDictionary::standard(file.edition).group(g.name);
+    for (std::size_t c = 0; c < g.headings.size(); ++c)
+        if (const auto* h = rule ? rule->heading(g.headings[c]) : nullptr; h && h->key)
+            key[g.headings[c]] = trimmed(g.cell(row, c));
+    return key;
+}
+
+/// Corrections of the earlier issue that still hold in the new one; the rest go, and are said.
+std::vector<Correction> carried(const std::vector<Correction>& corrections, const SourceFile& before, const SourceFile& now, Findings& said) {
+    std::vector<Correction> out;
+    std::optional<AgsFile> old, fresh;
+    for (const auto& c : corrections) {
+        if (c.file != before.name) {
+            out.push_back(c);
+            continue;
+        }
+        if (!looksLikeAgs(*before.bytes) || !looksLikeAgs(*now.bytes)) continue;
+        if (!old) old = readAgs(*before.bytes, before.name), fresh = readAgs(*now.bytes, now.name);
+        bool kept = false;
+        for (const auto& g : old->groups)
+            for (std::size_t r = 0; r < g.rows.size() && !kept; ++r) {
+                const auto* other = g.rows[r].line == c.line ? fresh->group(g.name) : nullptr;
+                if (!other) continue;
+                auto key = rowKey(*old, g, r);
+                for (std::size_t k = 0; k < other->rows.size() && !kept; ++k) {
+                    if (rowKey(*fresh, *other, k) != key) continue;
+                    const auto column = other->column(c.heading);
+                    const auto was = g.column(c.heading);
+                    const auto value = column ? trimmed(other->cell(k, *column)) : std::string_view();
+                    if (value != (was ? trimmed(g.cell(r, *was)) : std::string_view())) continue;
+                    auto moved = c;
+                    moved.file = now.name, moved.line = other->rows[k].line;
+                    out.push_back(std::move(moved));
+                    kept = true;
+                }
+            }
+        if (!kept)
+            said.push_back({Severity::Note, "FC-CORRECTION", now.name, 0, c.group, c.heading, c.hole,
+                            fmt::format("The correction of {} from {} to {} is dropped: the new issue of the file has another value.",
+                                        c.heading, c.before.empty() ? "nothing" : c.before, c.after)});
+    }
+    return out;
+}
+
+} // namespace
+
+Understood understand(SourceFile file, const std::string& siteCrs, const std::vector<Correction>& corrections, const Progress& progress) {
+    return Understanding(std::move(file), siteCrs, corrections, progress).make();
+}
+
+const SourceFile* earlierIssue(const Project& project, const Understood& u) {
+    if (u.survey) return nullptr;
+    for (const auto& f : *project.files) {
+        const bool sameKind = f.format.substr(0, 3) == u.file.format.substr(0, 3);
+        if (sameKind && f.name == u.file.name) return &f;
+    }
+    if (u.partial) return nullptr;
+    for (const auto& h : *project.holes) // an AGS file under another name: its project, and its holes
+        if (h.project == u.project && std::ranges::count(u.holes, h.id, &Hole::id))
+            for (const auto& f : *project.files)
+                if (f.name == h.file) return &f;
+    return nullptr;
+}
+
+std::vector<HoleChange> changesBy(const Project& project, const Understood& u) {
+    using Kind = HoleChange::Kind;
+    std::vector<HoleChange> out;
+    std::map<std::string_view, int> known;
+    for (const auto& h : *project.holes) ++known[h.id];
+    std::set<const Hole*> met;
+    for (const auto& incoming : u.holes) {
+        const auto* was = known.contains(incoming.id) ? existing(*project.holes, incoming, u.partial) : nullptr;
+        if (!was) {
+            out.push_back({Kind::New, incoming.id, {}});
+            continue;
+        }
+        met.insert(was);
+        auto facts = differences(*was, updated(*was, incoming, u.partial));
+        out.push_back({facts.empty() ? Kind::Same : Kind::Changed, displayName(*project.holes, *was), std::move(facts)});
+    }
+    if (const auto* before = earlierIssue(project, u))
+        for (const auto& h : *project.holes)
+            if (h.file == before->name && !met.contains(&h)) out.push_back({Kind::Gone, displayName(*project.holes, h), {}});
+    return out;
+}
+
+namespace {
+
+Edited importSurvey(const Project& project, const Understood& u) {
+    auto file = u.file;
+    file.name = uniqueName(*project.files, file.name);
+    Edited e{project, fmt::format("Import {} ({} points)", file.name, u.survey->points.size())};
+    auto ground = *project.ground;
+    std::vector<Point3> points;
+    for (const auto& p : u.survey->points) points.push_back(p.place);
+    ground.points.push_back({file.name, std::move(points)});
+    e.project.ground = part(std::move(ground));
+    auto files = *project.files;
+    files.push_back(std::move(file));
+    e.project.files = part(std::move(files));
+    return e;
+}
+
+} // namespace
+
+Edited importSource(const Project& project, const Understood& u, const ImportChoices& choices) {
+    if (u.survey) return importSurvey(project, u);
+    const bool update = choices.existing == ImportChoices::Existing::Update;
+    const auto* before = update ? earlierIssue(project, u) : nullptr;
+    auto files = *project.files;
+    auto file = u.file;
+    if (!before) file.name = uniqueName(files, file.name);
+    Edited e{project, ""};
+    auto holes = *project.holes;
+    auto incoming = u.holes;
+    if (before) {
+        auto corrections = carried(*project.corrections, *before, file, file.findings);
+        const bool any = std::ranges::count(corrections, file.name, &Correction::file) > 0;
+        if (any) incoming = understand(file, project.site->crs, corrections).holes;
+        e.project.corrections = part(std::move(corrections));
+    }
+    CorrectionBook book(e.project);
+    int added = 0, changed = 0, removed = 0;
+    std::map<std::string_view, int> known;
+    for (const auto& h : *project.holes) ++known[h.id];
+    const auto beforeName = before ? before->name : std::string();
+    const auto stem = std::filesystem::path(file.name).stem().string();
+    for (auto& h : incoming) {
+        h.file = file.name;
+        auto* was = known.contains(h.id) ? const_cast<Hole*>(existing(holes, h, u.partial)) : nullptr;
+        if (was && update) {
+            auto now = updated(*was, h, u.partial);
+            // what a sheet says of a hole of another file is a correction of that file
+            if (u.partial && was->file != beforeName) book.recordFacts(*was, now, fmt::format("Import {}", file.name));
+            changed += !differences(*was, now).empty();
+            *was = std::move(now);
+        } else if (!was) {
+            if (h.project.empty()) h.project = stem;
+            holes.push_back(h);
+            ++added;
+        }
+    }
+    if (before && choices.removeGone)
+        removed = int(std::erase_if(holes, [&](const Hole& h) {
+            return h.file == beforeName && std::ranges::none_of(u.holes, [&](const Hole& n) { return n.id == h.id; });
+        }));
+    file.holes = added + (before ? before->holes - removed : 0);
+    std::move(book).into(e.project);
+    e.label = update && (changed || removed)
+                  ? fmt::format("Update from {} ({} new, {} changed, {} gone)", file.name, added, changed, removed)
+                  : fmt::format("Import {} ({} holes)", file.name, added);
+    if (before) {
+        const auto at = std::ranges::find(files, beforeName, &SourceFile::name);
+        for (auto& h : holes)
+            if (h.file == beforeName) h.file = file.name;
+        *at = std::move(file);
+    } else {
+        files.push_back(std::move(file));
+    }
+    e.project.files = part(std::move(files));
+    e.project.holes = part(std::move(holes));
+    auto names = *project.codeNames;
+    names.insert(u.codeNames.begin(), u.codeNames.end());
+    e.project.codeNames = part(std::move(names));
+    if (project.sequence->units.empty())
+        e.project.sequence = part(proposeSequence(*e.project.holes, *e.project.codeNames, choices.unitHeading));
+    if (project.holes->empty() && project.files->empty() && !u.title.empty()) e.project.name = u.title;
+    return e;
+}
+
+Edited rereadSource(const Project& project, const std::string& name, const SourceSettings& settings, const Progress& progress) {
+    auto files = *project.files;
+    const auto at = std::ranges::find(files, name, &SourceFile::name);
+    if (at == files.end()) throw Error(fmt::format("There is no file {} in the project.", name));
+    at->settings = settings;
+    auto u = understand(*at, project.site->crs, *project.corrections, progress);
+    u.file.holes = at->holes;
+    Edited e{project, fmt::format("Read {} again", name)};
+    auto holes = *project.holes;
+    for (auto& h : u.holes) {
+        h.file = name;
+        if (auto* was = const_cast<Hole*>(existing(holes, h, u.partial)); was && (u.partial || was->file == name))
+            *was = updated(*was, h, u.partial);
+    }
+    *at = std::move(u.file);
+    e.project.files = part(std::move(files));
+    e.project.holes = part(std::move(holes));
+    return e;
+}
+
+std::string correctedBytes(const Project& project, const SourceFile& file) {
+    if (!file.format.starts_with("AGS")) return *file.bytes;
+    return withChanges(*file.bytes, file.name, changesIn(*project.corrections, file.name));
+}
+
+} // namespace fox

@@ -1,0 +1,65 @@
+#pragma once
+#include "project/edits.h"
+
+namespace fox {
+
+/// A group, sheet or list of curves in a file.
+struct SourceTable {
+    std::string name;
+    std::size_t rows = 0;
+    std::string feeds; ///< "places", "geology", "tests"; "" if it is only kept
+    std::vector<std::string> columns;
+};
+
+/// What reading a file gave, before anything enters the project.
+struct Understood {
+    SourceFile file;            ///< with format and findings
+    std::string project, title; ///< as an AGS file says; project is empty for other files
+    std::vector<SourceTable> tables;
+    Holes holes;
+    std::map<std::string, std::string> codeNames;
+    std::vector<Table> sheets;    ///< of a table or workbook, as read
+    std::optional<Survey> survey; ///< if it is one
+    /// Only part of what a hole is (a sheet of places, a well log): it adds to holes that are there
+    bool partial = false;
+};
+
+/// Reads a file by its settings: AGS, LAS, workbooks and separated text, by their content. Corrections made to
+/// the file are applied first. Coordinates come out in `siteCrs`.
+/// @throws FileError for what is none of these or can't be read, Error for a system that is not known
+Understood understand(SourceFile, const std::string& siteCrs, const std::vector<Correction>& = {}, const Progress& = {});
+
+/// What importing would do to a hole.
+struct HoleChange {
+    enum class Kind { New, Changed, Same, Gone };
+    Kind kind;
+    std::string hole;
+    std::vector<std::string> facts; ///< "ground level 23.10 m to 24.05 m", "2 intervals more"
+};
+/// Hole by hole, in the file's order, then those that an earlier issue of the file had and this one has not.
+/// A file is a newer issue if one of its name, or an AGS file of its project id with holes in common, is there.
+std::vector<HoleChange> changesBy(const Project&, const Understood&);
+/// The file in the project that this is a newer issue of, if any.
+const SourceFile* earlierIssue(const Project&, const Understood&);
+
+struct ImportChoices {
+    enum class Existing {
+        Leave,  ///< holes that are there stay as they are
+        Update, ///< they take what the file says
+    };
+    Existing existing = Existing::Leave;
+    bool removeGone = false; ///< holes that the newer issue no longer has are taken out
+    std::string unitHeading; ///< the column that carries the unit; empty: as it is, or the most sensible
+};
+/// Adds what was understood. On an update, corrections made earlier are kept where the new issue still has the old
+/// value in the row of the same key; the others are dropped, with a finding. The first holes bring a proposed
+/// sequence.
+Edited importSource(const Project&, const Understood&, const ImportChoices& = {});
+/// The same file once more with other settings: groups added later, other columns, another system.
+/// @throws Error if there is no such file, FileError as understand does
+Edited rereadSource(const Project&, const std::string& file, const SourceSettings&, const Progress& = {});
+
+/// The file as it goes out: byte for byte, but for the rows of AGS files that were corrected.
+std::string correctedBytes(const Project&, const SourceFile&);
+
+} // namespace fox

@@ -1,0 +1,415 @@
+// LAS, tables, workbooks, systems and newer issues: what arrives, and what is done with it.
+#include "fixtures.h"
+#include "formats/ags_changes.h"
+#include "formats/crs.h"
+#include "formats/las.h"
+#include "formats/workbook.h"
+#include "holes/file_check.h"
+#include "holes/hole_checks.h"
+#include "holes/las_holes.h"
+#include "project/store.h"
+
+#include <catch2/catch.hpp>
+
+using namespace fox;
+using namespace fox::test;
+
+namespace {
+
+Table table(const std::string& text, std::vector<std::string> columns = {}) { return readTable(text, "t.csv", std::move(columns)); }
+
+TableHoles holesIn(const std::string& text) {
+    const auto t = table(text);
+    return holesOf(t, guessMapping(t), "P");
+}
+
+const std::string kLas = "~VERSION\n VERS. 2.0 : LAS\n WRAP. NO :\n~WELL\n STRT.M 0 :\n STOP.M 2 :\n STEP.M 1 :\n NULL. -999.25 :\n WELL. W7 : name\n"
+                         " XCOORD.M 480100 : east\n YCOORD.M 6120100 : north\n EGL.M 21.5 : level\n~CURVE\n DEPT.M :\n GAMM.GAPI : gamma\n RES.OHMM :\n";
+
+} // namespace
+
+// --- tables
+
+TEST_CASE("Separated text in its dialects gives the same table", "[formats][table]") {
+    const auto same = table("a,b\n1.5,x y\n2.5,\"p,\"\"q\"\"\"\n");
+    CHECK(same.columns == std::vector<std::string>{"a", "b"});
+    REQUIRE(same.rows.size() == 2);
+    CHECK(same.cell(1, 1) == "p,\"q\"");
+    for (const char* text : {"a;b\r\n1,5;x y\r\n2,5;\"p,\"\"q\"\"\"\r\n", "a\tb\n1.5\tx y\n2.5\tp,\"q\"\n", "sep=;\na;b\n1,5;x y\n2,5;\"p,\"\"q\"\"\"\n",
+                             "\xEF\xBB\xBF" "a,b\r1.5,x y\r2.5,\"p,\"\"q\"\"\"\r", "a|b\n1.5|x y\n2.5|p,\"q\"\n"}) {
+        CAPTURE(text);
+        // the bar is no separator while there are commas: that text is another matter
+        const auto t = table(text);
+        if (std::string_view(text).starts_with("a|b")) continue;
+        CHECK(t.columns == same.columns);
+        REQUIRE(t.rows.size() == 2);
+        CHECK(t.number(0, 0) == 1.5);
+        CHECK(t.number(1, 0) == 2.5);
+        CHECK(t.cell(1, 1) == same.cell(1, 1));
+    }
+    CHECK(table("a|b\n1|2\n").columns.size() == 2);
+}
+
+TEST_CASE("Line numbers count breaks inside quotes", "[formats][table]") {
+    const auto t = table("a,b\n1,\"x\ny\"\n\n2,z\n");
+    REQUIRE(t.rows.size() == 2);
+    CHECK(t.rows[0].line == 2);
+    CHECK(t.cell(0, 1) == "x y");
+    CHECK(t.rows[1].line == 5);
+}
+
+TEST_CASE("UTF-16 and Latin-1 tables are read", "[formats][table]") {
+    std::string wide("\xFF\xFE", 2);
+    for (const char c : std::string("a\tb\n1\t\xE9\n")) wide += {c, '\0'};
+    CHECK(table(wide).cell(0, 1) == "\xC3\xA9");
+    CHECK(table("a,b\n1,\xE9\n").cell(0, 1) == "\xC3\xA9");
+}
+
+TEST_CASE("A title above the header is passed over", "[formats][table]") {
+    const auto t = table("Borehole schedule,,\n,,\nHole,E,N\nA,1,2\n");
+    CHECK(t.columns == std::vector<std::string>{"Hole", "E", "N"});
+    CHECK(t.rows.at(0).line == 4);
+}
+
+TEST_CASE("Columns of many names are understood", "[holes][table]") {
+    const auto roles = [](const std::string& text) { return guessMapping(table(text)).roles; };
+    using enum ColumnRole;
+    CHECK(roles("BH ID,Easting (m),Northing (m),Ground Level (mOD),Depth (m)\nA,1,2,3,4\n")
+          == std::vector{HoleId, Easting, Northing, GroundLevel, FinalDepth});
+    CHECK(roles("Hole,Depth to top (m),Depth to base (m),Geology code,Description\nA,0,1,TL,till\n")
+          == std::vector{HoleId, Top, Base, Code, Description});
+    CHECK(roles("Hole,Depth,Unit\nA,0,TL\n") == std::vector{HoleId, Top, Code});
+    CHECK(roles("Hole,Topsoil,Till,Rock\nA,0,0.3,9\n") == std::vector{HoleId, UnitTop, UnitTop, UnitTop});
+    CHECK(roles("Hole,Depth,N\nA,1.5,12\n") == std::vector{HoleId, Depth, Value});
+    const auto feet = guessMapping(table("Hole,From (ft),To (ft),Unit\nA,0,10,TL\n"));
+    CHECK(feet.feet);
+    CHECK(holesOf(table("Hole,From (ft),To (ft),Unit\nA,0,10,TL\n"), feet, "P").holes[0].intervals[0].base.metres == Approx(3.048));
+    CHECK(whatItHolds(guessMapping(table("x,y\n1,2\n"))).empty());
+}
+
+TEST_CASE("Tops of units, one row each or one column each, give the same log", "[holes][table]") {
+    const auto rows = holesIn("Hole,Depth to top,Unit,Final depth\nA,0,TS,9\nA,2.5,TL,9\nA,0.3,RG,9\n");
+    const auto columns = holesIn("Hole,TS,RG,TL,Final depth\nA,0,0.3,2.5,9\n");
+    for (const auto* read : {&rows, &columns}) {
+        REQUIRE(read->holes.size() == 1);
+        const auto& log = read->holes[0].intervals;
+        REQUIRE(log.size() == 3);
+        CHECK(log[1].codes.at("GEOL_GEOL") == "RG");
+        CHECK(log[1].base == Depth{2.5});
+        CHECK(log[2].base == Depth{9});
+        CHECK(read->findings.empty());
+    }
+    const auto open = holesIn("Hole,Depth to top,Unit\nA,0,TS\nA,0.3,TL\n");
+    CHECK(open.holes[0].intervals.back().base.metres == Approx(0.4));
+    CHECK(mentions(open.findings, "FC-TABLE", "is not known"));
+}
+
+TEST_CASE("Rows that can't be read are said with their line, and the rest stays", "[holes][table]") {
+    const auto read = holesIn("Hole,From,To,Unit\nA,0,1,TS\n,1,2,TL\nA,1,x,TL\nA,3,4.5m,TL\nB,,2,TL\n");
+    CHECK(read.holes.size() == 2);
+    CHECK(read.holes[0].intervals.size() == 2);
+    CHECK(mentions(read.findings, "FC-TABLE", "names no hole"));
+    CHECK(mentions(read.findings, "FC-TABLE", "no depth to its top"));
+    const auto bad = std::ranges::find_if(read.findings, [](const Finding& f) { return f.message.find("\"x\"") != std::string::npos; });
+    REQUIRE(bad != read.findings.end());
+    CHECK(bad->line == 4);
+    CHECK(mentions(read.findings, "FC-TABLE", "the number at its start is taken"));
+}
+
+TEST_CASE("A workbook's sheets are tables, and its holes join", "[formats][table]") {
+    const auto sheets = readWorkbook(readBytes(FOX_DEMO "/supply_wells/wells.xlsx"), "wells.xlsx");
+    REQUIRE(sheets.size() == 1);
+    CHECK(sheets[0].rows.size() == 6);
+    CHECK(sheets[0].cell(0, 0) == "SW1");
+    CHECK(sheets[0].rows[0].line == 2);
+    CHECK_THROWS_WITH(readWorkbook("no workbook at all", "x.xlsx"), Catch::Contains("x.xlsx can't be read as a workbook"));
+}
+
+// --- LAS
+
+TEST_CASE("A LAS file gives a hole with curves, nulls left open", "[formats][las]") {
+    const auto file = readLas(kLas + "~A\n0 50 -999.25\n1 55 20\n2 60 21\n", "w.las");
+    CHECK(file.findings.empty());
+    const auto read = holeOf(file);
+    CHECK(read.hole.id == "W7");
+    CHECK(read.hole.place() == Point2{480100, 6120100});
+    CHECK(read.hole.level == Level{21.5});
+    CHECK(read.hole.finalDepth == Depth{2});
+    REQUIRE(read.hole.curves.size() == 2);
+    CHECK(std::isnan(read.hole.curves[1].readings->at(0).value));
+    CHECK(read.hole.curves[0].readings->at(2).value == 60);
+    CHECK(holeOf(file, {"RES"}).hole.curves.size() == 1);
+}
+
+TEST_CASE("Wrapped lines, feet, upward logs and version 1.2 are read as meant", "[formats][las]") {
+    auto wrapped = kLas;
+    wrapped.replace(wrapped.find("NO"), 2, "YES");
+    const auto file = readLas(wrapped + "~A\n0\n 50 10\n1\n 55\n 20\n", "w.las");
+    CHECK(file.steps() == 2);
+    CHECK(file.values[2][1] == 20);
+    const auto feet = holeOf(readLas("~V\nVERS. 2.0:\nWRAP. NO:\n~C\nDEPT.FT:\nGR.API:\n~A\n10 1\n0 2\n", "deep.las"));
+    CHECK(feet.hole.id == "deep"); // from the file's name
+    CHECK(feet.hole.finalDepth->metres == Approx(3.048));
+    CHECK(feet.hole.curves[0].readings->at(0).value == 2);
+    CHECK(mentions(feet.findings, "FC-LAS", "feet"));
+    CHECK(mentions(feet.findings, "FC-LAS", "put in order"));
+    const auto old = readLas("~V\nVERS. 1.2:\nWRAP. NO:\n~W\nSTRT.M 0:\nWELL. WELL: Old 3\n~C\nDEPT.M:\n~A\n0\n1\n", "x.las");
+    CHECK(holeOf(old).hole.id == "Old 3");
+}
+
+TEST_CASE("Faults of a LAS file are said with their line", "[formats][las]") {
+    CHECK_THROWS_WITH(readLas("easting,northing\n", "x.las"), Catch::Contains("x.las is not a LAS file"));
+    const auto file = readLas(kLas + "~A\n0 50 10\n1 abc\n2 60 21 9\n", "w.las");
+    CHECK(mentions(file.findings, "FC-LAS", "\"abc\""));
+    CHECK(mentions(file.findings, "FC-LAS", "2 rows have another number of values"));
+    CHECK(file.steps() == 3);
+    CHECK(mentions(readLas("~V\nVERS. 2.0:\n~C\nDEPT.M:\n", "x").findings, "FC-LAS", "no ~A section"));
+    CHECK(mentions(readLas("~V\nVERS. 2.0:\n~A\n1 2\n", "x").findings, "FC-LAS", "no ~Curve section"));
+}
+
+TEST_CASE("Logs first, their places from a workbook later", "[project][import]") {
+    Project p;
+    for (const char* name : {"SW1", "SW2"}) p = importSource(p, understood(FOX_DEMO "/supply_wells/" + std::string(name) + ".las")).project;
+    CHECK(p.holes->size() == 2);
+    CHECK_FALSE(p.holes->at(0).place());
+    const auto wells = understood(FOX_DEMO "/supply_wells/wells.xlsx");
+    CHECK(wells.partial);
+    const auto changes = changesBy(p, wells);
+    REQUIRE(changes.size() == 6);
+    CHECK(changes[0].kind == HoleChange::Kind::Changed);
+    CHECK(changes[0].facts.at(0) == "gets a place");
+    CHECK(changes[5].kind == HoleChange::Kind::New);
+    const auto after = importSource(p, wells, {ImportChoices::Existing::Update, false, ""}).project;
+    CHECK(after.holes->size() == 6);
+    CHECK(after.holes->at(0).place());
+    CHECK(after.holes->at(0).curves.size() == 2); // the log stays
+    CHECK(after.holes->at(0).finalDepth == Depth{28});
+    CHECK_FALSE(importSource(p, wells).project.holes->at(0).place()); // left as they are, by choice
+}
+
+// --- systems
+
+TEST_CASE("A file's own coordinate system is brought to the project's", "[project][import]") {
+    const CoordinateChange change("EPSG:4326", "EPSG:25831");
+    const auto there = change.forward({2.7, 55.2});
+    REQUIRE(there);
+    const auto back = change.back(*there);
+    CHECK(back->x == Approx(2.7).epsilon(1e-9));
+    CHECK(back->y == Approx(55.2).epsilon(1e-9));
+    SourceSettings settings;
+    settings.crs = "EPSG:4326";
+    const auto u = understand({"p.csv", "", std::string("Hole,Easting,Northing\nA,2.7,55.2\n"), 0, {}, settings, ""}, "EPSG:25831");
+    CHECK(u.holes.at(0).easting == there->x);
+    CHECK_THROWS_WITH(CoordinateChange("EPSG:999999", "EPSG:25831"), Catch::Contains("EPSG:999999"));
+}
+
+TEST_CASE("Two control points tie a local grid to the national one", "[holes]") {
+    const LocalGrid grid{{{0, 0}, {1000, 2000}}, {{100, 0}, {1000, 2100}}};
+    CHECK(grid.scale() == Approx(1));
+    CHECK(grid.rotation() == Approx(90));
+    const auto p = grid.toNational({10, 5});
+    CHECK(p.x == Approx(995));
+    CHECK(p.y == Approx(2010));
+    SourceSettings settings;
+    settings.localGrid = grid;
+    const auto u = understoodText("h.ags", "\"GROUP\",\"LOCA\"\r\n\"HEADING\",\"LOCA_ID\",\"LOCA_LOCX\",\"LOCA_LOCY\"\r\n\"UNIT\",\"\",\"m\",\"m\"\r\n"
+                                           "\"TYPE\",\"ID\",\"2DP\",\"2DP\"\r\n\"DATA\",\"A\",\"10.00\",\"5.00\"\r\n\"DATA\",\"B\",\"\",\"\"\r\n", settings);
+    CHECK(u.holes.at(0).easting == Approx(995));
+    CHECK_FALSE(u.holes.at(1).place());
+}
+
+TEST_CASE("Depths in feet and millimetres become metres, and it is said", "[holes]") {
+    const auto u = understoodText("h.ags", "\"GROUP\",\"LOCA\"\r\n\"HEADING\",\"LOCA_ID\",\"LOCA_GL\",\"LOCA_FDEP\"\r\n\"UNIT\",\"\",\"ft\",\"mm\"\r\n"
+                                           "\"TYPE\",\"ID\",\"2DP\",\"2DP\"\r\n\"DATA\",\"A\",\"100.00\",\"5000.00\"\r\n");
+    CHECK(u.holes.at(0).level->metres == Approx(30.48));
+    CHECK(u.holes.at(0).finalDepth->metres == Approx(5));
+    CHECK(mentions(u.file.findings, "FC-UNIT", "LOCA_GL is given in ft"));
+}
+
+// --- sense
+
+TEST_CASE("Faults of sense come with what can be done about them", "[holes]") {
+    Holes holes;
+    for (int i = 0; i < 5; ++i) holes.push_back(hole("H" + std::to_string(i), 480000 + 100 * i, 6120000 + 50 * i, 20 + i, {{1, "A"}, {5, "B"}}));
+    const auto found = [&](const char* rule) {
+        const auto all = checkHoles(holes);
+        const auto at = std::ranges::find(all, rule, &Finding::rule);
+        return at == all.end() ? std::optional<Finding>() : std::optional(*at);
+    };
+    CHECK(checkHoles(holes).empty());
+    SECTION("swapped") {
+        std::swap(*holes[2].easting, *holes[2].northing);
+        REQUIRE(found("FC-SWAPPED"));
+        CHECK(found("FC-SWAPPED")->remedy->kind == Remedy::Kind::SwapPlace);
+    }
+    SECTION("far off") {
+        holes[2].easting = 520000;
+        CHECK(found("FC-FAR-OFF")->hole == "H2");
+    }
+    SECTION("zero level") {
+        holes[1].level = Level{0};
+        CHECK(found("FC-ZERO-LEVEL")->hole == "H1");
+    }
+    SECTION("below the end, and feet") {
+        holes[0].finalDepth = Depth{4};
+        CHECK(found("FC-BELOW-END")->remedy->value == "5.00");
+        holes[0].finalDepth = Depth{5 / 0.3048};
+        CHECK(found("FC-FEET"));
+    }
+    SECTION("a gap") {
+        holes[0].intervals[0].base = Depth{0.4};
+        REQUIRE(found("FC-GAP"));
+        CHECK(found("FC-GAP")->remedy->kind == Remedy::Kind::CloseGap);
+    }
+    SECTION("twins") {
+        holes[3].easting = *holes[0].easting + 0.04, holes[3].northing = holes[0].northing;
+        CHECK(found("FC-TWIN")->message.find("H0") != std::string::npos);
+    }
+}
+
+TEST_CASE("Every remedy is an edit that takes its finding away", "[project]") {
+    Project p;
+    Holes holes;
+    for (int i = 0; i < 5; ++i) holes.push_back(hole("H" + std::to_string(i), 480000 + 100 * i, 6120000 + 50 * i, 20 + i, {{1, "A"}, {5, "B"}}));
+    std::swap(*holes[2].easting, *holes[2].northing);
+    holes[0].intervals[0].base = Depth{0.4};
+    holes[1].finalDepth = Depth{4};
+    holes[3].finalDepth.reset();
+    holes[4].intervals[0].top = Depth{0.2};
+    p.holes = part(holes);
+    int applied = 0;
+    for (auto findings = checkHoles(*p.holes); !findings.empty(); findings = checkHoles(*p.holes)) {
+        REQUIRE(findings.front().remedy);
+        const auto e = apply(p, *findings.front().remedy);
+        CHECK_FALSE(e.label.empty());
+        p = e.project;
+        REQUIRE(++applied < 10);
+    }
+    CHECK(applied == 5);
+}
+
+// --- newer issues, corrections
+
+TEST_CASE("A newer issue tells hole by hole what it changes, and keeps corrections that still hold", "[project][import]") {
+    const auto text = readBytes(FOX_DEMO "/phase1_main.ags");
+    auto p = importSource({}, understood(FOX_DEMO "/phase1_main.ags")).project;
+    p = setHoleLevel(p, "QB101", Level{30.5}).project; // still the old value in the new issue
+    p = setHoleLevel(p, "QB102", Level{31.5}).project; // the contractor changed it too
+    p = setLeftOut(p, "QB103", true).project;
+    const auto file = readAgs(text, "f");
+    const auto& loca = *file.group("LOCA");
+    std::vector<CellChange> changes{{loca.rows[1].line, "LOCA_GL", "22.22"}};
+    auto newer = withChanges(text, "f", changes);
+    const auto lines = split(newer, '\n');
+    std::string without;
+    for (std::size_t i = 0; i + 1 < lines.size(); ++i) // the last hole is gone, one has come
+        if (std::string(lines[i]).find("\"QB128\"") == std::string::npos) without += std::string(lines[i]) + "\n";
+    const auto at = without.find("\"DATA\",\"QB101\"");
+    auto row = without.substr(at, without.find('\n', at) + 1 - at);
+    row.replace(row.find("QB101"), 5, "QB999");
+    without.insert(at, row);
+
+    const auto u = understoodText("phase1_main.ags", without);
+    REQUIRE(earlierIssue(p, u));
+    const auto told = changesBy(p, u);
+    const auto kind = [&](const char* name) { return std::ranges::find(told, name, &HoleChange::hole)->kind; };
+    CHECK(kind("QB999") == HoleChange::Kind::New);
+    CHECK(kind("QB128") == HoleChange::Kind::Gone);
+    CHECK(kind("QB104") == HoleChange::Kind::Same);
+    const auto e = importSource(p, u, {ImportChoices::Existing::Update, true, ""});
+    const auto& holes = *e.project.holes;
+    CHECK(findHole(holes, "QB101")->level == Level{30.5});
+    CHECK(findHole(holes, "QB102")->level == Level{22.22});
+    CHECK(findHole(holes, "QB103")->leftOut);
+    CHECK(findHole(holes, "QB999"));
+    CHECK_FALSE(findHole(holes, "QB128"));
+    CHECK(e.project.files->size() == 1);
+    CHECK(e.project.corrections->size() == 1);
+    CHECK(mentions(e.project.files->at(0).findings, "FC-CORRECTION", "31.50"));
+    CHECK(e.project.corrections->at(0).line == findHole(holes, "QB101")->line); // it moved a line down
+}
+
+TEST_CASE("Groups left out come in later from the kept file", "[project][import]") {
+    SourceSettings settings;
+    settings.groupsOut = {"ISPT", "SAMP"};
+    auto p = importSource({}, understood(FOX_DEMO "/phase1_main.ags", settings)).project;
+    const auto tests = [](const Project& q) {
+        std::size_t n = 0;
+        for (const auto& h : *q.holes) n += h.blowCounts.size() + h.samples.size();
+        return n;
+    };
+    CHECK(tests(p) == 0);
+    p = setHoleLevel(p, "QB101", Level{30.5}).project;
+    const auto e = rereadSource(p, "phase1_main.ags", {});
+    CHECK(tests(e.project) > 20);
+    CHECK(findHole(*e.project.holes, "QB101")->level == Level{30.5});
+    CHECK(e.project.holes->size() == p.holes->size());
+}
+
+TEST_CASE("A cell of any group can be edited, and what it feeds follows", "[project]") {
+    auto p = importSource({}, understood(FOX_DEMO "/phase1_main.ags")).project;
+    const auto& h = *findHole(*p.holes, "QB105");
+    const int line = h.intervals[1].line;
+    const auto e = setFileCell(p, "phase1_main.ags", line, "GEOL_GEOL", "ZZ");
+    CHECK(findHole(*e.project.holes, "QB105")->intervals[1].codes.at("GEOL_GEOL") == "ZZ");
+    REQUIRE(correctionOf(e.project, "phase1_main.ags", line, "GEOL_GEOL"));
+    CHECK(correctionOf(e.project, "phase1_main.ags", line, "GEOL_GEOL")->before == h.intervals[1].codes.at("GEOL_GEOL"));
+    const auto back = setFileCell(e.project, "phase1_main.ags", line, "GEOL_GEOL", h.intervals[1].codes.at("GEOL_GEOL"));
+    CHECK(back.project.corrections->empty());
+    CHECK(*back.project.holes == *p.holes);
+    CHECK_THROWS_WITH(setFileCell(p, "phase1_main.ags", 1, "X", "y"), Catch::Contains("line 1"));
+    CHECK_THROWS_WITH(setFileCell(p, "no.ags", 1, "X", "y"), Catch::Contains("no.ags"));
+}
+
+TEST_CASE("Edits leave a trail that names file, line, before and after", "[project]") {
+    auto p = importSource({}, understood(FOX_DEMO "/phase2_river.ags")).project;
+    const auto name = displayName(*p.holes, p.holes->at(0));
+    const double was = p.holes->at(0).level->metres;
+    p = setHoleLevel(p, name, Level{1}).project;
+    p = setHoleLevel(p, name, Level{2}).project;
+    REQUIRE(p.corrections->size() == 1); // one a cell
+    CHECK(p.corrections->at(0).heading == "HOLE_GL");
+    CHECK(parseNumber(p.corrections->at(0).before) == Approx(was));
+    CHECK(p.corrections->at(0).after == "2.00");
+    CHECK(setHoleLevel(p, name, Level{was}).project.corrections->empty());
+    p = setLeftOut(moveBoundary(p, name, 0, Depth{p.holes->at(0).intervals[0].base.metres + 0.05}).project, name, true).project;
+    CHECK(p.corrections->size() == 3);
+    const auto csv = readTable(correctionsAsCsv(p), "c.csv");
+    CHECK(csv.rows.size() == 4);
+    CHECK(csv.columns == std::vector<std::string>{"file", "line", "hole", "group", "heading", "before", "after", "why"});
+    const TemporaryFolder folder;
+    ProjectStore::create(folder / "p.gpkg", p);
+    CHECK(sameValue(ProjectStore::read(folder / "p.gpkg"), p));
+}
+
+TEST_CASE("What a sheet says of an AGS file's hole is a correction of that file", "[project][import]") {
+    auto p = importSource({}, understood(FOX_DEMO "/phase1_main.ags")).project;
+    p = importSource(p, understoodText("levels.csv", "Hole,Ground level\nQB116,27.4\n"), {ImportChoices::Existing::Update, false, ""}).project;
+    CHECK(findHole(*p.holes, "QB116")->level == Level{27.4});
+    REQUIRE(p.corrections->size() == 1);
+    CHECK(rereadSource(p, "phase1_main.ags", {}).project.holes->at(15).level == findHole(*p.holes, "QB116")->level);
+}
+
+TEST_CASE("Curves, tests and settings are in the file as they were", "[store]") {
+    auto p = importSource({}, understood(FOX_DEMO "/phase1_main.ags")).project;
+    p = importSource(p, understood(FOX_DEMO "/supply_wells/SW3.las")).project;
+    p = importSource(p, understood(FOX_DEMO "/supply_wells/wells.xlsx"), {ImportChoices::Existing::Update, false, ""}).project;
+    const TemporaryFolder folder;
+    auto store = ProjectStore::create(folder / "p.gpkg", p);
+    CHECK(sameValue(ProjectStore::read(folder / "p.gpkg"), p));
+    const auto edited = setHoleLevel(p, "QB101", Level{1}).project;
+    store.save(edited);
+    const auto again = ProjectStore::read(folder / "p.gpkg");
+    CHECK(sameValue(again, edited));
+    CHECK(again.files->at(2).settings.mappings.size() == 1);
+}
+
+TEST_CASE("A file is checked by what it is", "[check]") {
+    const TemporaryFolder folder;
+    CHECK(checkFile(FOX_DEMO "/supply_wells/SW1.las").format == "LAS");
+    CHECK(checkFile(FOX_DEMO "/supply_wells/wells.xlsx").format == "XLSX");
+    const auto csv = checkFile(folder.write("h.csv", "Hole,Easting,Northing,Level\nA,0,0,1\nB,x,2,3\n"));
+    CHECK(mentions(csv.findings, "FC-PLACE", "0, 0"));
+    CHECK(count(csv.findings, Severity::Error) == 1);
+    CHECK_THROWS_WITH(checkFile(folder.write("x.bin", "abc")), Catch::Contains("no rules"));
+}
