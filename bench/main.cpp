@@ -3,7 +3,7 @@
 #include "base/parallel.h"
 #include "ground/terrain.h"
 #include "project/build_file.h"
-#include "project/edits.h"
+#include "project/hole_edits.h"
 #include "surfaces/surface.h"
 #include "truth.h"
 

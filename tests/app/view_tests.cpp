@@ -2,7 +2,6 @@
 
 #include "views/block_canvas.h"
 #include "views/block_view.h"
-#include "views/hole_table_model.h"
 #include "views/plan_view.h"
 #include "views/section_view.h"
 #include "views/table_view.h"
@@ -103,26 +102,31 @@ TEST_CASE("The block view draws the model, turns, and picks holes", "[views]") {
 
 TEST_CASE("The table's model keeps the rules of models, sorts by number and copies plain text", "[views]") {
     DemoWindow window("holes");
-    HoleTableModel model;
+    TableModel model;
     const QAbstractItemModelTester tester(&model, QAbstractItemModelTester::FailureReportingMode::Fatal);
-    model.setProducts(window->session()->products());
+    model.setProject(window.project());
+    model.setContent(makeTableContent("holes", window->session()->products()));
     CHECK(model.rowCount() == 42);
-    CHECK(model.nameAt(model.rowOf("R06")) == "R06");
-    CHECK(model.rowOf("nobody") == -1);
-    CHECK_FALSE(model.setData(model.index(0, HoleTableModel::GroundLevel), "abc", Qt::EditRole));
-    model.setProducts(nullptr);
-    CHECK(model.rowCount() == 0);
+    CHECK(model.content()->hole(model.sourceRow(model.rowOfHole("R06"))) == "R06");
+    CHECK(model.rowOfHole("nobody") == -1);
+    CHECK_FALSE(model.setData(model.index(0, HoleLevelColumn), "abc", Qt::EditRole));
+    model.setFilter("QB12");
+    CHECK(model.rowCount() == 9);
+    model.setFilter({});
+    model.setContent(makeTableContent("group:phase1_main.ags:GEOL", window->session()->products()));
+    CHECK(model.rowCount() > 100);
+    CHECK(model.headerData(1, Qt::Horizontal, Qt::DisplayRole) == "LOCA_ID");
 
     auto* view = window.view<TableView>();
-    view->table()->sortByColumn(HoleTableModel::FinalDepth, Qt::DescendingOrder);
+    view->table()->sortByColumn(HoleFinalDepth, Qt::DescendingOrder);
     double before = 1e9;
     for (int r = 0; r < view->table()->model()->rowCount(); ++r) {
-        const double depth = view->table()->model()->index(r, HoleTableModel::FinalDepth).data(Qt::EditRole).toDouble();
+        const double depth = view->table()->model()->index(r, HoleFinalDepth).data(Qt::EditRole).toDouble();
         CHECK(depth <= before);
         before = depth;
     }
     view->table()->clearSelection();
-    view->tools().at(1)->trigger();
+    view->tools().at(3)->trigger();
     const auto lines = QGuiApplication::clipboard()->text().split('\n');
     CHECK(lines.size() == 43);
     CHECK(lines[0].startsWith("Hole\tKind\tEasting"));

@@ -1,6 +1,8 @@
 #include "harness.h"
 
 #include "dialogs/export_dialog.h"
+#include "dialogs/import_sheet.h"
+#include "dialogs/source_sheet.h"
 #include "shell/find_box.h"
 #include "shell/stage_column.h"
 #include "views/block_view.h"
@@ -29,7 +31,10 @@ const QString kLater = FOX_DEMO "/phase3_later.ags";
 
 QDialog* importSheet(MainWindow& window) {
     QDialog* sheet = nullptr;
-    waitFor("the import sheet", [&] { return (sheet = window.findChild<QDialog*>("importSheet")) && sheet->isVisible(); });
+    waitFor("the import sheet, read", [&] {
+        sheet = window.findChild<QDialog*>("importSheet");
+        return sheet && sheet->isVisible() && !qobject_cast<ImportSheet*>(sheet)->reading();
+    });
     return sheet;
 }
 } // namespace
@@ -41,7 +46,7 @@ TEST_CASE("The demo shows plan, table, log, section and block at once", "[window
     CHECK(window.view<SectionView>()->summary().contains("6 holes"));
     CHECK(window.view<LogView>()->summary().contains("QB102")); // something is selected from the start
     CHECK(window.view<BlockView>()->products() == window->session()->products());
-    CHECK(child<QPushButton>(&*window, "findingCounts")->text().contains("2 errors"));
+    CHECK(child<QPushButton>(&*window, "findingCounts")->text().contains("7 warnings"));
     CHECK_FALSE(window->session()->history().canUndo());
 }
 
@@ -90,7 +95,7 @@ TEST_CASE("A dropped AGS file is understood, imported, followed by the surfaces,
     CHECK(window.holes() == 47);
     // the same file again: there is nothing new in it
     dropFiles(&*window, {kLater});
-    CHECK(child<QLabel>(importSheet(*window), "importFacts")->text().contains("5 are in the project already"));
+    CHECK(child<QLabel>(importSheet(*window), "importFacts")->text().contains("5 as they are in the project already"));
     CHECK_FALSE(child<QPushButton>(importSheet(*window), "importButton")->isEnabled());
 }
 
@@ -248,8 +253,8 @@ TEST_CASE("A level is edited in the table, in place", "[window]") {
     DemoWindow window("holes");
     auto* table = window.view<TableView>()->table();
     int row = 0;
-    while (table->model()->index(row, HoleTableModel::Name).data().toString() != "QB104") ++row;
-    const auto index = table->model()->index(row, HoleTableModel::GroundLevel);
+    while (table->model()->index(row, HoleName).data().toString() != "QB104") ++row;
+    const auto index = table->model()->index(row, HoleLevelColumn);
     table->scrollTo(index);
     table->setCurrentIndex(index);
     table->edit(index);

@@ -1,6 +1,6 @@
 #pragma once
 #include "project/import.h"
-#include "shell/background.h"
+#include "views/background.h"
 
 #include <QDialog>
 #include <deque>

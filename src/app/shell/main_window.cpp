@@ -1,8 +1,10 @@
 #include "shell/main_window.h"
 
 #include "base/errors.h"
+#include "base/files.h"
 #include "dialogs/export_dialog.h"
 #include "dialogs/import_sheet.h"
+#include "dialogs/source_sheet.h"
 #include "project/build_file.h"
 #include "shell/find_box.h"
 #include "shell/findings_strip.h"
@@ -12,10 +14,13 @@
 #include "style/theme.h"
 #include "views/plan_view.h"
 #include "views/section_view.h"
+#include "views/table_view.h"
 
+#include <QClipboard>
 #include <QCloseEvent>
 #include <QDir>
 #include <QFileDialog>
+#include <QGuiApplication>
 #include <QMenuBar>
 #include <QMessageBox>
 #include <QMimeData>
@@ -34,7 +39,7 @@ Arrangement arrangementOf(const QString& id) {
     using enum ViewKind;
     if (id == "site")
         return beside({over({beside({only(Plan), only(Block)}, 4), beside({only(Section), only(Table)}, 3)}, 9), only(Log, 2)});
-    if (id == "holes") return over({beside({only(Plan, 7), only(Log, 3)}, 2), only(Table)});
+    if (id == "holes") return over({beside({only(Plan, 9), only(Log, 5)}, 2), only(Table)});
     if (id == "ground") return over({only(Plan, 5), only(Block, 4)});
     if (id == "sequence") return over({only(Section, 3), beside({only(Plan, 2), only(Log, 1)}, 2)});
     if (id == "model") return over({only(Block, 3), only(Section, 2)});
@@ -122,7 +127,7 @@ QAction* MainWindow::action(const char* objectName, const QString& text, const Q
 void MainWindow::makeActions() {
     m_undo = action("undo", tr("Undo"), QKeySequence::Undo, tr("Take the last edit back"), [this] { m_session->undo(); });
     m_redo = action("redo", tr("Redo"), QKeySequence::Redo, tr("Do again what was taken back"), [this] { m_session->redo(); });
-    m_import = action("import", tr("Import…"), QKeySequence("Ctrl+I"), tr("Bring in AGS files or survey points"),
+    m_import = action("import", tr("Import…"), QKeySequence("Ctrl+I"), tr("Bring in AGS files, LAS logs, tables of holes or survey points"),
                       [this] { askImport(); });
     m_export = action("export", tr("Export…"), QKeySequence("Ctrl+E"), tr("Hand surfaces and holes on as files"),
                       [this] { askExport(); });
@@ -142,6 +147,11 @@ void MainWindow::makeMenus() {
     auto* edit = menuBar()->addMenu(tr("&Edit"));
     edit->addAction(m_undo);
     edit->addAction(m_redo);
+    edit->addSeparator();
+    edit->addAction(action("pasteTable", tr("Paste a table…"), QKeySequence("Ctrl+Shift+V"),
+                           tr("Import rows copied from a spreadsheet: places, intervals, tops, survey points"), [this] { pasteTable(); }));
+    edit->addAction(action("saveCorrections", tr("Save what we changed…"), {}, tr("The list of corrections to the contractors' data, as CSV"),
+                           [this] { saveCorrections(); }));
     edit->addSeparator();
     edit->addAction(action("findAction", tr("Find…"), QKeySequence("Ctrl+K"), tr("Find a hole, a unit, a file or an action"),
                            [this] { m_top->find()->setFocus(); }));
@@ -194,13 +204,7 @@ void MainWindow::connectSession() {
     m_status->setExaggeration(m_selection->exaggeration());
     connect(m_column, &StageColumn::chosen, this, &MainWindow::setStage);
     connect(m_findings, &FindingsStrip::showAsked, this, &MainWindow::showFinding);
-    connect(m_findings, &FindingsStrip::remedyAsked, this, [this](const Remedy& r) {
-        try {
-            m_session->apply(fox::apply(m_session->project(), r));
-        } catch (const Error& e) {
-            m_status->say(QString::fromStdString(e.what()));
-        }
-    });
+    connect(m_findings, &FindingsStrip::remedyAsked, this, &MainWindow::applyRemedy);
     auto* minute = new QTimer(this); // "saved 12 s ago" grows older
     connect(minute, &QTimer::timeout, this, &MainWindow::tellSaved);
     minute->start(5000);
@@ -231,6 +235,11 @@ void MainWindow::setStage(int i) {
         connect(shelf, &Shelf::importAsked, this, &MainWindow::askImport);
         connect(shelf, &Shelf::exportAsked, this, &MainWindow::askExport);
         connect(shelf, &Shelf::drawSectionAsked, this, &MainWindow::drawSection);
+        connect(shelf, &Shelf::remedyAsked, this, &MainWindow::applyRemedy);
+        connect(shelf, &Shelf::placeAsked, this, &MainWindow::placeHole);
+        connect(shelf, &Shelf::tableAsked, this, &MainWindow::showTable);
+        connect(shelf, &Shelf::rereadAsked, this, &MainWindow::showSource);
+        connect(shelf, &Shelf::correctionsAsked, this, &MainWindow::saveCorrections);
     }
     m_pages->setCurrentWidget(m_stagePages[at]);
     m_shelves->setCurrentWidget(m_stageShelves[at]);
@@ -311,6 +320,62 @@ void MainWindow::showFinding(const Finding& f) {
     if (f.hole.empty()) return;
     showStage(f.rule == "FC-CODE" || f.rule == "FC-ORDER" ? "sequence" : f.rule == "FC-BOUND" ? "model" : "holes");
     m_selection->setHole(QString::fromStdString(f.hole));
+}
+
+void MainWindow::applyRemedy(const Remedy& r) {
+    if (r.kind == Remedy::Kind::PlaceHole) return placeHole(QString::fromStdString(r.subject));
+    try {
+        m_session->apply(fox::apply(m_session->project(), r));
+    } catch (const Error& e) {
+        m_status->say(QString::fromStdString(e.what()));
+    }
+}
+
+void MainWindow::placeHole(const QString& name) {
+    if (!page()->find<PlanView>()) showStage("holes");
+    if (auto* plan = page()->find<PlanView>()) plan->startPlacing(name);
+    m_status->say(tr("Click on the plan where %1 is; Esc gives up.").arg(name));
+}
+
+void MainWindow::showTable(const QString& key) {
+    if (!page()->find<TableView>()) showStage("holes");
+    if (auto* table = page()->find<TableView>()) table->show(key);
+}
+
+void MainWindow::showSource(const QString& name) {
+    const auto products = m_session->products();
+    if (!products) return;
+    std::shared_ptr<const AgsFile> parsed;
+    for (const auto& f : products->agsFiles)
+        if (f && name == QString::fromStdString(f->name)) parsed = f;
+    auto* sheet = new SourceSheet(m_session->project(), parsed, name, this);
+    connect(sheet, &SourceSheet::editMade, m_session, &Session::apply);
+    connect(sheet, &SourceSheet::tableAsked, this, &MainWindow::showTable);
+    connect(sheet, &SourceSheet::newerAsked, this, [this](const QString& path) { importFiles({path}); });
+    sheet->open();
+}
+
+void MainWindow::saveCorrections() {
+    const auto path = QFileDialog::getSaveFileName(this, tr("Save what we changed"), QDir::homePath() + "/corrections.csv", tr("CSV (*.csv)"));
+    if (path.isEmpty()) return;
+    try {
+        writeBytes(path.toStdString(), correctionsAsCsv(m_session->project()));
+        m_status->say(tr("Saved %1.").arg(path));
+    } catch (const Error& e) {
+        m_status->say(QString::fromStdString(e.what()));
+    }
+}
+
+void MainWindow::pasteTable() {
+    const auto text = QGuiApplication::clipboard()->text();
+    if (text.trimmed().isEmpty()) return m_status->say(tr("There is no text to paste: copy rows in a spreadsheet first."));
+    openSheet(new ImportSheet(text, [this] { return m_session->project(); }, this));
+}
+
+void MainWindow::openSheet(ImportSheet* sheet) {
+    sheet->setAttribute(Qt::WA_DeleteOnClose);
+    connect(sheet, &ImportSheet::editMade, m_session, &Session::apply);
+    sheet->open();
 }
 
 void MainWindow::drawSection() {
@@ -400,18 +465,14 @@ void MainWindow::askNew() {
 void MainWindow::askImport() {
     const auto paths =
         QFileDialog::getOpenFileNames(this, tr("Import"), QSettings().value("importFolder", QDir::homePath()).toString(),
-                                      tr("AGS and survey files (*.ags *.csv *.txt);;All files (*)"));
+                                      tr("Site data (*.ags *.AGS *.las *.LAS *.csv *.txt *.tsv *.xlsx *.ods);;All files (*)"));
     if (paths.isEmpty()) return;
     QSettings().setValue("importFolder", QFileInfo(paths.front()).absolutePath());
     importFiles(paths);
 }
 
 void MainWindow::importFiles(const QStringList& paths) {
-    auto* sheet = new ImportSheet(
-        paths, [this] { return m_session->project(); }, this);
-    sheet->setAttribute(Qt::WA_DeleteOnClose);
-    connect(sheet, &ImportSheet::editMade, m_session, &Session::apply);
-    sheet->open();
+    openSheet(new ImportSheet(paths, [this] { return m_session->project(); }, this));
 }
 
 void MainWindow::askExport() {

@@ -51,6 +51,13 @@ private:
     void productsChanged();
     void showFinding(const Finding&);
     void drawSection();
+    void applyRemedy(const Remedy&);
+    void placeHole(const QString& name);
+    void showTable(const QString& key);
+    void showSource(const QString& file);
+    void saveCorrections();
+    void pasteTable();
+    void openSheet(class ImportSheet*);
     void fillFind();
     void tellSaved();
     void askOpen();

@@ -2,6 +2,7 @@
 
 #include "style/theme.h"
 
+#include <QCheckBox>
 #include <QGridLayout>
 #include <QKeyEvent>
 #include <QLabel>
@@ -26,19 +27,6 @@ QLabel* label(const QString& text, QWidget* parent, bool muted = false) {
     auto* l = new QLabel(text, parent);
     l->setProperty("muted", muted);
     l->setTextInteractionFlags(Qt::NoTextInteraction);
-    return l;
-}
-
-/// The fill and sign of a unit, small.
-QLabel* swatch(const Unit& unit, QWidget* parent) {
-    QPixmap picture(16, 16);
-    picture.fill(unitColour(unit));
-    QPainter painter(&picture);
-    painter.fillRect(0, 0, 16, 16, hatch(unit));
-    painter.setPen(colour::ink);
-    painter.drawRect(0, 0, 15, 15);
-    auto* l = new QLabel(parent);
-    l->setPixmap(picture);
     return l;
 }
 
@@ -165,8 +153,7 @@ void Shelf::finding(const Finding& f) {
     words(QString::fromStdString((f.hole.empty() ? "" : f.hole + ": ") + f.message),
           f.severity == Severity::Error ? colour::red : colour::amberText);
     if (f.remedy)
-        offer(QString::fromStdString(f.remedy->label),
-              [this, remedy = *f.remedy] { emit editMade(apply(m_products->project, remedy)); });
+        offer(QString::fromStdString(f.remedy->label), [this, remedy = *f.remedy] { emit remedyAsked(remedy); });
 }
 
 void Shelf::unitRow(const Unit& unit, const QString& right) {
@@ -181,14 +168,25 @@ void Shelf::unitRow(const Unit& unit, const QString& right) {
     auto* line = new QHBoxLayout(r);
     line->setContentsMargins(4, 3, 4, 3);
     line->setSpacing(8);
-    line->addWidget(swatch(unit, r));
+    auto* picture = new QLabel(r);
+    picture->setPixmap(swatch(unit));
+    line->addWidget(picture);
     auto* c = label(code, r, true);
     c->setFixedWidth(28);
     line->addWidget(c);
     line->addWidget(label(QString::fromStdString(unit.name), r), 1);
     line->addWidget(label(right, r, true));
+    auto* shown = new QCheckBox(r);
+    shown->setObjectName("show_" + code);
+    shown->setChecked(!m_selection->unitHidden(code));
+    shown->setToolTip(tr("Show this unit in 3D"));
+    shown->setAccessibleName(tr("Show %1 in 3D").arg(QString::fromStdString(unit.name)));
+    connect(shown, &QCheckBox::toggled, m_selection, [this, code](bool on) { m_selection->setUnitHidden(code, !on); });
+    line->addWidget(shown);
     m_body->addWidget(r);
 }
+
+void Shelf::wide(QWidget* w) { m_body->addWidget(w); }
 
 void Shelf::cardTitle(const QString& strong, const QString& rest) {
     auto* l = label(QString("<b>%1</b> <span style='color:%2'>%3</span>")

@@ -25,6 +25,11 @@ signals:
     void importAsked();
     void exportAsked();
     void drawSectionAsked();
+    void remedyAsked(const fox::Remedy&);
+    void tableAsked(const QString& key); ///< as tableKinds() has them
+    void rereadAsked(const QString& file);
+    void placeAsked(const QString& hole);
+    void correctionsAsked(); ///< as a file
     void failed(const QString& sentence);
 
 protected:
@@ -45,6 +50,7 @@ protected:
     /// Its words, and its remedy to press if it has one.
     void finding(const Finding&);
     void unitRow(const Unit&, const QString& right);
+    void wide(QWidget*); ///< over the body's whole width
     void cardTitle(const QString& strong, const QString& rest);
     void cardFact(const QString& name, const QString& value, const QString& remark = {}, const QColor& = {});
     void cardWidget(const QString& name, QWidget*);

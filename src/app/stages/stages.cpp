@@ -1,6 +1,7 @@
 #include "stages/stages.h"
 
 #include "base/errors.h"
+#include "stages/holes_shelf.h"
 #include "stages/variogram_chart.h"
 #include "style/theme.h"
 
@@ -93,74 +94,6 @@ protected:
         connect(cell, &QDoubleSpinBox::valueChanged, this,
                 [this](double metres) { emit editMade(setCell(products()->project, metres)); });
         cardWidget(tr("Cell"), cell);
-    }
-};
-
-// --- Holes
-
-class HolesShelf : public Shelf {
-public:
-    HolesShelf(Selection* s, QWidget* parent) : Shelf(tr("Holes"), s, parent) {
-        connect(mainButton(tr("Add source…"), tr("Bring in more AGS files")), &QPushButton::clicked, this, &Shelf::importAsked);
-    }
-
-protected:
-    void fillBody() override {
-        const auto& p = products()->project;
-        heading(tr("Sources"));
-        bool any = false;
-        for (const auto& f : *p.files)
-            if (f.holes > 0)
-                row(QString::fromStdString(f.name), tr("%1 · %2 holes").arg(QString::fromStdString(f.format)).arg(f.holes)),
-                    any = true;
-        if (!any) words(tr("No holes yet. Drop AGS files on the window, or press Add source."));
-        if (p.sequence->units.empty()) return;
-        heading(tr("Logged codes (%1)").arg(QString::fromStdString(p.sequence->unitHeading)));
-        const auto counts = countCodes();
-        for (const auto& u : p.sequence->units) {
-            const auto at = counts.find(u.code);
-            unitRow(u, QString::number(at == counts.end() ? 0 : at->second));
-        }
-        for (const auto& f : products()->reading->findings)
-            if (f.rule == "FC-CODE") finding(f);
-    }
-
-    std::map<std::string, int> countCodes() const {
-        std::map<std::string, int> counts;
-        for (const auto& h : products()->reading->holes)
-            for (const auto& i : h.intervals) ++counts[products()->project.sequence->units[i.unit].code];
-        return counts;
-    }
-
-    void fillCard() override {
-        const auto& holes = *products()->project.holes;
-        const auto* h = findHole(holes, selection()->hole().toStdString());
-        if (!h) return;
-        cardTitle(selection()->hole(),
-                  QString::fromStdString(typeInWords(h->type)) + QString::fromUtf8(" · ") + QString::fromStdString(h->project));
-        cardFact(tr("Easting"), h->easting ? coordinate(*h->easting) : tr("missing"));
-        cardFact(tr("Northing"), h->northing ? coordinate(*h->northing) : tr("missing"));
-        const auto terrain = h->place() ? products()->terrain->levelAt(*h->place()) : std::nullopt;
-        const bool off = terrain && h->level && std::abs(*terrain - h->level->metres) > kLevelOff;
-        cardFact(tr("Ground level"), h->level ? metres(h->level->metres) : tr("missing"),
-                 terrain && (off || !h->level) ? tr("terrain says %1").arg(metres(*terrain)) : QString(), colour::red);
-        cardFact(tr("Final depth"), h->finalDepth ? metres(h->finalDepth->metres) : tr("missing"));
-        cardFact(tr("Path"),
-                 h->stations.empty()
-                     ? tr("vertical (no survey)")
-                     : tr("inclined %1° towards %2°").arg(h->stations.front().inclination).arg(h->stations.front().azimuth));
-        cardFact(tr("Stops in"), stopsIn());
-        cardFact(tr("From"), tr("%1, line %2").arg(QString::fromStdString(h->file)).arg(h->line));
-    }
-
-    QString stopsIn() const {
-        for (const auto& read : products()->reading->holes)
-            if (QString::fromStdString(read.name) == selection()->hole() && !read.intervals.empty()) {
-                const auto u = read.intervals.back().unit;
-                const auto unit = QString::fromStdString(products()->project.sequence->units[u].name);
-                return u + 1 < products()->project.sequence->units.size() ? tr("%1, base not reached").arg(unit) : unit;
-            }
-        return tr("nothing that is logged");
     }
 };
 
@@ -373,8 +306,9 @@ const std::vector<Stage>& stages() {
         {"holes", "Holes", "Alluvium", make<HolesShelf>,
          [](const ProductSet& p) {
              return figureOf(QString::number(p.project.holes->size()), p,
-                             {"AGS", "FC-PLACE", "FC-LEVEL", "FC-UPSIDE", "FC-OVERLAP", "FC-BELOW", "FC-LOG", "FC-DEPTH",
-                              "FC-PATH", "FC-OFF", "FC-FORM"});
+                             {"AGS", "FC-PLACE", "FC-SWAPPED", "FC-FAR", "FC-TWIN", "FC-LEVEL", "FC-ZERO", "FC-UPSIDE", "FC-OVERLAP", "FC-GAP",
+                              "FC-BELOW", "FC-FINAL", "FC-FEET", "FC-UNIT", "FC-LOG", "FC-DEPTH", "FC-PATH", "FC-OFF", "FC-FORM", "FC-LAS",
+                              "FC-TABLE", "FC-SYSTEM", "FC-LOCAL", "FC-CORRECTION"});
          }},
         {"ground", "Ground", "Sand", make<GroundShelf>,
          [](const ProductSet& p) {

@@ -112,11 +112,13 @@ void cracked(QPainter& p) {
     p.drawLine(4, 13, 2, 16);
 }
 
+constexpr std::pair<const char*, Draw> kByWord[] = {
+    {"topsoil", roots},   {"made", rubble},      {"fill", rubble},   {"peat", fibres},      {"gravel", rings},
+    {"till", stones},     {"sandstone", leaves}, {"siltstone", leaves}, {"sand", dots},     {"alluvi", dashes},
+    {"silt", dashes},     {"weathered", cracked}, {"mudstone", leaves}, {"shale", leaves},  {"limestone", bricks},
+    {"chalk", bricks},    {"clay", dashes}};
+
 Draw drawingFor(const std::string& name) {
-    static constexpr std::pair<const char*, Draw> kByWord[] = {
-        {"topsoil", roots},   {"made", rubble},      {"fill", rubble},   {"peat", fibres}, {"gravel", rings},
-        {"till", stones},     {"sand", dots},        {"alluvi", dashes}, {"silt", dashes}, {"weathered", cracked},
-        {"mudstone", leaves}, {"limestone", bricks}, {"clay", dashes}};
     QString said = QString::fromStdString(name).toLower();
     for (const auto& [word, draw] : kByWord)
         if (said.contains(word)) return draw;
@@ -126,7 +128,7 @@ Draw drawingFor(const std::string& name) {
 } // namespace
 
 QBrush hatch(const Unit& unit) {
-    const auto draw = drawingFor(unit.name);
+    const auto draw = drawingFor(unit.hatch.empty() ? unit.name : unit.hatch);
     if (!draw) return Qt::NoBrush;
     QPixmap tile(20, 20);
     tile.fill(Qt::transparent);
@@ -136,6 +138,31 @@ QBrush hatch(const Unit& unit) {
     painter.setPen(QPen(ink, draw == dots ? 1.8 : 1.1, Qt::SolidLine, Qt::RoundCap));
     draw(painter);
     return QBrush(tile);
+}
+
+QStringList groundsWithSign() {
+    QStringList out;
+    for (const auto& [word, draw] : kByWord)
+        if (QString(word) != "made" && QString(word) != "alluvi" && QString(word) != "weathered") out << word;
+    return out;
+}
+
+QPixmap swatch(const Unit& unit, int size) {
+    QPixmap picture(size, size);
+    picture.fill(unitColour(unit));
+    QPainter painter(&picture);
+    painter.fillRect(0, 0, size, size, hatch(unit));
+    painter.setPen(colour::ink);
+    painter.drawRect(0, 0, size - 1, size - 1);
+    return picture;
+}
+
+QColor valueColour(double share) {
+    static const QColor kStops[] = {QColor("#3E5C76"), QColor("#E2CF8F"), QColor("#C4541A")};
+    const double at = std::clamp(share, 0.0, 1.0) * 2;
+    const auto &a = kStops[at < 1 ? 0 : 1], &b = kStops[at < 1 ? 1 : 2];
+    const float t = float(at < 1 ? at : at - 1);
+    return QColor::fromRgbF(a.redF() + t * (b.redF() - a.redF()), a.greenF() + t * (b.greenF() - a.greenF()), a.blueF() + t * (b.blueF() - a.blueF()));
 }
 
 QString coordinate(double value) {

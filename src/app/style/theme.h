@@ -4,7 +4,8 @@
 #include <QBrush>
 #include <QColor>
 #include <QFont>
-#include <QString>
+#include <QPixmap>
+#include <QStringList>
 
 namespace fox::app {
 
@@ -26,6 +27,12 @@ QColor unitColour(const Unit&);
 /// The hand-drawn sign for the kind of ground that the unit's name speaks of: dashes for clay, dots for sand,
 /// rings for gravel, bricks for limestone and so on. Transparent between; nothing for a name that says nothing.
 QBrush hatch(const Unit&);
+/// The kinds of ground that have a sign, for choosing one.
+QStringList groundsWithSign();
+/// Fill and sign of a unit as a small square.
+QPixmap swatch(const Unit&, int size = 16);
+/// Where a value lies between low and high: slate, sand, fox.
+QColor valueColour(double share);
 
 /// "480 377.02": two decimals and thin spaces.
 QString coordinate(double metres);

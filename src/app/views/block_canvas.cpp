@@ -27,7 +27,7 @@ BlockCanvas::BlockCanvas(Selection* selection, QWidget* parent) : QOpenGLWidget(
     setFocusPolicy(Qt::StrongFocus);
     setAccessibleName(tr("Ground model in three dimensions"));
     for (auto signal :
-         {&Selection::holeChanged, &Selection::unitChanged, &Selection::sectionChanged, &Selection::exaggerationChanged})
+         {&Selection::holeChanged, &Selection::unitChanged, &Selection::sectionChanged, &Selection::exaggerationChanged, &Selection::unitsShownChanged})
         connect(selection, signal, this, &BlockCanvas::refill);
 }
 
@@ -44,9 +44,8 @@ void BlockCanvas::setProducts(std::shared_ptr<const ProductSet> products) {
     refill();
 }
 
-void BlockCanvas::setLook(double cut, bool seeThrough) {
-    m_look.cut = cut;
-    m_look.groundSeeThrough = seeThrough;
+void BlockCanvas::setLook(const BlockScene::Look& look) {
+    m_look = look;
     refill();
 }
 
@@ -96,6 +95,9 @@ void BlockCanvas::paintGL() {
     if (m_stale && m_products && m_products->ground) {
         m_look.hole = m_selection->hole();
         m_look.unit = m_selection->unit();
+        m_look.hidden.clear();
+        for (const auto& u : m_products->project.sequence->units)
+            if (const auto code = QString::fromStdString(u.code); m_selection->unitHidden(code)) m_look.hidden.insert(code);
         m_look.section = m_selection->section();
         m_look.exaggeration = m_selection->exaggeration();
         m_scene.fill(m_vtk->renderer, *m_products, m_look);

@@ -13,7 +13,8 @@ public:
     BlockCanvas(Selection*, QWidget* parent);
     ~BlockCanvas() override;
     void setProducts(std::shared_ptr<const ProductSet>);
-    void setLook(double cut, bool seeThrough);
+    /// Cut, ground, block and sticks; what is selected and hidden comes from the selection.
+    void setLook(const BlockScene::Look&);
     void fit();
 
 protected:

@@ -1,5 +1,6 @@
 #include "views/block_scene.h"
 
+#include "sequence/description.h"
 #include "style/theme.h"
 
 #include <vtkActor.h>
@@ -100,9 +101,10 @@ public:
 
     void fill(BlockScene::Extent& extent, std::vector<BlockScene::Top>& tops) {
         m_renderer->RemoveAllViewProps();
-        addGround();
-        if (m_products.modelGrid) addWalls();
-        addFence();
+        using Ground = BlockScene::Look::Ground;
+        if (m_look.ground != Ground::Hidden) addGround();
+        if (m_products.modelGrid && m_look.block) addWalls();
+        if (m_look.block) addFence();
         addHoles(tops);
         extent.centre[0] = extent.centre[1] = 0;
         extent.centre[2] = ((m_highest + m_floor) / 2 - m_lowest) * m_look.exaggeration;
@@ -138,7 +140,7 @@ private:
         normals->SetInputData(data);
         normals->SplittingOff();
         normals->Update();
-        addActor(m_renderer, normals->GetOutput(), m_look.groundSeeThrough ? 0.35 : 1, true);
+        addActor(m_renderer, normals->GetOutput(), m_look.ground == BlockScene::Look::Ground::SeeThrough || !m_look.block ? 0.35 : 1, true);
     }
 
     /// Meadow below, drier above.
@@ -155,6 +157,16 @@ private:
         auto c = unitColour(unit);
         const bool faded = !m_look.unit.isEmpty() && m_look.unit != QString::fromStdString(unit.code);
         return faded ? QColor((c.red() + 2 * 247) / 3, (c.green() + 2 * 243) / 3, (c.blue() + 2 * 236) / 3) : c;
+    }
+
+    bool isHidden(std::size_t u) const { return m_look.hidden.contains(QString::fromStdString(m_products.project.sequence->units[u].code)); }
+
+    /// The colour of a code of another column than the units': by the ground that its descriptions name.
+    QColor codeFill(const std::string& code) {
+        if (m_codeColours.empty())
+            for (const auto& logged : loggedCodes(*m_products.project.holes, m_look.stickHeading))
+                m_codeColours[logged.code] = QColor(QString::fromStdString(proposedColour(logged.material.empty() ? logged.code : logged.material, m_codeColours.size())));
+        return m_codeColours[code];
     }
 
     /// The units at one cell from the ground down to the floor.
@@ -174,7 +186,7 @@ private:
     void band(Shapes& shapes, Point2 p, Point2 q, const std::vector<double>& a, const std::vector<double>& b) const {
         for (std::size_t u = 0; u + 1 < a.size() && u < m_products.project.sequence->units.size(); ++u) {
             if (std::isnan(a[u]) || std::isnan(b[u]) || std::isnan(a[u + 1]) || std::isnan(b[u + 1])) break;
-            if (a[u] - a[u + 1] < 1e-6 && b[u] - b[u + 1] < 1e-6) continue;
+            if ((a[u] - a[u + 1] < 1e-6 && b[u] - b[u + 1] < 1e-6) || isHidden(u)) continue;
             shapes.quad({shapes.point(p.x, p.y, z(a[u])), shapes.point(q.x, q.y, z(b[u])), shapes.point(q.x, q.y, z(b[u + 1])),
                          shapes.point(p.x, p.y, z(a[u + 1]))},
                         unitFill(u));
@@ -243,7 +255,13 @@ private:
                 to.line(to.point(x(a.x), y(a.y), z(a.z)), to.point(x(b.x), y(b.y), z(b.z)), c);
             };
             const auto head = path->at({});
-            for (const auto& i : read.intervals) draw(i.top, i.base, unitFill(i.unit).darker(112));
+            if (m_look.stickHeading.empty()) {
+                for (const auto& i : read.intervals)
+                    if (!isHidden(i.unit)) draw(i.top, i.base, unitFill(i.unit).darker(112));
+            } else {
+                for (const auto& i : read.hole->intervals)
+                    if (const auto code = i.codes.find(m_look.stickHeading); i.usable() && code != i.codes.end()) draw(i.top, i.base, codeFill(code->second).darker(112));
+            }
             // a mast over the ground, so that a hole is seen from above
             const double mast = thick * 7;
             to.line(to.point(x(head.x), y(head.y), z(head.z)), to.point(x(head.x), y(head.y), z(head.z) + mast), colour::ink);
@@ -283,6 +301,7 @@ private:
     Point2 m_middle;
     double m_lowest = kNoValue, m_highest = kNoValue, m_floor = 0;
     int m_lastRow = 0;
+    std::map<std::string, QColor> m_codeColours;
 };
 
 } // namespace

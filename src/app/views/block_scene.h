@@ -2,6 +2,7 @@
 #include "project/products.h"
 
 #include <QColor>
+#include <QSet>
 #include <QString>
 #include <memory>
 
@@ -16,7 +17,10 @@ public:
     struct Look {
         double exaggeration = 5;
         double cut = 0; ///< share of the block, from the south, that is taken away
-        bool groundSeeThrough = false;
+        enum class Ground { Solid, SeeThrough, Hidden } ground = Ground::Solid;
+        bool block = true;        ///< the units as a block; else sticks alone under the ground
+        std::string stickHeading; ///< sticks by the codes of this column; empty: by unit
+        QSet<QString> hidden;     ///< units that are not shown
         QString hole, unit; ///< selected
         int section = 0;
     };

@@ -4,6 +4,7 @@
 #include "views/block_canvas.h"
 
 #include <QLabel>
+#include <QMenu>
 #include <QOffscreenSurface>
 #include <QOpenGLContext>
 #include <QVBoxLayout>
@@ -28,7 +29,7 @@ BlockView::BlockView(Selection* selection, QWidget* parent)
     : View(selection, parent),
       m_fit(new QAction(tr("fit"), this)),
       m_cut(new QAction(tr("cut"), this)),
-      m_ground(new QAction(tr("ground"), this)),
+      m_shown(new QAction(tr("show"), this)),
       m_higher(new QAction(tr("height ×%1").arg(selection->exaggeration()), this)) {
     setObjectName("blockView");
     auto* layout = new QVBoxLayout(this);
@@ -43,7 +44,8 @@ BlockView::BlockView(Selection* selection, QWidget* parent)
     if (works) {
         m_canvas = new BlockCanvas(selection, this);
         layout->addWidget(m_canvas);
-        m_canvas->setLook(kCuts[m_cutStep], false);
+        m_look.cut = kCuts[m_cutStep];
+        m_canvas->setLook(m_look);
         m_canvas->hide();
         setFocusProxy(m_canvas);
         m_words->setText(tr("The block shows here as soon as there is ground: import holes or a survey."));
@@ -53,14 +55,11 @@ BlockView::BlockView(Selection* selection, QWidget* parent)
     }
     m_fit->setToolTip(tr("Show the whole block (F)"));
     m_cut->setToolTip(tr("Cut the block open from the south, a step further each time"));
-    m_ground->setToolTip(tr("See through the ground"));
-    m_ground->setCheckable(true);
+    m_shown->setToolTip(tr("The ground solid, see-through or away; the block or only the holes; what colours the holes"));
     m_higher->setToolTip(tr("Draw heights larger than lengths: 1, 2, 5, 10, 20 times"));
     connect(m_fit, &QAction::triggered, this, &BlockView::fit);
     connect(m_cut, &QAction::triggered, this, &BlockView::nextCut);
-    connect(m_ground, &QAction::toggled, this, [this](bool on) {
-        if (m_canvas) m_canvas->setLook(kCuts[m_cutStep], on);
-    });
+    connect(m_shown, &QAction::triggered, this, &BlockView::chooseShown);
     connect(m_higher, &QAction::triggered, this, [this] {
         const double now = this->selection()->exaggeration();
         this->selection()->setExaggeration(now < 2 ? 2 : now < 5 ? 5 : now < 10 ? 10 : now < 20 ? 20 : 1);
@@ -69,10 +68,12 @@ BlockView::BlockView(Selection* selection, QWidget* parent)
             [this] { m_higher->setText(tr("height ×%1").arg(this->selection()->exaggeration())); });
 }
 
-QList<QAction*> BlockView::tools() { return {m_fit, m_cut, m_ground, m_higher}; }
+QList<QAction*> BlockView::tools() { return {m_fit, m_cut, m_shown, m_higher}; }
 
 QString BlockView::summary() const {
     if (!products() || !products()->modelGrid) return {};
+    if (!m_look.block)
+        return m_look.stickHeading.empty() ? tr("holes by unit under the ground") : tr("holes by %1 under the ground").arg(QString::fromStdString(m_look.stickHeading));
     const auto cut = kCuts[m_cutStep];
     return (cut > 0 ? tr("all units · cut open from the south") : tr("all units"))
            + tr(" · cells %1 m").arg(products()->modelGrid->ground.frame.cell);
@@ -84,8 +85,40 @@ void BlockView::fit() {
 
 void BlockView::nextCut() {
     m_cutStep = (m_cutStep + 1) % int(std::size(kCuts));
-    if (m_canvas) m_canvas->setLook(kCuts[m_cutStep], m_ground->isChecked());
+    m_look.cut = kCuts[m_cutStep];
+    setLook(m_look);
+}
+
+void BlockView::setLook(const BlockScene::Look& look) {
+    m_look = look;
+    if (m_canvas) m_canvas->setLook(m_look);
     emit summaryChanged();
+}
+
+void BlockView::chooseShown() {
+    if (!products()) return;
+    auto* menu = new QMenu(this);
+    menu->setAttribute(Qt::WA_DeleteOnClose);
+    const auto add = [&](QMenu* to, const QString& words, bool now, auto&& change) {
+        auto* a = to->addAction(words, this, [this, change] {
+            auto next = m_look;
+            change(next);
+            setLook(next);
+        });
+        a->setCheckable(true);
+        a->setChecked(now);
+    };
+    using Ground = BlockScene::Look::Ground;
+    add(menu, tr("Ground solid"), m_look.ground == Ground::Solid, [](auto& l) { l.ground = Ground::Solid; });
+    add(menu, tr("Ground see-through"), m_look.ground == Ground::SeeThrough, [](auto& l) { l.ground = Ground::SeeThrough; });
+    add(menu, tr("No ground"), m_look.ground == Ground::Hidden, [](auto& l) { l.ground = Ground::Hidden; });
+    menu->addSeparator();
+    add(menu, tr("Block of units"), m_look.block, [](auto& l) { l.block = !l.block; });
+    auto* sticks = menu->addMenu(tr("Holes coloured by"));
+    add(sticks, tr("unit"), m_look.stickHeading.empty(), [](auto& l) { l.stickHeading.clear(); });
+    for (const auto& h : unitHeadings(*products()->project.holes))
+        add(sticks, QString::fromStdString(h.heading), m_look.stickHeading == h.heading, [name = h.heading](auto& l) { l.stickHeading = name; });
+    menu->popup(QCursor::pos());
 }
 
 void BlockView::productsChanged() {

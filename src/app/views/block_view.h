@@ -1,4 +1,5 @@
 #pragma once
+#include "views/block_scene.h"
 #include "views/view.h"
 
 class QLabel;
@@ -21,16 +22,20 @@ public:
 
 public slots:
     void fit();
+    void setLook(const BlockScene::Look&);
+    const BlockScene::Look& look() const { return m_look; }
 
 protected:
     void productsChanged() override;
 
 private:
     void nextCut();
+    void chooseShown();
 
     BlockCanvas* m_canvas = nullptr;
     QLabel* m_words;
-    QAction *m_fit, *m_cut, *m_ground, *m_higher;
+    BlockScene::Look m_look;
+    QAction *m_fit, *m_cut, *m_shown, *m_higher;
     int m_cutStep = 1;
 };
 

@@ -10,13 +10,18 @@
 
 namespace fox::app {
 
-namespace {
-constexpr double kTop = 22, kFoot = 26, kWide = 40; // pixels
-}
-
-LogView::LogView(Selection* selection, QWidget* parent) : View(selection, parent) {
+LogView::LogView(Selection* selection, QWidget* parent)
+    : View(selection, parent), m_keep(new QAction(tr("keep"), this)), m_alone(new QAction(tr("alone"), this)) {
     setObjectName("logView");
     setAccessibleName(tr("Log of the selected hole"));
+    m_keep->setToolTip(tr("Keep this hole here, beside the one that is picked next (K)"));
+    m_alone->setToolTip(tr("Show the selected hole alone again"));
+    connect(m_keep, &QAction::triggered, this, &LogView::keep);
+    connect(m_alone, &QAction::triggered, this, [this] {
+        m_kept.clear();
+        emit summaryChanged();
+        update();
+    });
     connect(selection, &Selection::holeChanged, this, [this] {
         m_drag.reset();
         emit summaryChanged();
@@ -31,178 +36,134 @@ const Hole* LogView::hole() const {
 
 QString LogView::summary() const {
     const auto* h = hole();
-    return h ? QString::fromStdString(fmt::format("{} · {}", displayName(*products()->project.holes, *h), typeInWords(h->type)))
-             : QString();
+    if (!h) return m_kept.isEmpty() ? QString() : m_kept.join(", ");
+    auto words = selection()->hole() + QString::fromUtf8(" · ") + QString::fromStdString(typeInWords(h->type));
+    if (h->leftOut) words += tr(" · left out of surfaces");
+    auto others = m_kept;
+    others.removeAll(selection()->hole());
+    return others.isEmpty() ? words : words + tr(" · beside %1").arg(others.join(", "));
 }
 
-const Unit* LogView::unitOf(const Interval& i) const {
-    for (const auto& read : products()->reading->holes)
-        if (read.name == selection()->hole().toStdString())
-            for (const auto& r : read.intervals)
-                if (r.top <= i.top && i.base <= r.base) return &products()->project.sequence->units[r.unit];
-    return nullptr;
+void LogView::keep() {
+    const auto name = selection()->hole();
+    if (name.isEmpty() || m_kept.contains(name)) return;
+    m_kept << name;
+    emit summaryChanged();
+    update();
+}
+
+std::vector<LogPanel> LogView::panels() const {
+    std::vector<LogPanel> out;
+    if (!products()) return out;
+    auto names = m_kept;
+    if (const auto now = selection()->hole(); !now.isEmpty() && !names.contains(now)) names << now;
+    std::vector<LogPanel::Source> sources;
+    double deepest = 0;
+    for (const auto& name : names) {
+        const auto* h = findHole(*products()->project.holes, name.toStdString());
+        if (!h) continue;
+        LogPanel::Source source{h, nullptr, products()->project.sequence.get(), name};
+        for (const auto& read : products()->reading->holes)
+            if (read.hole == h) source.reading = &read;
+        deepest = std::max(deepest, h->end().metres);
+        sources.push_back(std::move(source));
+    }
+    const double wide = double(width()) / double(std::max<std::size_t>(1, sources.size()));
+    for (std::size_t i = 0; i < sources.size(); ++i) out.emplace_back(sources[i], QRectF(double(i) * wide, 0, wide, height()), deepest);
+    return out;
+}
+
+std::optional<LogPanel> LogView::mainPanel() const {
+    for (auto& p : panels())
+        if (p.source().name == selection()->hole()) return p;
+    return {};
 }
 
 double LogView::yOf(double depth) const {
-    const auto* h = hole();
-    const double end = h ? std::max(1.0, h->end().metres) : 10;
-    return kTop + (height() - kTop - kFoot) * depth / end;
+    const auto panel = mainPanel();
+    return panel ? panel->yOf(depth) : 0;
 }
 
-double LogView::depthAt(double y) const {
-    const auto* h = hole();
-    const double end = h ? std::max(1.0, h->end().metres) : 10;
-    return (y - kTop) / (height() - kTop - kFoot) * end;
-}
-
-void LogView::paintColumn(QPainter& painter, const Hole& h) const {
-    const double x = columnX();
-    double lastBase = 0;
-    for (std::size_t k = 0; k < h.intervals.size(); ++k) {
-        const auto& i = h.intervals[k];
-        if (!i.usable()) continue;
-        double top = i.top.metres, base = i.base.metres;
-        if (m_drag && m_drag->interval == k) base = m_drag->depth;
-        if (m_drag && m_drag->interval + 1 == k) top = m_drag->depth;
-        lastBase = base;
-        const QRectF box(QPointF(x, yOf(top)), QPointF(x + kWide, yOf(base)));
-        const auto* unit = unitOf(i);
-        painter.setPen(QPen(colour::ink, 1.1));
-        painter.setBrush(unit ? QBrush(unitColour(*unit)) : QBrush(colour::paper));
-        painter.drawRect(box);
-        painter.setBrush(unit ? hatch(*unit) : QBrush(colour::muted, Qt::DiagCrossPattern));
-        painter.drawRect(box);
-        if (unit && selection()->unit() == QString::fromStdString(unit->code)) {
-            painter.setBrush(Qt::NoBrush);
-            painter.setPen(QPen(colour::fox, 2.2));
-            painter.drawRect(box);
-        }
-    }
-    const auto& units = products()->project.sequence->units;
-    const auto* last = h.intervals.empty() ? nullptr : unitOf(h.intervals.back());
-    if (last && last != &units.back()) { // torn off: the hole stops short
-        QPolygonF torn;
-        for (int k = 0; k <= 8; ++k) torn << QPointF(x + kWide * k / 8, yOf(lastBase) + (k % 2 ? 6 : 1));
-        painter.setBrush(Qt::NoBrush);
-        painter.setPen(QPen(colour::fox, 1.8));
-        painter.drawPolyline(torn);
-    }
-    painter.setFont(bodyFont(11));
-    const double end = h.end().metres;
-    const double step = end > 40 ? 10 : end > 12 ? 5 : end > 4 ? 2 : 1;
-    for (double d = 0; d <= end + 1e-9; d += step / 5) {
-        const bool major = std::abs(std::remainder(d, step)) < 1e-6;
-        painter.setPen(colour::muted);
-        painter.drawLine(QPointF(x - (major ? 8 : 4), yOf(d)), QPointF(x, yOf(d)));
-        if (major) painter.drawText(QRectF(0, yOf(d) - 8, x - 11, 16), Qt::AlignRight | Qt::AlignVCenter, QString::number(d));
-    }
-}
-
-void LogView::paintWords(QPainter& painter, const Hole& h) const {
-    const bool blows = !h.blowCounts.empty() && width() > 205;
-    const double x = columnX() + kWide + 8, wide = width() - x - (blows ? 66 : 6);
-    painter.setFont(bodyFont(11));
-    const QFontMetricsF metrics(painter.font());
-    double free = 0;
-    for (const auto& i : h.intervals) {
-        if (!i.usable()) continue;
-        const double y = std::max(yOf(i.top.metres), free), room = yOf(i.base.metres) - y;
-        if (room < metrics.height() - 2) continue; // no room: the tooltip has it
-        const int lines = std::max(1, int(room / metrics.lineSpacing()));
-        const auto* unit = unitOf(i);
-        const auto code = i.codes.find(products()->project.sequence->unitHeading);
-        const auto lead = unit                    ? QString::fromStdString(unit->code)
-                          : code == i.codes.end() ? QString("?")
-                                                  : QString::fromStdString(code->second) + "?";
-        auto words = lead + "  " + QString::fromStdString(i.description);
-        QRectF box(x, y, wide, lines * metrics.lineSpacing() + 1);
-        auto fits = metrics.boundingRect(box, Qt::TextWordWrap, words).height() <= box.height() + 1;
-        while (!fits && words.size() > 4) {
-            words.truncate(words.lastIndexOf(' ', words.endsWith(QChar(0x2026)) ? -3 : -1));
-            if (words.size() < 6) break;
-            words += QChar(0x2026);
-            fits = metrics.boundingRect(box, Qt::TextWordWrap, words).height() <= box.height() + 1;
-        }
-        painter.setPen(unit ? colour::ink : colour::red);
-        painter.drawText(box, Qt::TextWordWrap, words);
-        free = y + std::min(box.height(), metrics.boundingRect(box, Qt::TextWordWrap, words).height());
-    }
-}
-
-void LogView::paintBlows(QPainter& painter, const Hole& h) const {
-    if (h.blowCounts.empty() || width() <= 205) return;
-    const double x = width() - 60, wide = 50;
-    const double most = std::max(50.0, std::ranges::max(h.blowCounts, {}, &BlowCount::blows).blows);
-    painter.setFont(bodyFont(10));
-    painter.setPen(colour::slate);
-    painter.drawText(QRectF(x - 6, height() - 20, wide + 12, 16), Qt::AlignCenter, tr("SPT N to %1").arg(most));
-    QPolygonF line;
-    for (const auto& b : h.blowCounts) line << QPointF(x + wide * b.blows / most, yOf(b.depth.metres));
-    painter.setBrush(Qt::NoBrush);
-    painter.setPen(QPen(colour::slate, 1.4));
-    painter.drawPolyline(line);
-    painter.setBrush(colour::slate);
-    for (const auto& p : line) painter.drawEllipse(p, 2, 2);
+double LogView::columnX() const {
+    const auto panel = mainPanel();
+    return panel ? panel->columnLeft() : 0;
 }
 
 void LogView::paintEvent(QPaintEvent*) {
     QPainter painter(this);
     painter.setRenderHint(QPainter::Antialiasing);
     painter.fillRect(rect(), colour::paper);
-    const auto* h = hole();
-    if (!h) return paintEmpty(painter, rect(), tr("Pick a hole on the plan, in the table or on a section to see its log."));
-    if (h->intervals.empty()) return paintEmpty(painter, rect(), tr("%1 has no geology.").arg(selection()->hole()));
-    paintColumn(painter, *h);
-    paintWords(painter, *h);
-    paintBlows(painter, *h);
-    if (!m_drag) return;
-    painter.setPen(QPen(colour::fox, 1.6));
-    painter.drawLine(QPointF(columnX() - 8, yOf(m_drag->depth)), QPointF(width() - 4.0, yOf(m_drag->depth)));
-    painter.setFont(bodyFont(11, true));
-    painter.drawText(QRectF(columnX() + kWide + 8, yOf(m_drag->depth) - 17, 120, 16), Qt::AlignLeft, metres(m_drag->depth));
+    const auto all = panels();
+    if (all.empty()) return paintEmpty(painter, rect(), tr("Pick a hole on the plan, in the table or on a section to see its log."));
+    for (const auto& panel : all) {
+        const bool main = panel.source().name == selection()->hole();
+        const auto& h = *panel.source().hole;
+        if (h.intervals.empty() && h.curves.empty())
+            paintEmpty(painter, panel.area(), tr("%1 has no geology.").arg(panel.source().name));
+        else
+            panel.paint(painter, selection()->unit(), main ? m_drag : std::nullopt);
+        if (panel.area().left() > 0) {
+            painter.setPen(QPen(colour::line, 1));
+            painter.drawLine(panel.area().topLeft(), panel.area().bottomLeft());
+        }
+        if (!main || !m_drag) continue;
+        painter.setPen(QPen(colour::fox, 1.6));
+        painter.drawLine(QPointF(panel.columnLeft() - 8, panel.yOf(m_drag->depth)), QPointF(panel.area().right() - 4, panel.yOf(m_drag->depth)));
+        painter.setFont(bodyFont(11, true));
+        painter.drawText(QRectF(panel.columnRight() + 8, panel.yOf(m_drag->depth) - 17, 120, 16), Qt::AlignLeft, metres(m_drag->depth));
+    }
 }
 
-std::optional<std::size_t> LogView::boundaryAt(QPointF p) const {
-    const auto* h = hole();
-    if (!h || p.x() < columnX() - 8 || p.x() > columnX() + kWide + 8) return {};
-    for (std::size_t k = 0; k + 1 < h->intervals.size(); ++k)
-        if (h->intervals[k].usable() && std::abs(yOf(h->intervals[k].base.metres) - p.y()) < 5) return k;
+std::optional<std::size_t> LogView::boundaryAt(const LogPanel& panel, QPointF p) const {
+    if (p.x() < panel.columnLeft() - 8 || p.x() > panel.columnRight() + 8) return {};
+    const auto& intervals = panel.source().hole->intervals;
+    for (std::size_t k = 0; k + 1 < intervals.size(); ++k)
+        if (intervals[k].usable() && std::abs(panel.yOf(intervals[k].base.metres) - p.y()) < 5) return k;
     return {};
 }
 
 void LogView::mousePressEvent(QMouseEvent* e) {
-    const auto boundary = boundaryAt(e->position());
-    if (boundary && e->button() == Qt::LeftButton)
-        m_drag = Drag{*boundary, hole()->intervals[*boundary].base.metres};
-    else if (const auto* h = hole()) {
-        const double depth = depthAt(e->position().y());
-        for (const auto& i : h->intervals)
-            if (i.usable() && i.top.metres <= depth && depth < i.base.metres)
-                if (const auto* unit = unitOf(i)) selection()->setUnit(QString::fromStdString(unit->code));
+    for (const auto& panel : panels()) {
+        if (!panel.area().contains(e->position())) continue;
+        const bool main = panel.source().name == selection()->hole();
+        const auto boundary = main ? boundaryAt(panel, e->position()) : std::nullopt;
+        if (boundary && e->button() == Qt::LeftButton) {
+            m_drag = LogPanel::Moved{*boundary, hole()->intervals[*boundary].base.metres};
+        } else {
+            selection()->setHole(panel.source().name);
+            const double depth = panel.depthAt(e->position().y());
+            for (const auto& i : panel.source().hole->intervals)
+                if (i.usable() && i.top.metres <= depth && depth < i.base.metres)
+                    if (const auto* unit = panel.unitOf(i)) selection()->setUnit(QString::fromStdString(unit->code));
+        }
+        break;
     }
     update();
 }
 
 void LogView::mouseMoveEvent(QMouseEvent* e) {
-    const auto* h = hole();
-    if (!h) return;
-    const double depth = depthAt(e->position().y());
-    if (m_drag && m_drag->interval + 1 < h->intervals.size()) {
-        constexpr double kLeast = 0.01; // metres; no interval without length
-        const double low = h->intervals[m_drag->interval].top.metres + kLeast,
-                     high = h->intervals[m_drag->interval + 1].base.metres - kLeast;
-        m_drag->depth = std::clamp(std::round(depth * 100) / 100, std::min(low, high), high);
-        update();
-        return;
+    for (const auto& panel : panels()) {
+        const bool main = panel.source().name == selection()->hole();
+        const auto& h = *panel.source().hole;
+        const double depth = panel.depthAt(e->position().y());
+        if (m_drag && main && m_drag->interval + 1 < h.intervals.size()) {
+            constexpr double kLeast = 0.01; // metres; no interval without length
+            const double low = h.intervals[m_drag->interval].top.metres + kLeast, high = h.intervals[m_drag->interval + 1].base.metres - kLeast;
+            m_drag->depth = std::clamp(std::round(depth * 100) / 100, std::min(low, high), high);
+            return update();
+        }
+        if (m_drag || !panel.area().contains(e->position())) continue;
+        setCursor(main && boundaryAt(panel, e->position()) ? Qt::SplitVCursor : Qt::ArrowCursor);
+        QString tip;
+        for (const auto& i : h.intervals)
+            if (i.usable() && i.top.metres <= depth && depth < i.base.metres)
+                tip = QString::fromStdString(fmt::format("{:.2f} to {:.2f} m: {}\n{}, line {}", i.top.metres, i.base.metres, i.description, h.file, i.line));
+        for (const auto& d : h.details)
+            if (d.top.metres <= depth && depth <= d.base.metres)
+                tip += QString::fromStdString(fmt::format("\n{:.2f} to {:.2f} m: {}", d.top.metres, d.base.metres, d.words));
+        setToolTip(tip);
+        if (h.level && h.place()) emit pointed(h.place()->x, h.place()->y, h.level->metres - depth, {});
     }
-    setCursor(boundaryAt(e->position()) ? Qt::SplitVCursor : Qt::ArrowCursor);
-    QString tip;
-    for (const auto& i : h->intervals)
-        if (i.usable() && i.top.metres <= depth && depth < i.base.metres)
-            tip = QString::fromStdString(
-                fmt::format("{:.2f} to {:.2f} m: {}\n{}, line {}", i.top.metres, i.base.metres, i.description, h->file, i.line));
-    setToolTip(tip);
-    if (h->level && h->place()) emit pointed(h->place()->x, h->place()->y, h->level->metres - depth, {});
 }
 
 void LogView::mouseReleaseEvent(QMouseEvent*) {
@@ -222,6 +183,7 @@ void LogView::mouseReleaseEvent(QMouseEvent*) {
 void LogView::leaveEvent(QEvent*) { emit pointed(kNoValue, kNoValue, kNoValue, {}); }
 
 void LogView::keyPressEvent(QKeyEvent* e) {
+    if (e->key() == Qt::Key_K) return keep();
     if (e->key() == Qt::Key_Escape && m_drag) {
         m_drag.reset();
         update();

@@ -1,19 +1,26 @@
 #pragma once
+#include "views/log_panel.h"
 #include "views/view.h"
 
 namespace fox::app {
 
-/// The log of the selected hole: depth scale, column, descriptions, blow counts. A boundary can be dragged.
+/// The log of the selected hole, and of holes that are kept beside it, at one scale. A boundary of the selected hole
+/// can be dragged.
 class LogView : public View {
     Q_OBJECT
 public:
     explicit LogView(Selection*, QWidget* parent = nullptr);
     QString title() const override { return tr("Log"); }
     QString summary() const override;
+    QList<QAction*> tools() override { return {m_keep, m_alone}; }
     QSize sizeHint() const override { return {230, 400}; }
-    /// Where a depth is in the view, pixels from its top.
+    /// Where a depth of the selected hole is in the view, pixels from its top.
     double yOf(double depth) const;
-    double columnX() const { return 40; }
+    double columnX() const; ///< left side of the selected hole's column
+    QStringList kept() const { return m_kept; }
+
+public slots:
+    void keep(); ///< the selected hole stays, also when another is selected
 
 protected:
     void paintEvent(QPaintEvent*) override;
@@ -25,19 +32,14 @@ protected:
     void keyPressEvent(QKeyEvent*) override;
 
 private:
-    const Hole* hole() const;
-    const Unit* unitOf(const Interval&) const;
-    std::optional<std::size_t> boundaryAt(QPointF) const; ///< index of the interval above it
-    double depthAt(double y) const;
-    void paintColumn(QPainter&, const Hole&) const;
-    void paintWords(QPainter&, const Hole&) const;
-    void paintBlows(QPainter&, const Hole&) const;
+    const Hole* hole() const; ///< the selected one
+    std::vector<LogPanel> panels() const;
+    std::optional<LogPanel> mainPanel() const;
+    std::optional<std::size_t> boundaryAt(const LogPanel&, QPointF) const;
 
-    struct Drag {
-        std::size_t interval;
-        double depth;
-    };
-    std::optional<Drag> m_drag;
+    std::optional<LogPanel::Moved> m_drag;
+    QStringList m_kept;
+    QAction *m_keep, *m_alone;
 };
 
 } // namespace fox::app

@@ -1,7 +1,9 @@
 #include "views/plan_view.h"
 
+#include "base/errors.h"
 #include "style/theme.h"
 
+#include <QMenu>
 #include <QMouseEvent>
 #include <QPainter>
 #include <QPainterPath>
@@ -12,15 +14,15 @@ PlanView::PlanView(Selection* selection, QWidget* parent)
     : PannedView(selection, parent),
       m_fit(new QAction(tr("fit"), this)),
       m_draw(new QAction(tr("draw section"), this)),
+      m_colour(new QAction(tr("colour"), this)),
       m_labels(new QAction(tr("labels"), this)) {
     setObjectName("planView");
     setAccessibleName(tr("Plan of the site"));
     m_fit->setToolTip(tr("Show everything (F)"));
     m_draw->setToolTip(tr("Draw a section line: click its corners, double-click or Enter to end, Esc to give up"));
     m_draw->setCheckable(true);
-    m_labels->setCheckable(true);
-    m_labels->setChecked(true);
-    m_labels->setToolTip(tr("Names of holes"));
+    m_colour->setToolTip(tr("Colour the holes by a value: depth, level, a unit's depth or thickness, blow counts"));
+    m_labels->setToolTip(tr("What is written beside the holes"));
     connect(m_fit, &QAction::triggered, this, &PannedView::fit);
     connect(m_draw, &QAction::triggered, this, [this](bool on) {
         if (on)
@@ -28,23 +30,113 @@ PlanView::PlanView(Selection* selection, QWidget* parent)
         else
             m_drawing = false, m_line.clear(), update();
     });
-    connect(m_labels, &QAction::toggled, this, qOverload<>(&QWidget::update));
+    connect(m_colour, &QAction::triggered, this, &PlanView::chooseColouring);
+    connect(m_labels, &QAction::triggered, this, &PlanView::chooseLabel);
     for (auto signal : {&Selection::holeChanged, &Selection::hoverChanged, &Selection::sectionChanged})
         connect(selection, signal, this, qOverload<>(&QWidget::update));
 }
 
-QList<QAction*> PlanView::tools() { return {m_fit, m_draw, m_labels}; }
+QList<QAction*> PlanView::tools() { return {m_fit, m_draw, m_colour, m_labels}; }
 
 QString PlanView::summary() const {
     if (!products()) return {};
     if (m_drawing) return tr("click the corners of the section line, double-click to end");
+    if (!m_placing.isEmpty()) return tr("click where %1 is, Esc to give up").arg(m_placing);
+    if (m_colouring) return tr("holes by %1").arg(QString::fromStdString(fox::words(*m_colouring, *products()->project.sequence)));
     const auto interval = products()->contourInterval;
     if (products()->contours && !products()->contours->empty())
         return tr("holes by kind · ground contours %1 m / %2 m").arg(interval).arg(interval * 5);
     return tr("holes by kind");
 }
 
-void PlanView::productsChanged() { fitIfNeeded(); }
+void PlanView::productsChanged() {
+    m_names = products() ? displayNames(*products()->project.holes) : std::vector<std::string>();
+    workOutValues();
+    fitIfNeeded();
+}
+
+void PlanView::workOutValues() {
+    m_values.clear();
+    if (!m_colouring || !products()) return update();
+    m_values = valuesOf(*m_colouring, *products()->project.holes, *products()->reading);
+    m_low = m_high = kNoValue;
+    for (const auto& v : m_values)
+        if (v) m_low = std::fmin(m_low, *v), m_high = std::fmax(m_high, *v);
+    update();
+}
+
+void PlanView::setColouring(std::optional<HoleValue> value) {
+    m_colouring = value;
+    if (value && m_label == Label::Name) m_label = Label::Value;
+    if (!value && m_label == Label::Value) m_label = Label::Name;
+    workOutValues();
+    emit summaryChanged();
+}
+
+void PlanView::setLabel(Label label) {
+    m_label = label;
+    update();
+}
+
+void PlanView::chooseColouring() {
+    if (!products()) return;
+    using Kind = HoleValue::Kind;
+    auto* menu = new QMenu(this);
+    menu->setAttribute(Qt::WA_DeleteOnClose);
+    const auto add = [&](QMenu* to, const QString& words, std::optional<HoleValue> value) {
+        auto* a = to->addAction(words, this, [this, value] { setColouring(value); });
+        a->setCheckable(true);
+        a->setChecked(m_colouring == value);
+    };
+    add(menu, tr("Nothing"), {});
+    add(menu, tr("Final depth"), HoleValue{Kind::FinalDepth});
+    add(menu, tr("Ground level"), HoleValue{Kind::GroundLevel});
+    const auto& units = products()->project.sequence->units;
+    auto* depth = menu->addMenu(tr("Depth to a unit"));
+    auto* thickness = menu->addMenu(tr("Thickness of a unit"));
+    for (std::size_t u = 0; u < units.size(); ++u) {
+        add(depth, QString::fromStdString(units[u].name), HoleValue{Kind::DepthToUnit, u});
+        add(thickness, QString::fromStdString(units[u].name), HoleValue{Kind::UnitThickness, u});
+    }
+    auto* blows = menu->addMenu(tr("SPT N at a depth"));
+    for (const double at : {1.0, 2.0, 3.0, 5.0, 7.5, 10.0, 15.0, 20.0}) add(blows, tr("%1 m").arg(at), HoleValue{Kind::BlowCount, 0, at});
+    menu->popup(QCursor::pos());
+}
+
+void PlanView::chooseLabel() {
+    auto* menu = new QMenu(this);
+    menu->setAttribute(Qt::WA_DeleteOnClose);
+    const std::pair<Label, QString> kLabels[] = {{Label::None, tr("Nothing")}, {Label::Name, tr("Name")}, {Label::Kind, tr("Kind of hole")},
+                                                 {Label::GroundLevel, tr("Ground level")}, {Label::FinalDepth, tr("Final depth")}, {Label::Value, tr("Name and what it is coloured by")}};
+    for (const auto& [label, words] : kLabels) {
+        auto* a = menu->addAction(words, this, [this, l = label] { setLabel(l); });
+        a->setCheckable(true);
+        a->setChecked(m_label == label);
+    }
+    menu->popup(QCursor::pos());
+}
+
+QString PlanView::labelOf(std::size_t i) const {
+    const auto& h = (*products()->project.holes)[i];
+    const auto name = QString::fromStdString(m_names[i]);
+    switch (m_label) {
+    case Label::None: return {};
+    case Label::Name: return name;
+    case Label::Kind: return QString::fromStdString(h.type);
+    case Label::GroundLevel: return h.level ? QString::number(h.level->metres, 'f', 2) : QString();
+    case Label::FinalDepth: return h.finalDepth ? QString::number(h.finalDepth->metres, 'f', 2) : QString();
+    case Label::Value: break;
+    }
+    return i < m_values.size() && m_values[i] ? QString("%1: %2").arg(name).arg(*m_values[i], 0, 'g', 4) : name;
+}
+
+void PlanView::startPlacing(const QString& hole) {
+    m_placing = hole;
+    setCursor(Qt::CrossCursor);
+    setFocus();
+    emit summaryChanged();
+    update();
+}
 
 QRectF PlanView::worldBounds() const {
     if (!products() || !products()->frame) return {};
@@ -78,6 +170,19 @@ void PlanView::finishDrawing() {
 }
 
 void PlanView::clicked(QPointF p) {
+    if (!m_placing.isEmpty() && products()) {
+        const auto w = toWorld(p);
+        const auto name = std::exchange(m_placing, {});
+        unsetCursor();
+        emit summaryChanged();
+        try { // the place is given to the centimetre
+            emit editMade(setHolePlace(products()->project, name.toStdString(), {std::round(w.x() * 100) / 100, std::round(w.y() * 100) / 100}));
+            selection()->setHole(name);
+        } catch (const Error& e) {
+            emit failed(QString::fromStdString(e.what()));
+        }
+        return;
+    }
     if (m_drawing) {
         const auto w = toWorld(p);
         m_line.push_back({w.x(), w.y()});
@@ -85,7 +190,7 @@ void PlanView::clicked(QPointF p) {
         return;
     }
     const auto* hole = holeAt(p);
-    selection()->setHole(hole ? QString::fromStdString(displayName(*products()->project.holes, *hole)) : QString());
+    selection()->setHole(hole ? QString::fromStdString(m_names[std::size_t(hole - products()->project.holes->data())]) : QString());
 }
 
 void PlanView::mouseDoubleClickEvent(QMouseEvent* e) {
@@ -96,6 +201,11 @@ void PlanView::mouseDoubleClickEvent(QMouseEvent* e) {
 }
 
 void PlanView::keyPressEvent(QKeyEvent* e) {
+    if (!m_placing.isEmpty() && e->key() == Qt::Key_Escape) {
+        m_placing.clear();
+        unsetCursor();
+        return emit summaryChanged();
+    }
     if (m_drawing && (e->key() == Qt::Key_Return || e->key() == Qt::Key_Enter)) return finishDrawing();
     if (m_drawing && e->key() == Qt::Key_Escape) {
         m_line.clear();
@@ -110,7 +220,7 @@ void PlanView::hoveredAt(QPointF p) {
     if (m_drawing) update();
     if (!products()) return;
     const auto* hole = holeAt(p);
-    selection()->setHovered(hole ? QString::fromStdString(displayName(*products()->project.holes, *hole)) : QString());
+    selection()->setHovered(hole ? QString::fromStdString(m_names[std::size_t(hole - products()->project.holes->data())]) : QString());
     const double level = products()->terrain->levelAt(*m_cursor).value_or(kNoValue);
     QString unit;
     if (products()->model && !products()->project.sequence->units.empty())
@@ -187,12 +297,13 @@ void PlanView::paintLines(QPainter& painter) const {
     painter.drawPolyline(line);
 }
 
-void paintHoleSymbol(QPainter& painter, QPointF at, HoleKind kind, double size) {
+void paintHoleSymbol(QPainter& painter, QPointF at, HoleKind kind, double size, const QColor& fill) {
     painter.setPen(QPen(colour::ink, 1.4));
-    painter.setBrush(colour::paper);
+    painter.setBrush(fill.isValid() ? fill : colour::paper);
     switch (kind) {
     case HoleKind::Drilled:
         painter.drawEllipse(at, size, size);
+        if (fill.isValid()) break;
         painter.setBrush(colour::ink);
         painter.drawChord(QRectF(at - QPointF(size, size), QSizeF(2 * size, 2 * size)), 180 * 16, 180 * 16);
         break;
@@ -207,39 +318,95 @@ void paintHoleSymbol(QPainter& painter, QPointF at, HoleKind kind, double size) 
     }
 }
 
+namespace {
+
+/// Which part of the screen has something on it, in squares of a few pixels: labels keep out of each other's way.
+class Occupied {
+public:
+    explicit Occupied(const QSize& size) : m_columns(size.width() / kSquare + 1), m_rows(size.height() / kSquare + 1), m_taken(std::size_t(m_columns * m_rows), false) {}
+    bool free(const QRectF& box) const {
+        bool all = true;
+        each(box, [&](std::size_t i) { all = all && !m_taken[i]; });
+        return all;
+    }
+    void take(const QRectF& box) {
+        each(box, [&](std::size_t i) { m_taken[i] = true; });
+    }
+
+private:
+    static constexpr int kSquare = 4; // pixels
+    template <typename Use>
+    void each(const QRectF& box, Use&& use) const {
+        const int left = std::max(0, int(box.left()) / kSquare), right = std::min(m_columns - 1, int(box.right()) / kSquare);
+        const int top = std::max(0, int(box.top()) / kSquare), bottom = std::min(m_rows - 1, int(box.bottom()) / kSquare);
+        for (int r = top; r <= bottom; ++r)
+            for (int c = left; c <= right; ++c) use(std::size_t(r * m_columns + c));
+    }
+    int m_columns, m_rows;
+    mutable std::vector<bool> m_taken;
+};
+
+} // namespace
+
 void PlanView::paintHoles(QPainter& painter) const {
     const auto& holes = *products()->project.holes;
-    std::vector<QRectF> taken;
-    for (const auto& h : holes)
-        if (const auto p = h.place()) taken.emplace_back(toScreen(p->x, p->y) - QPointF(7, 7), QSizeF(14, 14));
+    Occupied occupied(size());
+    std::vector<std::size_t> order; // the selected one last, over the others
+    for (std::size_t i = 0; i < holes.size(); ++i)
+        if (const auto p = holes[i].place()) {
+            const auto at = toScreen(p->x, p->y);
+            if (!QRectF(rect()).adjusted(-20, -20, 20, 20).contains(at)) continue;
+            occupied.take({at - QPointF(7, 7), QSizeF(14, 14)});
+            order.push_back(i);
+        }
+    const auto chosen = selection()->hole().toStdString();
+    std::ranges::stable_partition(order, [&](std::size_t i) { return m_names[i] != chosen; });
     painter.setFont(bodyFont(11));
     const QFontMetricsF metrics(painter.font());
-    for (const auto& h : holes) {
-        const auto place = h.place();
-        if (!place) continue;
-        const auto at = toScreen(place->x, place->y);
-        const auto name = QString::fromStdString(displayName(holes, h));
+    for (const auto i : order) {
+        const auto& h = holes[i];
+        const auto at = toScreen(h.place()->x, h.place()->y);
+        const auto name = QString::fromStdString(m_names[i]);
         const bool selected = name == selection()->hole(), hovered = name == selection()->hovered();
         if (selected || hovered) {
             painter.setPen(QPen(colour::fox, selected ? 3 : 1.5));
             painter.setBrush(selected ? QColor(251, 233, 222, 180) : QColor(Qt::transparent));
             painter.drawEllipse(at, 11, 11);
         }
-        paintHoleSymbol(painter, at, kindOf(h));
-        if (!m_labels->isChecked() && !selected && !hovered) continue;
-        const double wide = metrics.horizontalAdvance(name);
+        const bool valued = i < m_values.size() && m_values[i];
+        const double span = m_high > m_low ? m_high - m_low : 1;
+        if (m_colouring && !valued) painter.setOpacity(0.45);
+        paintHoleSymbol(painter, at, kindOf(h), m_colouring && valued ? 7 : 6, valued ? valueColour((*m_values[i] - m_low) / span) : QColor());
+        painter.setOpacity(1);
+        if (h.leftOut) { // crossed out: it speaks of no surface
+            painter.setPen(QPen(colour::red, 1.6));
+            painter.drawLine(at + QPointF(-8, 8), at + QPointF(8, -8));
+        }
+        const auto label = labelOf(i).isEmpty() && (selected || hovered) ? name : labelOf(i);
+        if (label.isEmpty()) continue;
+        const double wide = metrics.horizontalAdvance(label);
         // right, left, above, below: the first that is free; none, no label
         for (const auto& offset : {QPointF(10, -7), QPointF(-10 - wide, -7), QPointF(-wide / 2, -23), QPointF(-wide / 2, 9)}) {
             const QRectF box(at + offset, QSizeF(wide, 14));
-            const bool free =
-                QRectF(rect()).contains(box) && std::ranges::none_of(taken, [&](const QRectF& t) { return t.intersects(box); });
-            if (!free && !selected && !hovered) continue;
-            taken.push_back(box);
+            if (!(QRectF(rect()).contains(box) && occupied.free(box)) && !selected && !hovered) continue;
+            occupied.take(box);
             painter.setPen(selected ? colour::fox : colour::ink);
-            painter.drawText(box, Qt::AlignLeft | Qt::AlignVCenter, name);
+            painter.drawText(box, Qt::AlignLeft | Qt::AlignVCenter, label);
             break;
         }
     }
+}
+
+void PlanView::paintLegend(QPainter& painter) const {
+    if (!m_colouring || std::isnan(m_low)) return;
+    const QRectF box(width() - 190, height() - 46, 178, 36);
+    painter.fillRect(box.adjusted(-6, -4, 6, 4), QColor(255, 253, 249, 225));
+    for (int k = 0; k < 60; ++k) painter.fillRect(QRectF(box.left() + k * box.width() / 60, box.top() + 15, box.width() / 60 + 1, 8), valueColour(k / 59.0));
+    painter.setPen(colour::ink);
+    painter.setFont(bodyFont(11));
+    painter.drawText(box, Qt::AlignTop | Qt::AlignLeft, QString::fromStdString(fox::words(*m_colouring, *products()->project.sequence)));
+    painter.drawText(box, Qt::AlignBottom | Qt::AlignLeft, QString::number(m_low, 'g', 4));
+    painter.drawText(box, Qt::AlignBottom | Qt::AlignRight, QString::number(m_high, 'g', 4));
 }
 
 void PlanView::paintScale(QPainter& painter) const {
@@ -273,6 +440,7 @@ void PlanView::paintEvent(QPaintEvent*) {
     paintLines(painter);
     paintHoles(painter);
     paintScale(painter);
+    paintLegend(painter);
 }
 
 } // namespace fox::app

@@ -1,4 +1,5 @@
 #pragma once
+#include "sequence/hole_values.h"
 #include "views/view.h"
 
 namespace fox::app {
@@ -12,11 +13,16 @@ public:
     QString summary() const override;
     QList<QAction*> tools() override;
     bool drawing() const { return m_drawing; }
+    /// What holes are coloured by; none: by nothing.
+    void setColouring(std::optional<HoleValue>);
+    enum class Label { None, Name, Kind, GroundLevel, FinalDepth, Value };
+    void setLabel(Label);
     /// Where a place is in the view, for pointers and tests.
     QPointF screenOf(Point2 p) const { return toScreen(p.x, p.y); }
 
 public slots:
     void startDrawing(); ///< of a section line: clicks set its corners, a double click or Enter ends it, Esc gives up
+    void startPlacing(const QString& hole); ///< the next click is its place; Esc gives up
     void centreOn(const QString& hole);
 
 protected:
@@ -34,16 +40,27 @@ private:
     void paintLines(QPainter&) const;
     void paintHoles(QPainter&) const;
     void paintScale(QPainter&) const;
+    void paintLegend(QPainter&) const;
+    void chooseColouring();
+    void chooseLabel();
+    void workOutValues();
+    QString labelOf(std::size_t hole) const;
     void finishDrawing();
     const Hole* holeAt(QPointF) const;
 
     bool m_drawing = false;
     Polyline2 m_line;
     std::optional<Point2> m_cursor;
-    QAction *m_fit, *m_draw, *m_labels;
+    QString m_placing; ///< the hole that the next click places
+    std::optional<HoleValue> m_colouring;
+    Label m_label = Label::Name;
+    std::vector<std::string> m_names;            ///< of the holes, in their order
+    std::vector<std::optional<double>> m_values; ///< what they are coloured by
+    double m_low = 0, m_high = 1;
+    QAction *m_fit, *m_draw, *m_colour, *m_labels;
 };
 
 /// The symbol of a hole: drilled a disc half filled, dug a square, pushed a triangle, others a diamond.
-void paintHoleSymbol(QPainter&, QPointF, HoleKind, double size = 6);
+void paintHoleSymbol(QPainter&, QPointF, HoleKind, double size = 6, const QColor& fill = {});
 
 } // namespace fox::app

@@ -1,5 +1,6 @@
 #pragma once
 #include <QObject>
+#include <QSet>
 #include <QString>
 #include <algorithm>
 
@@ -14,6 +15,7 @@ public:
     QString hovered() const { return m_hovered; } ///< the hole under the cursor
     QString unit() const { return m_unit; }
     int section() const { return m_section; }
+    bool unitHidden(const QString& code) const { return m_hiddenUnits.contains(code); } ///< in 3D
     double exaggeration() const { return m_exaggeration; } ///< of sections and 3D, 1 to 20
 
 public slots:
@@ -37,6 +39,14 @@ public slots:
         m_section = index;
         emit sectionChanged();
     }
+    void setUnitHidden(const QString& code, bool hidden) {
+        if (hidden == m_hiddenUnits.contains(code)) return;
+        if (hidden)
+            m_hiddenUnits.insert(code);
+        else
+            m_hiddenUnits.remove(code);
+        emit unitsShownChanged();
+    }
     void setExaggeration(double times) {
         times = std::clamp(times, 1.0, 20.0);
         if (m_exaggeration == times) return;
@@ -50,9 +60,11 @@ signals:
     void unitChanged();
     void sectionChanged();
     void exaggerationChanged();
+    void unitsShownChanged();
 
 private:
     QString m_hole, m_hovered, m_unit;
+    QSet<QString> m_hiddenUnits;
     int m_section = 0;
     double m_exaggeration = 5;
 };

@@ -1,5 +1,5 @@
 #pragma once
-#include "project/edits.h"
+#include "project/hole_edits.h"
 #include "project/products.h"
 #include "views/selection.h"
 

@@ -101,6 +101,12 @@ Edited setUnitColour(const Project& project, const std::string& unitCode, const 
     return withSequence(project, std::move(sequence), fmt::format("Colour of {}", unitCode));
 }
 
+Edited setUnitHatch(const Project& project, const std::string& unitCode, const std::string& ground) {
+    auto sequence = *project.sequence;
+    unitNamed(sequence, unitCode).hatch = ground;
+    return withSequence(project, std::move(sequence), fmt::format("Sign of {}", unitCode));
+}
+
 Edited setMethod(const Project& project, const std::string& unitCode, Method method) {
     auto sequence = *project.sequence;
     unitNamed(sequence, unitCode).recipe.settings.method = method;

@@ -19,6 +19,7 @@ Edited mergeCode(const Project&, const std::string& loggedCode, const std::strin
 Edited setUnitHeading(const Project&, const std::string& heading);
 Edited setUnitName(const Project&, const std::string& unitCode, const std::string& name);
 Edited setUnitColour(const Project&, const std::string& unitCode, const std::string& colour);
+Edited setUnitHatch(const Project&, const std::string& unitCode, const std::string& ground);
 Edited setMethod(const Project&, const std::string& unitCode, Method);
 Edited setBaseRule(const Project&, const std::string& unitCode, BaseRule);
 Edited setReference(const Project&, const std::string& unitCode, std::optional<BaseReference>);

@@ -274,6 +274,10 @@ void writeSequence(Database& db, const Sequence& sequence) {
         s.bind(6, toJson(u.recipe).dump());
         again(s);
     }
+    std::map<std::string, std::string> signs;
+    for (const auto& u : sequence.units)
+        if (!u.hatch.empty()) signs[u.code] = u.hatch;
+    setSetting(db, "unit_signs", json(signs).dump());
     setSetting(db, "unit_heading", sequence.unitHeading);
     setSetting(db, "unit_aliases", json(sequence.aliases).dump());
 }
@@ -283,7 +287,10 @@ Sequence readSequence(Database& db) {
     Statement s(db, "SELECT code, name, colour, base, logged, recipe FROM units ORDER BY fid");
     while (s.executeStep())
         out.units.push_back({text(s, 0), text(s, 1), text(s, 2), text(s, 3) == "laps" ? BaseRule::Laps : BaseRule::Cuts,
-                             json::parse(text(s, 4)).get<std::vector<std::string>>(), recipeOf(json::parse(text(s, 5)))});
+                             json::parse(text(s, 4)).get<std::vector<std::string>>(), recipeOf(json::parse(text(s, 5))), {}});
+    const auto signs = json::parse(setting(db, "unit_signs", "{}")).get<std::map<std::string, std::string>>();
+    for (auto& u : out.units)
+        if (const auto sign = signs.find(u.code); sign != signs.end()) u.hatch = sign->second;
     out.unitHeading = setting(db, "unit_heading", "");
     out.aliases = json::parse(setting(db, "unit_aliases", "{}")).get<std::map<std::string, std::string>>();
     return out;

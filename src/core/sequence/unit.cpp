@@ -1,6 +1,7 @@
 #include "sequence/unit.h"
 
 #include "base/text.h"
+#include "sequence/description.h"
 
 #include <array>
 
@@ -14,12 +15,21 @@ std::optional<std::size_t> Sequence::index(std::string_view code) const {
     return {};
 }
 
-std::string proposedColour(const std::string& unitName, std::size_t position) {
-    static constexpr std::pair<const char*, const char*> kByWord[] = {
+namespace {
+constexpr std::pair<const char*, const char*> kByWord[] = {
         {"topsoil", "#8d8178"},   {"made", "#a79d91"},   {"fill", "#a79d91"},      {"peat", "#7d6a50"},
         {"alluvi", "#c9b797"},    {"gravel", "#d8c074"}, {"till", "#b08e76"},      {"sand", "#e6d39a"},
         {"silt", "#cbbf9f"},      {"clay", "#b79a7c"},   {"weathered", "#a9b6bb"}, {"mudstone", "#90a0a9"},
         {"limestone", "#b9c4b4"}, {"chalk", "#dfe0d4"},  {"sandstone", "#d1a86b"}, {"rock", "#9c9a94"}};
+
+/// Whether a name speaks of a kind of ground.
+bool saysGround(const std::string& name) {
+    const auto said = lower(name);
+    return std::ranges::any_of(kByWord, [&](const auto& entry) { return said.find(entry.first) != std::string::npos; });
+}
+} // namespace
+
+std::string proposedColour(const std::string& unitName, std::size_t position) {
     static constexpr std::array kOthers{"#b3a58d", "#c7a98a", "#a8ad8b", "#c2b5a0", "#9aa79d", "#bd9f85"};
     const auto said = lower(unitName);
     for (const auto& [word, colour] : kByWord)
@@ -58,12 +68,21 @@ Sequence proposeSequence(const Holes& holes, const std::map<std::string, std::st
     std::map<std::string, double> score;
     for (const auto& c : codes) score[c] = wins(c);
     std::ranges::stable_sort(codes, [&](const auto& a, const auto& b) { return score[a] > score[b]; });
+    std::map<std::string, std::string> materials;
+    for (const auto& logged : loggedCodes(holes, sequence.unitHeading)) materials[logged.code] = logged.material;
     for (const auto& code : codes) {
         const auto named = codeNames.find(code);
+        const auto& material = materials[code];
         Unit unit;
         unit.code = code;
-        unit.name = named != codeNames.end() ? named->second : code;
-        unit.colour = proposedColour(unit.name, sequence.units.size());
+        if (named != codeNames.end())
+            unit.name = named->second;
+        else if (material.empty() || lower(code).find(material) != std::string::npos)
+            unit.name = code;
+        else
+            unit.name = fmt::format("{}{} ({})", upper(material.substr(0, 1)), material.substr(1), code);
+        unit.colour = proposedColour(unit.name + " " + material, sequence.units.size());
+        if (!saysGround(unit.name)) unit.hatch = material;
         sequence.units.push_back(std::move(unit));
     }
     return sequence;

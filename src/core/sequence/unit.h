@@ -31,6 +31,7 @@ struct Unit {
     /// over and under a lens); which one an interval is follows from its place in the hole.
     std::vector<std::string> logged;
     SurfaceRecipe recipe;
+    std::string hatch; ///< the ground whose sign is drawn ("clay"); empty: what the name says
     bool operator==(const Unit&) const = default;
 };
 
@@ -44,8 +45,8 @@ struct Sequence {
     std::optional<std::size_t> index(std::string_view code) const;
 };
 
-/// A sequence from the holes alone: codes ordered by which lies over which most often, names from
-/// `codeNames`, colours by what the name says. An empty heading is the first of unitHeadings().
+/// A sequence from the holes alone: codes ordered by which lies over which most often, names from `codeNames` or,
+/// where it has none, from the commonest material of the descriptions; colours and signs by name and material. An empty heading is the first of unitHeadings().
 Sequence proposeSequence(const Holes&, const std::map<std::string, std::string>& codeNames, const std::string& heading = {});
 
 /// An earth tone for a name that speaks of clay, sand, gravel and so on.

@@ -1,0 +1,104 @@
+#include "dialogs/source_sheet.h"
+
+#include "style/theme.h"
+
+#include <QFileDialog>
+#include <QFileInfo>
+#include <QFormLayout>
+#include <QLabel>
+#include <QLineEdit>
+#include <QPushButton>
+#include <QTreeWidget>
+
+namespace fox::app {
+
+namespace {
+QString qt(const std::string& s) { return QString::fromStdString(s); }
+} // namespace
+
+SourceSheet::SourceSheet(const Project& project, std::shared_ptr<const AgsFile> parsed, const QString& name, QWidget* parent)
+    : QDialog(parent), m_project(project), m_name(name), m_groups(new QTreeWidget(this)), m_crs(new QLineEdit(this)), m_words(new QLabel(this)),
+      m_again(new QPushButton(tr("Read again so"), this)), m_reading(this) {
+    setObjectName("sourceSheet");
+    setWindowTitle(name);
+    setAttribute(Qt::WA_DeleteOnClose);
+    resize(560, 520);
+    const auto file = std::ranges::find(*project.files, name.toStdString(), &SourceFile::name);
+    auto* title = new QLabel(name, this);
+    title->setStyleSheet("font-size: 16px; font-weight: 600;");
+    m_words->setWordWrap(true);
+    m_groups->setObjectName("sourceGroups");
+    m_groups->setHeaderLabels({tr("Group"), tr("Rows"), tr("Feeds")});
+    m_groups->setRootIsDecorated(false);
+    m_groups->setToolTip(tr("Ticked groups feed the holes. Double-click one to see its rows"));
+    m_groups->setAccessibleName(tr("Groups of the file"));
+    m_crs->setPlaceholderText(tr("the project's"));
+    m_again->setProperty("main", true);
+    m_again->setObjectName("readAgain");
+    auto* newer = new QPushButton(tr("Newer issue…"), this);
+    newer->setToolTip(tr("Look for the file where it came from, or choose one; what would change is shown first"));
+    auto* close = new QPushButton(tr("Close"), this);
+    auto* form = new QFormLayout;
+    form->addRow(tr("Coordinates in"), m_crs);
+    auto* buttons = new QHBoxLayout;
+    buttons->addWidget(newer);
+    buttons->addStretch(1);
+    buttons->addWidget(close);
+    buttons->addWidget(m_again);
+    auto* layout = new QVBoxLayout(this);
+    layout->setContentsMargins(20, 16, 20, 16);
+    layout->addWidget(title);
+    layout->addWidget(m_words);
+    layout->addWidget(m_groups, 1);
+    layout->addLayout(form);
+    layout->addLayout(buttons);
+    connect(close, &QPushButton::clicked, this, &QDialog::reject);
+    connect(m_again, &QPushButton::clicked, this, &SourceSheet::readAgain);
+    connect(m_groups, &QTreeWidget::itemDoubleClicked, this, [this](QTreeWidgetItem* item) {
+        emit tableAsked("group:" + m_name + ":" + item->text(0));
+        accept();
+    });
+    if (file == project.files->end()) return;
+    m_crs->setText(qt(file->settings.crs));
+    m_words->setText(tr("%1, %2 kB, %3 findings. %4").arg(qt(file->format)).arg(file->bytes.text->size() / 1000).arg(file->findings.size())
+                         .arg(file->path.empty() ? QString() : tr("Read from %1.").arg(qt(file->path))));
+    if (parsed)
+        for (const auto& g : parsed->groups) {
+            const QString what = feeds(g.name);
+            auto* item = new QTreeWidgetItem(m_groups, {qt(g.name), QString::number(g.rows.size()), what.isEmpty() ? tr("kept in the file") : what});
+            if (what == "tests" || what == "paths")
+                item->setCheckState(0, std::ranges::count(file->settings.groupsOut, g.name) ? Qt::Unchecked : Qt::Checked);
+        }
+    connect(newer, &QPushButton::clicked, this, [this, path = qt(file->path)] {
+        auto wanted = path;
+        if (wanted.isEmpty() || !QFileInfo::exists(wanted)) wanted = QFileDialog::getOpenFileName(this, tr("The newer issue of %1").arg(m_name));
+        if (wanted.isEmpty()) return;
+        accept();
+        emit newerAsked(wanted);
+    });
+}
+
+void SourceSheet::readAgain() {
+    const auto file = std::ranges::find(*m_project.files, m_name.toStdString(), &SourceFile::name);
+    if (file == m_project.files->end()) return reject();
+    auto settings = file->settings;
+    settings.crs = m_crs->text().trimmed().toStdString();
+    settings.groupsOut.clear();
+    for (int i = 0; i < m_groups->topLevelItemCount(); ++i) {
+        const auto* item = m_groups->topLevelItem(i);
+        if (!item->data(0, Qt::CheckStateRole).isNull() && item->checkState(0) != Qt::Checked) settings.groupsOut.push_back(item->text(0).toStdString());
+    }
+    m_again->setEnabled(false);
+    m_reading.start([project = m_project, name = file->name, settings](const Progress& progress) { return std::optional(rereadSource(project, name, settings, progress)); },
+                    [this](std::optional<Edited> e) {
+                        emit editMade(*e);
+                        accept();
+                    },
+                    [this](const QString& sentence) {
+                        m_again->setEnabled(true);
+                        m_words->setText(sentence);
+                        m_words->setStyleSheet(QString("color: %1;").arg(colour::red.name()));
+                    });
+}
+
+} // namespace fox::app

@@ -1,0 +1,155 @@
+#include "stages/holes_shelf.h"
+
+#include "base/errors.h"
+#include "project/hole_edits.h"
+#include "sequence/description.h"
+#include "style/theme.h"
+
+#include <QComboBox>
+#include <QLabel>
+#include <QLineEdit>
+#include <QPushButton>
+#include <QVBoxLayout>
+
+namespace fox::app {
+
+namespace {
+QString qt(const std::string& s) { return QString::fromStdString(s); }
+} // namespace
+
+HolesShelf::HolesShelf(Selection* s, QWidget* parent) : Shelf(tr("Holes"), s, parent) {
+    connect(mainButton(tr("Add source…"), tr("Bring in AGS, LAS or tables of holes")), &QPushButton::clicked, this, &Shelf::importAsked);
+}
+
+void HolesShelf::fillBody() {
+    const auto& p = products()->project;
+    heading(tr("Sources"));
+    bool any = false;
+    for (const auto& f : *p.files)
+        if (f.holes > 0 || f.format.starts_with("AGS") || f.format.starts_with("LAS"))
+            row(qt(f.name), QString::fromUtf8("%1 · %2").arg(qt(f.format), f.holes == 1 ? tr("1 hole") : tr("%1 holes").arg(f.holes)),
+                [this, name = f.name] { emit rereadAsked(qt(name)); }),
+                any = true;
+    if (!any) words(tr("No holes yet. Drop AGS files, LAS logs or tables of holes on the window, or press Add source."));
+    fillCodes();
+    const auto changed = p.corrections->size();
+    const auto out = std::ranges::count(*p.holes, true, &Hole::leftOut);
+    if (changed == 0 && out == 0) return;
+    heading(tr("What we changed"));
+    row(tr("Values corrected"), QString::number(changed), [this] { emit tableAsked("corrections"); });
+    if (out > 0) row(tr("Holes left out of surfaces"), QString::number(out));
+    offer(tr("Save the list as CSV…"), [this] { emit correctionsAsked(); });
+}
+
+void HolesShelf::fillCodes() {
+    const auto& p = products()->project;
+    if (p.sequence->units.empty()) return;
+    heading(tr("Logged codes"));
+    const auto headings = unitHeadings(*p.holes);
+    auto* column = new QComboBox;
+    column->setObjectName("unitHeadingChoice");
+    column->setToolTip(tr("Which column of the logs carries the unit. Another one makes the sequence anew"));
+    for (const auto& h : headings)
+        column->addItem(tr("%1: %2 % filled, %3 codes").arg(qt(h.heading)).arg(h.filled * 100, 0, 'f', 0).arg(h.codes), qt(h.heading));
+    column->setCurrentIndex(column->findData(qt(p.sequence->unitHeading)));
+    connect(column, &QComboBox::activated, this, [this, column] {
+        const auto wanted = column->currentData().toString().toStdString();
+        if (wanted != products()->project.sequence->unitHeading) emit editMade(setUnitHeading(products()->project, wanted));
+    });
+    wide(column);
+    std::map<std::string, int> counts;
+    for (const auto& h : products()->reading->holes)
+        for (const auto& i : h.intervals) ++counts[p.sequence->units[i.unit].code];
+    for (const auto& u : p.sequence->units) unitRow(u, QString::number(counts[u.code]));
+    offer(tr("All codes as a table"), [this] { emit tableAsked("codes"); });
+    for (const auto& f : products()->reading->findings)
+        if (f.rule == "FC-CODE") finding(f);
+}
+
+void HolesShelf::cardEdit(const QString& name, const char* objectName, const QString& value, const QString& remark,
+                          const std::function<Edited(double)>& edit) {
+    auto* box = new QWidget;
+    auto* line = new QHBoxLayout(box);
+    line->setContentsMargins(0, 0, 0, 0);
+    line->setSpacing(6);
+    auto* field = new QLineEdit(value, box);
+    field->setObjectName(objectName);
+    field->setPlaceholderText(tr("missing"));
+    field->setFixedWidth(96);
+    field->setAccessibleName(name);
+    line->addWidget(field);
+    auto* says = new QLabel(remark, box);
+    says->setStyleSheet(QString("color: %1;").arg(colour::red.name()));
+    says->setWordWrap(true);
+    line->addWidget(says, 1);
+    connect(field, &QLineEdit::editingFinished, this, [this, field, value, edit] {
+        auto text = field->text().trimmed();
+        if (text == value) return;
+        bool ok = false;
+        const double number = text.remove(QChar(0x2009)).remove(' ').replace(',', '.').toDouble(&ok);
+        if (!ok) {
+            field->setText(value);
+            return emit failed(tr("\"%1\" is no number.").arg(text));
+        }
+        emit editMade(edit(number));
+    });
+    cardWidget(name, box);
+}
+
+void HolesShelf::fillCard() {
+    const auto& project = products()->project;
+    const auto* h = findHole(*project.holes, selection()->hole().toStdString());
+    if (!h) return;
+    const auto name = selection()->hole().toStdString();
+    cardTitle(selection()->hole(), qt(typeInWords(h->type)) + QString::fromUtf8(" · ") + qt(h->project));
+    const auto number = [](const std::optional<double>& v) { return v ? QString::number(*v, 'f', 2) : QString(); };
+    const auto edit = [this] { return products()->project; };
+    cardEdit(tr("Easting"), "editEasting", number(h->easting), {}, [=](double v) { return setHolePlace(edit(), name, {v, h->northing.value_or(0)}); });
+    cardEdit(tr("Northing"), "editNorthing", number(h->northing), {}, [=](double v) { return setHolePlace(edit(), name, {h->easting.value_or(0), v}); });
+    const auto terrain = h->place() ? products()->terrain->levelAt(*h->place()) : std::nullopt;
+    const bool off = terrain && h->level && std::abs(*terrain - h->level->metres) > kLevelOff;
+    cardEdit(tr("Ground level"), "editLevel", number(h->level ? std::optional(h->level->metres) : std::nullopt),
+             terrain && (off || !h->level) ? tr("terrain: %1").arg(metres(*terrain)) : QString(), [=](double v) { return setHoleLevel(edit(), name, Level{v}); });
+    cardEdit(tr("Final depth"), "editDepth", number(h->finalDepth ? std::optional(h->finalDepth->metres) : std::nullopt), {},
+             [=](double v) { return setFinalDepth(edit(), name, Depth{v}); });
+    cardFact(tr("Path"), h->stations.empty() ? tr("vertical (no survey)")
+                                             : tr("inclined %1° towards %2°").arg(h->stations.front().inclination).arg(h->stations.front().azimuth));
+    cardFact(tr("Stops in"), stopsIn());
+    QStringList tests;
+    const auto count = [&](std::size_t n, const QString& words) {
+        if (n > 0) tests << QString::number(n) + " " + words;
+    };
+    count(h->blowCounts.size(), tr("SPT"));
+    count(h->samples.size(), tr("samples"));
+    count(h->coreRuns.size(), tr("core runs"));
+    count(h->strikes.size(), tr("water strikes"));
+    count(h->curves.size(), tr("curves"));
+    if (!tests.isEmpty()) cardFact(tr("Tests"), tests.join(", "));
+    cardFact(tr("From"), tr("%1, line %2").arg(qt(h->file)).arg(h->line));
+    auto* buttons = new QWidget;
+    auto* line = new QHBoxLayout(buttons);
+    line->setContentsMargins(0, 2, 0, 0);
+    auto* leave = new QPushButton(h->leftOut ? tr("Use for surfaces") : tr("Leave out"), buttons);
+    leave->setObjectName("leaveOut");
+    leave->setToolTip(tr("A hole that is left out stays visible, and speaks of no surface and no ground"));
+    connect(leave, &QPushButton::clicked, this, [this, name, out = !h->leftOut] { emit editMade(setLeftOut(products()->project, name, out)); });
+    auto* place = new QPushButton(tr("Place on plan"), buttons);
+    place->setObjectName("placeHole");
+    connect(place, &QPushButton::clicked, this, [this] { emit placeAsked(selection()->hole()); });
+    line->addWidget(leave);
+    line->addWidget(place);
+    line->addStretch(1);
+    cardWide(buttons);
+}
+
+QString HolesShelf::stopsIn() const {
+    for (const auto& read : products()->reading->holes)
+        if (qt(read.name) == selection()->hole() && !read.intervals.empty()) {
+            const auto u = read.intervals.back().unit;
+            const auto unit = qt(products()->project.sequence->units[u].name);
+            return u + 1 < products()->project.sequence->units.size() ? tr("%1, base not reached").arg(unit) : unit;
+        }
+    return tr("nothing that is logged");
+}
+
+} // namespace fox::app
