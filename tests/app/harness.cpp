@@ -1,5 +1,7 @@
 #include "harness.h"
 
+#include "dialogs/import_sheet.h"
+
 #include <QDropEvent>
 #include <QMimeData>
 #include <QtTest>
@@ -25,6 +27,10 @@ DemoWindow::DemoWindow(const char* stage) : m_window(std::make_unique<app::MainW
 DemoWindow::~DemoWindow() = default;
 
 void DemoWindow::settle() {
+    waitFor("imports to be done", [this] {
+        const auto* sheet = m_window->findChild<app::ImportSheet*>();
+        return !sheet || !sheet->reading();
+    });
     waitFor("the work to be done", [this] { return m_window->settled(); });
     QCoreApplication::processEvents();
 }

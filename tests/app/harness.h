@@ -38,7 +38,10 @@ void press(QWidget*, Qt::Key, Qt::KeyboardModifiers = Qt::NoModifier);
 /// A child of a dialog or window by object name; fails the test if it is not there.
 template <typename T>
 T* child(QWidget* of, const char* name) {
-    auto* found = of->findChild<T*>(name);
+    // what a refilled card has put away is still there for a moment, hidden
+    T* found = nullptr;
+    for (auto* candidate : of->findChildren<T*>(name))
+        if (!found || !candidate->isHidden()) found = candidate;
     if (!found) throw std::runtime_error(std::string("no child named ") + name);
     return found;
 }

@@ -102,7 +102,7 @@ TEST_CASE("A table's columns are guessed, corrected by hand and remembered", "[w
     emit child<QComboBox>(sheet, "tableAs")->activated(1);
     waitUntilRead(sheet);
     CHECK(role(0)->currentText() == "hole");
-    CHECK(role(4)->currentText().startsWith("depth to top of the unit"));
+    CHECK(role(4)->currentText().startsWith("top of the unit"));
     CHECK(preview->item(1, 0)->text() == "T1");
     role(3)->setCurrentIndex(int(ColumnRole::Ignored));
     emit role(3)->activated(int(ColumnRole::Ignored));
@@ -128,7 +128,7 @@ TEST_CASE("Rows copied from a spreadsheet are pasted as a table", "[window][hole
     QGuiApplication::clipboard()->setText("Hole\tEasting\tNorthing\tLevel\nP1\t480500\t6120500\t24.5\n");
     press(&*window, Qt::Key_V, Qt::ControlModifier | Qt::ShiftModifier);
     auto* sheet = importSheet(*window);
-    CHECK(child<QLabel>(sheet, "importFacts")->text().contains("1 holes"));
+    CHECK(child<QLabel>(sheet, "importFacts")->text().contains("1 hole:"));
     click(child<QPushButton>(sheet, "importButton"), {10, 10});
     window.settle();
     CHECK(findHole(*window.project().holes, "P1")->level == Level{24.5});
@@ -206,7 +206,7 @@ TEST_CASE("Any group is a table whose cells can be edited, filtered and traced",
     CHECK(window.project().corrections->size() == 1);
     picture(&*window, "group_table");
     view->show("corrections");
-    CHECK(view->table()->model()->rowCount() == 0); // the filter stays
+    CHECK(view->table()->model()->rowCount() == 1);
     child<QLineEdit>(view, "tableFilter")->clear();
     CHECK(view->table()->model()->rowCount() == 1);
     press(&*window, Qt::Key_Z, Qt::ControlModifier);
@@ -237,6 +237,7 @@ TEST_CASE("Codes are listed with counts and materials; typing a unit merges a sp
 TEST_CASE("Values are pasted from a spreadsheet as one edit", "[window][holes]") {
     DemoWindow window("holes");
     auto* table = window.view<TableView>()->table();
+    table->setFocus();
     table->setCurrentIndex(table->model()->index(0, HoleLevelColumn));
     QGuiApplication::clipboard()->setText("11.5\n12,5\n");
     press(table, Qt::Key_V, Qt::ControlModifier);
@@ -331,10 +332,10 @@ TEST_CASE("Reading a large file keeps the window alive, shows progress and can b
     const QTemporaryDir folder;
     std::string text = readBytes(FOX_DEMO "/phase1_main.ags");
     text += "\r\n\"GROUP\",\"SCPT\"\r\n\"HEADING\",\"LOCA_ID\",\"SCPT_DPTH\",\"SCPT_RES\"\r\n\"UNIT\",\"\",\"m\",\"MN/m2\"\r\n\"TYPE\",\"ID\",\"2DP\",\"4DP\"\r\n";
-    for (int i = 0; i < 900000; ++i) text += fmt::format("\"DATA\",\"QB101\",\"{:.2f}\",\"1.2345\"\r\n", i * 0.01);
+    for (int i = 0; i < 2500000; ++i) text += fmt::format("\"DATA\",\"QB101\",\"{:.2f}\",\"1.2345\"\r\n", i * 0.01);
     const auto path = write(folder, "large.ags", text);
     DemoWindow window("holes");
-    auto* sheet = new ImportSheet({path}, [&] { return window.project(); }, &*window);
+    auto* sheet = new ImportSheet(QStringList{path}, [&] { return window.project(); }, &*window);
     sheet->setAttribute(Qt::WA_DeleteOnClose);
     sheet->open();
     REQUIRE(sheet->reading());
@@ -342,11 +343,13 @@ TEST_CASE("Reading a large file keeps the window alive, shows progress and can b
     bool stopped = false;
     waitFor("the end of reading", [&] {
         ++turns;
-        if (turns == 3 && sheet->reading()) stopped = true, click(child<QPushButton>(sheet, "stopReading"), {8, 8});
+        if (turns == 1 && sheet->reading()) stopped = true, click(child<QPushButton>(sheet, "stopReading"), {8, 8});
         return !sheet->reading();
     });
     REQUIRE(stopped);
-    CHECK(child<QLabel>(sheet, "importFacts")->text().contains("Stopped"));
+    const auto said = child<QLabel>(sheet, "importFacts")->text().toStdString();
+    CAPTURE(said);
+    CHECK(said.find("Stopped") != said.npos);
     CHECK_FALSE(child<QPushButton>(sheet, "importButton")->isEnabled());
     sheet->reject();
 }

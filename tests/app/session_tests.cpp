@@ -215,6 +215,6 @@ TEST_CASE("Every stage has a shelf and a figure, also for a project with nothing
             selection.setUnit({});
         }
     }
-    CHECK(stages()[1].figure(*full).state == Severity::Error); // a hole at 0, 0
+    CHECK(stages()[1].figure(*full).state == Severity::Warning); // a hole at 0, 0
     CHECK(stages()[1].figure(*empty).count == 0);
 }

@@ -175,6 +175,7 @@ TEST_CASE("Closed and opened again, all is as it was", "[window]") {
         DemoWindow window("holes");
         dropFiles(&*window, {kLater});
         click(child<QPushButton>(importSheet(*window), "importButton"), {10, 10});
+        window.settle();
         window->session()->apply(addSection(window.project(), {{480100, 6120100}, {480900, 6120800}}));
         window->selection()->setHole("QB303");
         window->selection()->setSection(3);

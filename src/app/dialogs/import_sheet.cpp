@@ -72,8 +72,8 @@ ImportSheet::ImportSheet(const QStringList& paths, std::function<Project()> proj
     next();
 }
 
-ImportSheet::ImportSheet(const QString& pasted, std::function<Project()> project, QWidget* parent) : ImportSheet(std::move(project), parent) {
-    m_file = {"pasted.csv", "", SharedBytes(pasted.toStdString()), 0, {}, {}, ""};
+ImportSheet::ImportSheet(const PastedText& pasted, std::function<Project()> project, QWidget* parent) : ImportSheet(std::move(project), parent) {
+    m_file = {"pasted.csv", "", SharedBytes(pasted.text.toStdString()), 0, {}, {}, ""};
     m_all->hide();
     m_skip->setText(tr("Leave it out"));
     understand();
@@ -391,7 +391,7 @@ void ImportSheet::showFacts() {
     }
     facts = text(u.file.format);
     if (!u.project.empty()) facts += tr(", project %1%2").arg(text(u.project), u.title.empty() ? QString() : ": " + text(u.title));
-    facts += tr(". %1 holes").arg(u.holes.size());
+    facts += ". " + (u.holes.size() == 1 ? tr("1 hole") : tr("%1 holes").arg(u.holes.size()));
     const auto words = changeWords(m_read->changes);
     if (!words.isEmpty()) facts += ": " + words.join(", ");
     facts += ".";
@@ -400,7 +400,10 @@ void ImportSheet::showFacts() {
     const auto kinds = [&](HoleChange::Kind k) { return std::ranges::count(m_read->changes, k, &HoleChange::kind); };
     const auto fresh = kinds(HoleChange::Kind::New), changed = kinds(HoleChange::Kind::Changed);
     const bool update = m_existing->currentIndex() == 1;
-    m_import->setText(update && changed > 0 ? tr("Import %1 holes, update %2").arg(fresh).arg(changed) : tr("Import %1 holes").arg(fresh));
+    const auto holesIn = [](auto n) { return n == 1 ? tr("1 hole") : tr("%1 holes").arg(n); };
+    m_import->setText(!update || changed == 0 ? tr("Import %1").arg(holesIn(fresh))
+                      : fresh == 0            ? tr("Update %1").arg(holesIn(changed))
+                                              : tr("Import %1, update %2").arg(holesIn(fresh)).arg(changed));
     m_import->setEnabled(fresh > 0 || (update && (changed > 0 || kinds(HoleChange::Kind::Gone) > 0)));
 }
 

@@ -30,7 +30,10 @@ public:
     /// `project` gives the version to add to, asked anew for each file.
     ImportSheet(const QStringList& paths, std::function<Project()> project, QWidget* parent);
     /// Text that was pasted, as a table.
-    ImportSheet(const QString& pasted, std::function<Project()> project, QWidget* parent);
+    struct PastedText {
+        QString text;
+    };
+    ImportSheet(const PastedText&, std::function<Project()> project, QWidget* parent);
     ~ImportSheet() override;
     bool reading() const { return m_reading.busy() || m_importing.busy(); }
 

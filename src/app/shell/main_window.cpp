@@ -369,7 +369,7 @@ void MainWindow::saveCorrections() {
 void MainWindow::pasteTable() {
     const auto text = QGuiApplication::clipboard()->text();
     if (text.trimmed().isEmpty()) return m_status->say(tr("There is no text to paste: copy rows in a spreadsheet first."));
-    openSheet(new ImportSheet(text, [this] { return m_session->project(); }, this));
+    openSheet(new ImportSheet(ImportSheet::PastedText{text}, [this] { return m_session->project(); }, this));
 }
 
 void MainWindow::openSheet(ImportSheet* sheet) {

@@ -5,6 +5,8 @@
 #include <QKeyEvent>
 #include <QMouseEvent>
 #include <QOpenGLContext>
+#include <QOpenGLFunctions>
+#include <QOpenGLContext>
 #include <QWheelEvent>
 #include <numbers>
 #include <vtkCamera.h>
@@ -113,6 +115,13 @@ void BlockCanvas::paintGL() {
     state->Push();
     m_vtk->window->OpenGLInitState();
     m_vtk->window->Render();
+    // what is see-through must not make the widget so: Qt would blend what lies behind it
+    auto* gl = QOpenGLContext::currentContext()->functions();
+    gl->glBindFramebuffer(GL_FRAMEBUFFER, defaultFramebufferObject());
+    gl->glColorMask(GL_FALSE, GL_FALSE, GL_FALSE, GL_TRUE);
+    gl->glClearColor(0, 0, 0, 1);
+    gl->glClear(GL_COLOR_BUFFER_BIT);
+    gl->glColorMask(GL_TRUE, GL_TRUE, GL_TRUE, GL_TRUE);
     state->Pop();
 }
 

@@ -96,7 +96,7 @@ public:
             for (const auto& b : products.modelGrid->bases)
                 for (const double z : b.values) m_floor = std::fmin(m_floor, z);
         m_floor -= 4; // so that the oldest unit shows
-        m_lastRow = std::max(1, int(std::lround((1 - look.cut) * (m_frame.rows() - 1))));
+        m_lastRow = std::max(1, int(std::lround((look.block ? 1 - look.cut : 1) * (m_frame.rows() - 1))));
     }
 
     void fill(BlockScene::Extent& extent, std::vector<BlockScene::Top>& tops) {
@@ -244,7 +244,8 @@ private:
     void addHoles(std::vector<BlockScene::Top>& tops) {
         tops.clear();
         Shapes sticks, chosen;
-        const double thick = std::max(2.5, (m_frame.xmax - m_frame.xmin) / 400);
+        // alone they are what is looked at
+        const double thick = std::max(2.5, (m_frame.xmax - m_frame.xmin) / (m_look.block ? 400 : 220));
         for (const auto& read : m_products.reading->holes) {
             const auto path = HolePath::of(*read.hole);
             if (!path) continue;
@@ -263,10 +264,10 @@ private:
                     if (const auto code = i.codes.find(m_look.stickHeading); i.usable() && code != i.codes.end()) draw(i.top, i.base, codeFill(code->second).darker(112));
             }
             // a mast over the ground, so that a hole is seen from above
-            const double mast = thick * 7;
+            const double mast = thick * (m_look.block ? 7 : 1.5);
             to.line(to.point(x(head.x), y(head.y), z(head.z)), to.point(x(head.x), y(head.y), z(head.z) + mast), colour::ink);
             tops.push_back({name, {x(head.x), y(head.y), z(head.z) + mast}});
-            addHead(tops.back(), thick * (name == m_look.hole ? 3.2 : 2), name == m_look.hole);
+            addHead(tops.back(), thick * (name == m_look.hole ? 2.6 : m_look.block ? 2 : 1.2), name == m_look.hole);
         }
         for (auto* shapes : {&sticks, &chosen}) {
             if (shapes->empty()) continue;
@@ -276,7 +277,7 @@ private:
             tube->SetRadius(shapes == &chosen ? thick * 1.4 : thick * 0.8);
             tube->SetNumberOfSides(8);
             tube->Update();
-            addActor(m_renderer, tube->GetOutput(), 1, true);
+            addActor(m_renderer, tube->GetOutput(), 1, m_look.block);
         }
     }
 

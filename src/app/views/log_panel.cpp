@@ -47,7 +47,7 @@ void LogPanel::paint(QPainter& painter, const QString& chosenUnit, const std::op
     paintColumn(painter, chosenUnit, moved);
     // words first, then what there is room for beside them, the most asked for before the rest
     double x = columnRight() + 4, right = m_area.right() - 4;
-    const auto room = [&](double wide) { return right - x - wide >= (h.intervals.empty() ? 0 : kLeastWords); };
+    const auto room = [&](double wide) { return right - x - wide >= (h.intervals.empty() ? -1 : kLeastWords); };
     if ((!h.strikes.empty() || !h.installations.empty()) && room(kWater)) paintWater(painter, x), x += kWater;
     if (!h.blowCounts.empty() && room(kTrack)) right -= kTrack, paintBlows(painter, right, kTrack - 6);
     if (!h.samples.empty() && room(kSamples)) paintSamples(painter, x), x += kSamples;
@@ -195,7 +195,7 @@ void LogPanel::paintWords(QPainter& painter, double x, double wide) const {
     }
 }
 
-void LogPanel::paintTrack(QPainter& painter, double x, double wide, const QString& name, double low, double high) const {
+void LogPanel::paintTrack(QPainter& painter, double x, double wide, const QString& name, double low, double high, const QString& unit) const {
     painter.setPen(QPen(colour::line, 1));
     painter.drawLine(QPointF(x, yOf(0)), QPointF(x, yOf(m_deepest)));
     painter.drawLine(QPointF(x + wide, yOf(0)), QPointF(x + wide, yOf(m_deepest)));
@@ -204,7 +204,7 @@ void LogPanel::paintTrack(QPainter& painter, double x, double wide, const QStrin
     const auto elided = QFontMetrics(painter.font()).elidedText(name, Qt::ElideRight, int(wide + 4));
     painter.drawText(QRectF(x - 2, m_area.top() + 19, wide + 6, 13), Qt::AlignLeft, elided);
     painter.drawText(QRectF(x - 2, m_area.bottom() - 18, wide + 4, 13), Qt::AlignLeft, QString::number(low, 'g', 3));
-    painter.drawText(QRectF(x - 2, m_area.bottom() - 18, wide + 4, 13), Qt::AlignRight, QString::number(high, 'g', 3));
+    painter.drawText(QRectF(x - 2, m_area.bottom() - 18, wide + 4, 13), Qt::AlignRight, QString::number(high, 'g', 3) + (wide > 70 && !unit.isEmpty() ? " " + unit : QString()));
 }
 
 void LogPanel::paintBlows(QPainter& painter, double x, double wide) const {
@@ -226,7 +226,7 @@ void LogPanel::paintCurve(QPainter& painter, const Curve& c, double x, double wi
         if (!std::isnan(r.value)) high = std::max(high, r.value), low = std::min(low, r.value);
     high = roundUp(high);
     const auto at = [&](const Curve::Reading& r) { return QPointF(x + wide * (r.value - low) / (high - low), yOf(r.depth)); };
-    paintTrack(painter, x, wide, qt(c.unit.empty() ? c.name : c.name + ", " + c.unit), low, high);
+    paintTrack(painter, x, wide, qt(c.name), low, high, qt(c.unit));
     painter.setPen(QPen(ink, 1.1));
     painter.setBrush(ink);
     if (c.single) {

@@ -230,6 +230,7 @@ public:
         return c == 1 ? code.intervals : c == 2 ? code.holes : code.metres;
     }
     QColor colour(int row, int c) const override { return unitOf(row) ? QColor() : c == 0 ? colour::red : colour::muted; }
+    const Unit* swatch(int row, int c) const override { return c == 4 ? unitOf(row) : nullptr; }
     QString tip(int row, int c) const override {
         if (c == 7) return text(row, c);
         return unitOf(row) ? QString() : tr("No unit yet: type the code of a unit, or this code for a unit of its own");

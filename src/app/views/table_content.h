@@ -32,6 +32,7 @@ public:
     virtual std::optional<double> number(int row, int column) const = 0; ///< of a numeric column; for sorting
     virtual QString tip(int, int) const { return {}; }
     virtual QColor colour(int, int) const { return {}; } ///< of the text; invalid: as usual
+    virtual const Unit* swatch(int, int) const { return nullptr; } ///< the unit whose fill and sign stand before the text
     virtual QString hole(int) const { return {}; }       ///< the hole that a row is of
     /// The edit that a typed value makes. @throws Error saying why it can't be
     virtual Edited edit(const Project&, int, int, const QString&) const { throw Error("This value can't be edited."); }

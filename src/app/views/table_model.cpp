@@ -1,5 +1,7 @@
 #include "views/table_model.h"
 
+#include "style/theme.h"
+
 #include <QBrush>
 
 namespace fox::app {
@@ -138,6 +140,9 @@ QVariant TableModel::data(const QModelIndex& index, int role) const {
     switch (role) {
     case Qt::DisplayRole: return m_content->text(row, c);
     case Qt::EditRole: return m_content->plain(row, c);
+    case Qt::DecorationRole:
+        if (const auto* unit = m_content->swatch(row, c)) return swatch(*unit, 14);
+        return {};
     case Qt::TextAlignmentRole: return int((m_content->columns()[std::size_t(c)].numeric ? Qt::AlignRight : Qt::AlignLeft) | Qt::AlignVCenter);
     case Qt::ToolTipRole:
         if (const auto tip = m_content->tip(row, c); !tip.isEmpty()) return tip;

@@ -64,7 +64,7 @@ const std::vector<RoleNames>& roleNames() {
         {Code, "unit", {"unit", "code", "geology", "geology code", "stratum", "layer", "formation", "lithology", "lith", "geol geol", "unit code",
                         "strata", "geol code", "material"}},
         {Description, "description", {"description", "desc", "log", "geol desc", "remarks", "comment", "comments"}},
-        {UnitTop, "depth to top of the unit that it is named after", {}},
+        {UnitTop, "top of the unit so named", {}},
         {Depth, "depth of the value", {"depth", "test depth", "sample depth", "spt depth", "dpth"}},
         {Value, "value at a depth", {"n", "n value", "nval", "spt n", "blows", "value", "result", "reading"}},
         {Inclination, "inclination", {"inclination", "dip", "incl", "plunge"}},
