@@ -187,7 +187,7 @@ TEST_CASE("Groups left out at the import are added later from the project", "[wi
 TEST_CASE("Any group is a table whose cells can be edited, filtered and traced", "[window][holes]") {
     DemoWindow window("holes");
     auto* view = window.view<TableView>();
-    view->show("group:phase1_main.ags:GEOL");
+    view->showTable("group:phase1_main.ags:GEOL");
     auto* model = view->table()->model();
     CHECK(view->summary().startsWith("GEOL of phase1_main.ags"));
     const int rows = model->rowCount();
@@ -205,7 +205,7 @@ TEST_CASE("Any group is a table whose cells can be edited, filtered and traced",
     CHECK(view->table()->model()->index(1, column).data(Qt::ToolTipRole).toString().contains(was));
     CHECK(window.project().corrections->size() == 1);
     picture(&*window, "group_table");
-    view->show("corrections");
+    view->showTable("corrections");
     CHECK(view->table()->model()->rowCount() == 1);
     child<QLineEdit>(view, "tableFilter")->clear();
     CHECK(view->table()->model()->rowCount() == 1);
@@ -217,7 +217,7 @@ TEST_CASE("Any group is a table whose cells can be edited, filtered and traced",
 TEST_CASE("Codes are listed with counts and materials; typing a unit merges a spelling", "[window][holes]") {
     DemoWindow window("holes");
     auto* view = window.view<TableView>();
-    view->show("codes");
+    view->showTable("codes");
     picture(&*window, "codes");
     auto* model = view->table()->model();
     int row = -1, till = -1;
@@ -352,4 +352,48 @@ TEST_CASE("Reading a large file keeps the window alive, shows progress and can b
     CHECK(said.find("Stopped") != said.npos);
     CHECK_FALSE(child<QPushButton>(sheet, "importButton")->isEnabled());
     sheet->reject();
+}
+
+TEST_CASE("A finding about a row of a file leads to the row", "[window][holes]") {
+    const QTemporaryDir folder;
+    auto text = readBytes(FOX_DEMO "/phase3_later.ags");
+    const auto at = text.find("\"DATA\",\"QB301\"", text.find("\"GROUP\",\"GEOL\""));
+    text.replace(at, 14, "\"DATA\",\"QB777\"");
+    DemoWindow window("holes");
+    dropFiles(&*window, {write(folder, "lost.ags", text)});
+    click(child<QPushButton>(importSheet(*window), "importButton"), {10, 10});
+    window.settle();
+    const auto& findings = *window->session()->products()->findings;
+    const auto lost = std::ranges::find_if(findings, [](const Finding& f) { return f.rule == "AGS4 Rule 10c"; });
+    REQUIRE(lost != findings.end());
+    auto* list = child<QListWidget>(&*window, "findingList");
+    child<QPushButton>(&*window, "findingCounts")->click();
+    list->setCurrentRow(int(lost - findings.begin()));
+    picture(&*window, "findings");
+    click(child<QPushButton>(&*window, "showFinding"), {10, 8});
+    auto* table = window.view<TableView>();
+    CHECK(table->shown() == "group:lost.ags:GEOL");
+    CHECK(table->table()->currentIndex().siblingAtColumn(0).data().toInt() == lost->line);
+    CHECK(table->table()->currentIndex().siblingAtColumn(1).data() == "QB777");
+}
+
+TEST_CASE("A unit is named and drawn otherwise on its card", "[window][holes]") {
+    DemoWindow window("sequence");
+    window->selection()->setUnit("TL");
+    auto* name = child<QLineEdit>(&*window, "unitName");
+    name->setFocus();
+    name->selectAll();
+    QTest::keyClicks(name, "Lower Till");
+    press(name, Qt::Key_Return);
+    window.settle();
+    auto* sign = child<QComboBox>(&*window, "unitSign");
+    const int clay = sign->findData("clay");
+    REQUIRE(clay > 0);
+    sign->setCurrentIndex(clay);
+    emit sign->activated(clay);
+    window.settle();
+    const auto& unit = window.project().sequence->units[*window.project().sequence->index("TL")];
+    CHECK(unit.name == "Lower Till");
+    CHECK(unit.hatch == "clay");
+    picture(&*window, "unit_card");
 }

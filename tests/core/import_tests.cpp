@@ -261,6 +261,10 @@ TEST_CASE("Faults of sense come with what can be done about them", "[holes]") {
         REQUIRE(found("FC-GAP"));
         CHECK(found("FC-GAP")->remedy->kind == Remedy::Kind::CloseGap);
     }
+    SECTION("a place off the earth") {
+        holes[2].easting = 7.8e93;
+        CHECK(found("FC-FAR-OFF"));
+    }
     SECTION("twins") {
         holes[3].easting = *holes[0].easting + 0.04, holes[3].northing = holes[0].northing;
         CHECK(found("FC-TWIN")->message.find("H0") != std::string::npos);

@@ -295,8 +295,8 @@ void MainWindow::productsChanged() {
 void MainWindow::fillFind() {
     std::vector<FindBox::Entry> entries;
     const auto products = m_session->products();
-    for (const auto& h : *products->project.holes) {
-        const auto name = QString::fromStdString(displayName(*products->project.holes, h));
+    for (const auto& holeName : displayNames(*products->project.holes)) {
+        const auto name = QString::fromStdString(holeName);
         entries.push_back({name, [this, name] {
                                m_selection->setHole(name);
                                if (auto* plan = page()->find<PlanView>()) plan->centreOn(name);
@@ -317,7 +317,9 @@ void MainWindow::fillFind() {
 }
 
 void MainWindow::showFinding(const Finding& f) {
+    if (f.hole.empty() && f.line > 0) return showLine(f);
     if (f.hole.empty()) return;
+    if (!findHole(*m_session->project().holes, f.hole)) return showLine(f); // a row of a hole that is not there
     showStage(f.rule == "FC-CODE" || f.rule == "FC-ORDER" ? "sequence" : f.rule == "FC-BOUND" ? "model" : "holes");
     m_selection->setHole(QString::fromStdString(f.hole));
 }
@@ -339,7 +341,22 @@ void MainWindow::placeHole(const QString& name) {
 
 void MainWindow::showTable(const QString& key) {
     if (!page()->find<TableView>()) showStage("holes");
-    if (auto* table = page()->find<TableView>()) table->show(key);
+    if (auto* table = page()->find<TableView>()) table->showTable(key);
+}
+
+/// The row of an imported file that a finding is about.
+void MainWindow::showLine(const Finding& f) {
+    const auto products = m_session->products();
+    if (!products) return;
+    for (const auto& file : products->agsFiles)
+        if (file && file->name == f.file)
+            for (const auto& g : file->groups)
+                if (g.name == f.group || std::ranges::any_of(g.rows, [&](const auto& r) { return r.line == f.line; })) {
+                    showTable(QString::fromStdString("group:" + file->name + ":" + g.name));
+                    if (auto* table = page()->find<TableView>()) table->showLine(f.line);
+                    return;
+                }
+    m_status->say(QString::fromStdString(describe(f)));
 }
 
 void MainWindow::showSource(const QString& name) {

@@ -50,6 +50,7 @@ private:
     void projectChanged();
     void productsChanged();
     void showFinding(const Finding&);
+    void showLine(const Finding&);
     void drawSection();
     void applyRemedy(const Remedy&);
     void placeHole(const QString& name);

@@ -5,7 +5,9 @@
 #include "stages/variogram_chart.h"
 #include "style/theme.h"
 
+#include <QColorDialog>
 #include <QComboBox>
+#include <QHBoxLayout>
 #include <QCoreApplication>
 #include <QDoubleSpinBox>
 #include <QLineEdit>
@@ -149,9 +151,51 @@ protected:
     }
 };
 
-class SequenceShelf : public UnitShelf {
+/// Name, colour and sign of a unit, changed in place.
+class LookShelf : public UnitShelf {
 public:
-    SequenceShelf(Selection* s, QWidget* parent) : UnitShelf(tr("Sequence"), s, parent) {}
+    using UnitShelf::UnitShelf;
+
+protected:
+    void cardLook(const Unit& unit) {
+        auto* name = new QLineEdit(QString::fromStdString(unit.name));
+        name->setObjectName("unitName");
+        connect(name, &QLineEdit::editingFinished, this, [this, name, unit] {
+            const auto typed = name->text().trimmed().toStdString();
+            if (!typed.empty() && typed != unit.name) emit editMade(setUnitName(products()->project, unit.code, typed));
+        });
+        cardWidget(tr("Name"), name);
+        auto* look = new QWidget;
+        auto* line = new QHBoxLayout(look);
+        line->setContentsMargins(0, 0, 0, 0);
+        auto* colour = new QPushButton(tr("Colour…"), look);
+        colour->setIcon(swatch(unit));
+        connect(colour, &QPushButton::clicked, this, [this, unit] {
+            const auto chosen = QColorDialog::getColor(unitColour(unit), this, tr("Colour of %1").arg(QString::fromStdString(unit.name)));
+            if (chosen.isValid()) emit editMade(setUnitColour(products()->project, unit.code, chosen.name().toStdString()));
+        });
+        auto* sign = new QComboBox(look);
+        sign->setObjectName("unitSign");
+        sign->setToolTip(tr("Which ground's sign is drawn"));
+        sign->addItem(tr("by its name"), QString());
+        for (const auto& ground : groundsWithSign()) {
+            Unit sample;
+            sample.colour = unit.colour;
+            sample.hatch = ground.toStdString();
+            sign->addItem(swatch(sample), ground, ground);
+        }
+        sign->setCurrentIndex(std::max(0, sign->findData(QString::fromStdString(unit.hatch))));
+        connect(sign, &QComboBox::activated, this,
+                [this, sign, code = unit.code] { emit editMade(setUnitHatch(products()->project, code, sign->currentData().toString().toStdString())); });
+        line->addWidget(colour);
+        line->addWidget(sign, 1);
+        cardWidget(tr("Drawn"), look);
+    }
+};
+
+class SequenceShelf : public LookShelf {
+public:
+    SequenceShelf(Selection* s, QWidget* parent) : LookShelf(tr("Sequence"), s, parent) {}
 
 protected:
     void fillBody() override {
@@ -175,9 +219,12 @@ protected:
 
     void fillCard() override {
         const auto u = chosen();
-        if (!u || *u >= products()->contacts.size()) return;
+        if (!u) return;
         const auto& unit = products()->project.sequence->units[*u];
-        cardTitle(QString::fromStdString(unit.name), tr("what the holes say of its base"));
+        const bool hasBase = *u < products()->contacts.size();
+        cardTitle(QString::fromStdString(unit.name), hasBase ? tr("what the holes say of its base") : tr("the oldest: it has no base"));
+        cardLook(unit);
+        if (!hasBase) return;
         for (const auto kind :
              {ContactKind::Observed, ContactKind::NotReached, ContactKind::Absent, ContactKind::TooShort, ContactKind::Gap})
             if (const auto n = std::ranges::count(*products()->contacts[*u], kind, &Contact::kind))

@@ -146,8 +146,10 @@ public:
         if (const auto id = group.column("LOCA_ID"); id || group.column("HOLE_ID")) m_id = id ? id : group.column("HOLE_ID");
         for (const auto& correction : *m_products->project.corrections)
             if (correction.file == m_file->name) m_corrected[correction.line] = true;
-        for (const auto& h : *m_products->project.holes)
-            if (h.file == m_file->name) m_holes.emplace(h.id, displayName(*m_products->project.holes, h));
+        const auto& holes = *m_products->project.holes;
+        const auto names = displayNames(holes);
+        for (std::size_t i = 0; i < holes.size(); ++i)
+            if (holes[i].file == m_file->name) m_holes.emplace(holes[i].id, names[i]);
     }
 
     QString name() const override { return tr("%1 of %2").arg(qt(m_group.name), qt(m_file->name)); }

@@ -82,7 +82,7 @@ TableView::TableView(Selection* selection, QWidget* parent)
             [this](const QModelIndex& at) { this->selection()->setHovered(m_model->content()->hole(m_model->sourceRow(at.row()))); });
     m_table->setMouseTracking(true);
     connect(selection, &Selection::holeChanged, this, &TableView::showSelected);
-    show("holes");
+    showTable("holes");
 }
 
 QString TableView::summary() const {
@@ -96,7 +96,7 @@ QString TableView::summary() const {
     return QString::fromUtf8("%1 · %2").arg(what, tr("%1 with findings").arg(problems));
 }
 
-void TableView::show(const QString& key) {
+void TableView::showTable(const QString& key) {
     m_key = key;
     m_choose->setText(key.startsWith("group:") ? key.section(':', -1) : key == "codes" ? tr("codes") : key == "corrections" ? tr("changes") : tr("holes"));
     if (!products()) return;
@@ -111,8 +111,23 @@ void TableView::productsChanged() {
 
 void TableView::rowsChanged() {
     if (m_laidOut != m_key) layOutColumns();
-    showSelected();
+    if (m_wantedLine && m_key.startsWith("group:") && m_laidOut == m_key) {
+        for (int r = 0; r < m_model->rowCount(); ++r)
+            if (m_model->content()->number(m_model->sourceRow(r), 0) == double(*m_wantedLine)) {
+                m_wantedLine.reset();
+                m_table->selectRow(r);
+                m_table->scrollTo(m_model->index(r, 0));
+                break;
+            }
+    } else {
+        showSelected();
+    }
     emit summaryChanged();
+}
+
+void TableView::showLine(int line) {
+    m_wantedLine = line;
+    rowsChanged();
 }
 
 void TableView::layOutColumns() {
@@ -134,7 +149,7 @@ void TableView::chooseTable() {
     QMenu* into = menu;
     for (const auto& kind : tableKinds(*products())) {
         if (kind.separated) into = menu->addMenu(kind.key.section(':', 1, -2));
-        auto* a = into->addAction(kind.words, this, [this, key = kind.key] { show(key); });
+        auto* a = into->addAction(kind.words, this, [this, key = kind.key] { showTable(key); });
         a->setCheckable(true);
         a->setChecked(kind.key == m_key);
     }

@@ -22,7 +22,8 @@ public:
     bool settled() const { return !m_model->ordering(); }
 
 public slots:
-    void show(const QString& key); ///< as tableKinds() has them
+    void showTable(const QString& key); ///< as tableKinds() has them
+    void showLine(int line);            ///< selects the row of that line of the file, once it is there
 
 protected:
     void productsChanged() override;
@@ -41,6 +42,7 @@ private:
     QLineEdit* m_filter;
     QAction *m_choose, *m_columns, *m_filterAction, *m_copy, *m_paste;
     QString m_key = "holes", m_laidOut;
+    std::optional<int> m_wantedLine;
     bool m_following = false; ///< the selection is being set from outside
 };
 

@@ -1,5 +1,8 @@
 #include "base/frame.h"
 
+#include <algorithm>
+#include <cmath>
+
 namespace fox {
 
 Frame frameAround(const Box2& box) {

@@ -1,5 +1,6 @@
 #include "base/parallel.h"
 
+#include <algorithm>
 #include <tbb/global_control.h>
 #include <tbb/parallel_for.h>
 

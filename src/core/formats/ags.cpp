@@ -4,6 +4,7 @@
 #include "base/text.h"
 #include "formats/ags_row.h"
 
+#include <algorithm>
 #include <cstring>
 #include <fmt/format.h>
 #include <map>
@@ -105,7 +106,7 @@ private:
         for (;;) {
             if (p >= end || *p != '"') break;
             const char* const start = ++p;
-            while (p < end && *p != '"' && *p != '\n') ++p;
+            p = endOfCell(p, end);
             if (p >= end || *p != '"') break;
             cells.emplace_back(start, std::size_t(p - start));
             ++p;
@@ -124,6 +125,18 @@ private:
         }
         cells.resize(first);
         return false;
+    }
+
+    /// The next quote or line end. Most cells are short: a few steps by hand, then the library's faster search.
+    static const char* endOfCell(const char* p, const char* end) {
+        constexpr std::ptrdiff_t kShort = 24;
+        const char* const near = end - p > kShort ? p + kShort : end;
+        while (p < near && *p != '"' && *p != '\n') ++p;
+        if (p < near || p == end) return p;
+        const auto* quote = static_cast<const char*>(std::memchr(p, '"', std::size_t(end - p)));
+        const char* const last = quote ? quote : end;
+        const auto* newline = static_cast<const char*>(std::memchr(p, '\n', std::size_t(last - p)));
+        return newline ? newline : last;
     }
 
     std::string_view takeLine(const char* end) {

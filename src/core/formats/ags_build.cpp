@@ -4,7 +4,9 @@
 #include "formats/ags_changes.h"
 #include "formats/ags_check.h"
 
+#include <algorithm>
 #include <fmt/format.h>
+#include <map>
 #include <set>
 
 namespace fox {

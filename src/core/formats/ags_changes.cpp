@@ -1,6 +1,8 @@
 #include "formats/ags_changes.h"
 
+#include <algorithm>
 #include <fmt/format.h>
+#include <map>
 
 namespace fox {
 

@@ -3,11 +3,13 @@
 #include "base/text.h"
 #include "formats/ags_dictionary.h"
 
+#include <algorithm>
 #include <fmt/format.h>
+#include <map>
 #include <set>
-#include <utility>
 #include <unordered_map>
 #include <unordered_set>
+#include <utility>
 
 namespace fox {
 

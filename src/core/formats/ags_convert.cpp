@@ -4,9 +4,11 @@
 #include "formats/ags_build.h"
 #include "formats/ags_check.h"
 
+#include <algorithm>
 #include <fmt/format.h>
-#include <set>
 #include <fmt/ranges.h>
+#include <map>
+#include <set>
 
 namespace fox {
 
@@ -231,7 +233,7 @@ private:
             for (auto& [group, row] : rows) m_builder.add(group, std::move(row));
         } else { // one classification row may hold several tests, or none of the main one
             for (auto& [group, row] : rows)
-                if (std::ranges::any_of(row, [&](const auto& cell) { return cell.first.starts_with(group + "_"); }))
+                if (std::ranges::any_of(row, [&name = group](const auto& cell) { return cell.first.starts_with(name + "_"); }))
                     m_builder.add(group, std::move(row));
         }
     }

@@ -2,6 +2,8 @@
 #include "base/text.h"
 #include "formats/ags_check.h"
 
+#include <algorithm>
+
 namespace fox {
 
 namespace {

@@ -4,6 +4,8 @@
 #include "base/point.h"
 #include "base/text.h"
 
+#include <algorithm>
+#include <cmath>
 #include <fmt/format.h>
 
 namespace fox {
@@ -65,6 +67,10 @@ private:
     void beginSection(std::string_view line) {
         m_section = line.size() > 1 ? char(line[1] & ~0x20) : ' ';
         if (m_section != 'A') return;
+        if (m_dataLine > 0) { // curves are fixed by the first
+            add(Severity::Error, m_line, "A second ~A section: its readings are taken as more of the first.");
+            return;
+        }
         m_dataLine = m_line;
         const auto* null = m_file.wellItem("NULL");
         if (null) m_null = parseNumber(null->value);
@@ -83,7 +89,12 @@ private:
         }
         case 'W': m_file.well.push_back(itemOf(line, m_line)); break;
         case 'P': m_file.parameters.push_back(itemOf(line, m_line)); break;
-        case 'C': m_file.curves.push_back(itemOf(line, m_line)); break;
+        case 'C':
+            if (m_dataLine == 0)
+                m_file.curves.push_back(itemOf(line, m_line));
+            else
+                add(Severity::Error, m_line, "A curve is named behind the readings; it is left out.");
+            break;
         case 'A': takeNumbers(line); break;
         default: break; // ~Other: words for people
         }

@@ -4,6 +4,7 @@
 #include "base/text.h"
 #include "formats/gdal_session.h"
 
+#include <cmath>
 #include <fmt/format.h>
 
 namespace fox {

@@ -5,6 +5,7 @@
 #include "formats/gdal_session.h"
 
 #include <fmt/format.h>
+#include <map>
 
 namespace fox {
 

@@ -2,8 +2,10 @@
 
 #include "base/text.h"
 
+#include <algorithm>
 #include <fmt/format.h>
 #include <initializer_list>
+#include <map>
 #include <unordered_map>
 
 namespace fox {
@@ -282,7 +284,7 @@ private:
             const auto at = cells.number(r, {"WSTG_DPTH", "WSTK_DEP"}, hole.id);
             if (!at) return;
             const auto known = std::ranges::find(hole.strikes, Depth{*at}, &WaterStrike::depth);
-            auto& strike = known == hole.strikes.end() ? hole.strikes.emplace_back(Depth{*at}) : *known;
+            auto& strike = known == hole.strikes.end() ? hole.strikes.emplace_back(WaterStrike{Depth{*at}, {}}) : *known;
             rise(strike, cells.number(r, {"WSTK_POST"}, hole.id));
         });
         eachRow({"WSTD"}, [](GroupCells& cells, std::size_t r, Hole& hole) {

@@ -9,6 +9,7 @@
 #include "holes/las_holes.h"
 #include "holes/table_holes.h"
 
+#include <algorithm>
 #include <fmt/format.h>
 
 namespace fox {

@@ -1,6 +1,9 @@
 #include "holes/hole.h"
 
+#include <algorithm>
+#include <cmath>
 #include <fmt/format.h>
+#include <map>
 #include <set>
 
 namespace fox {
@@ -86,8 +89,15 @@ std::string displayName(const Holes& holes, const Hole& hole) {
 }
 
 const Hole* findHole(const Holes& holes, std::string_view name) {
+    const Hole* byId = nullptr;
     for (const auto& h : holes)
-        if (displayName(holes, h) == name) return &h;
+        if (h.id == name) {
+            if (byId) return nullptr; // several: each is named with its project
+            byId = &h;
+        }
+    if (byId) return byId;
+    for (const auto& h : holes)
+        if (name.size() == h.id.size() + h.project.size() + 3 && name.starts_with(h.id) && displayName(holes, h) == name) return &h;
     return nullptr;
 }
 

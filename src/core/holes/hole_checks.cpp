@@ -1,5 +1,7 @@
 #include "holes/hole_checks.h"
 
+#include <algorithm>
+#include <cmath>
 #include <fmt/format.h>
 #include <unordered_map>
 
@@ -157,7 +159,8 @@ private:
         };
         for (std::size_t i = 0; i < m_holes.size(); ++i) {
             const auto p = m_holes[i].place();
-            if (!p) continue;
+            constexpr double kOnEarth = 1e9; // metres; other numbers are said by the check of places, and have no cell
+            if (!p || std::abs(p->x) > kOnEarth || std::abs(p->y) > kOnEarth) continue;
             std::optional<std::size_t> twin;
             for (const double dx : {-kSpot, kSpot})
                 for (const double dy : {-kSpot, kSpot})

@@ -3,6 +3,8 @@
 #include "base/point.h"
 #include "base/text.h"
 
+#include <algorithm>
+#include <cmath>
 #include <filesystem>
 #include <fmt/format.h>
 

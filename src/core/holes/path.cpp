@@ -1,5 +1,6 @@
 #include "holes/path.h"
 
+#include <algorithm>
 #include <numbers>
 
 namespace fox {

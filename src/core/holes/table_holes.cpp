@@ -2,7 +2,10 @@
 
 #include "base/text.h"
 
+#include <algorithm>
+#include <cmath>
 #include <fmt/format.h>
+#include <map>
 #include <set>
 #include <unordered_map>
 

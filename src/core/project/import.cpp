@@ -11,6 +11,7 @@
 
 #include <fmt/format.h>
 #include <set>
+#include <unordered_map>
 
 namespace fox {
 
@@ -217,16 +218,25 @@ private:
 
 // --- against what is there
 
-/// The hole of the project that an incoming one is: by project and id, or, where the file knows no project, by id.
-const Hole* existing(const Holes& holes, const Hole& incoming, bool partial) {
-    const Hole* found = nullptr;
-    for (const auto& h : holes) {
-        if (h.id != incoming.id) continue;
-        if (h.project == incoming.project) return &h;
-        if (partial && incoming.project.empty()) found = found ? found : &h;
+/// The project's holes by id.
+class Known {
+public:
+    explicit Known(const Holes& holes) : m_holes(holes) {
+        for (std::size_t i = 0; i < holes.size(); ++i) m_byId[holes[i].id].push_back(i);
     }
-    return found;
-}
+    /// The one that an incoming hole is: by project and id, or, where the file knows no project, by id.
+    std::optional<std::size_t> find(const Hole& incoming, bool partial) const {
+        const auto at = m_byId.find(incoming.id);
+        if (at == m_byId.end()) return {};
+        for (const auto i : at->second)
+            if (m_holes[i].project == incoming.project) return i;
+        return partial && incoming.project.empty() ? std::optional(at->second.front()) : std::nullopt;
+    }
+
+private:
+    const Holes& m_holes;
+    std::unordered_map<std::string, std::vector<std::size_t>> m_byId;
+};
 
 std::string levelWords(const std::optional<Level>& l) { return l ? fmt::format("{:.2f} m", l->metres) : "none"; }
 std::string depthWords(const std::optional<Depth>& d) { return d ? fmt::format("{:.2f} m", d->metres) : "none"; }
@@ -360,22 +370,23 @@ const SourceFile* earlierIssue(const Project& project, const Understood& u) {
 std::vector<HoleChange> changesBy(const Project& project, const Understood& u) {
     using Kind = HoleChange::Kind;
     std::vector<HoleChange> out;
-    std::map<std::string_view, int> known;
-    for (const auto& h : *project.holes) ++known[h.id];
-    std::set<const Hole*> met;
+    const auto& holes = *project.holes;
+    const Known known(holes);
+    const auto names = displayNames(holes);
+    std::set<std::size_t> met;
     for (const auto& incoming : u.holes) {
-        const auto* was = known.contains(incoming.id) ? existing(*project.holes, incoming, u.partial) : nullptr;
+        const auto was = known.find(incoming, u.partial);
         if (!was) {
             out.push_back({Kind::New, incoming.id, {}});
             continue;
         }
-        met.insert(was);
-        auto facts = differences(*was, updated(*was, incoming, u.partial));
-        out.push_back({facts.empty() ? Kind::Same : Kind::Changed, displayName(*project.holes, *was), std::move(facts)});
+        met.insert(*was);
+        auto facts = differences(holes[*was], updated(holes[*was], incoming, u.partial));
+        out.push_back({facts.empty() ? Kind::Same : Kind::Changed, names[*was], std::move(facts)});
     }
     if (const auto* before = earlierIssue(project, u))
-        for (const auto& h : *project.holes)
-            if (h.file == before->name && !met.contains(&h)) out.push_back({Kind::Gone, displayName(*project.holes, h), {}});
+        for (std::size_t i = 0; i < holes.size(); ++i)
+            if (holes[i].file == before->name && !met.contains(i)) out.push_back({Kind::Gone, names[i], {}});
     return out;
 }
 
@@ -416,13 +427,13 @@ Edited importSource(const Project& project, const Understood& u, const ImportCho
     }
     CorrectionBook book(e.project);
     int added = 0, changed = 0, removed = 0;
-    std::map<std::string_view, int> known;
-    for (const auto& h : *project.holes) ++known[h.id];
+    const Known known(*project.holes);
     const auto beforeName = before ? before->name : std::string();
     const auto stem = std::filesystem::path(file.name).stem().string();
     for (auto& h : incoming) {
         h.file = file.name;
-        auto* was = known.contains(h.id) ? const_cast<Hole*>(existing(holes, h, u.partial)) : nullptr;
+        const auto at = known.find(h, u.partial); // new holes are put behind the known ones
+        auto* was = at ? &holes[*at] : nullptr;
         if (was && update) {
             auto now = updated(*was, h, u.partial);
             // what a sheet says of a hole of another file is a correction of that file
@@ -472,10 +483,10 @@ Edited rereadSource(const Project& project, const std::string& name, const Sourc
     u.file.holes = at->holes;
     Edited e{project, fmt::format("Read {} again", name)};
     auto holes = *project.holes;
+    const Known known(*project.holes);
     for (auto& h : u.holes) {
         h.file = name;
-        if (auto* was = const_cast<Hole*>(existing(holes, h, u.partial)); was && (u.partial || was->file == name))
-            *was = updated(*was, h, u.partial);
+        if (const auto was = known.find(h, u.partial); was && (u.partial || holes[*was].file == name)) holes[*was] = updated(holes[*was], h, u.partial);
     }
     *at = std::move(u.file);
     e.project.files = part(std::move(files));

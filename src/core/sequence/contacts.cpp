@@ -73,15 +73,16 @@ public:
     HoleReading(const Holes& holes, const Sequence& sequence) : m_holes(holes), m_sequence(sequence) {}
 
     Reading read() {
-        for (const auto& hole : m_holes)
-            if (!hole.intervals.empty()) readOne(hole);
+        const auto names = displayNames(m_holes);
+        for (std::size_t i = 0; i < m_holes.size(); ++i)
+            if (!m_holes[i].intervals.empty()) readOne(m_holes[i], names[i]);
         for (const auto& [code, unread] : m_unread) reportUnread(code, unread);
         return std::move(m_out);
     }
 
 private:
-    void readOne(const Hole& hole) {
-        ReadHole read{displayName(m_holes, hole), &hole, {}, 0};
+    void readOne(const Hole& hole, const std::string& name) {
+        ReadHole read{name, &hole, {}, 0};
         std::vector<std::vector<std::size_t>> options;
         for (const auto& i : hole.intervals) {
             if (!i.usable()) continue;
