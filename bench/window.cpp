@@ -13,12 +13,13 @@ using namespace fox::app;
 namespace {
 
 std::string largeFile(int rows) {
-    std::string text = "\"GROUP\",\"LOCA\"\r\n\"HEADING\",\"LOCA_ID\"\r\n\"UNIT\",\"\"\r\n\"TYPE\",\"ID\"\r\n\"DATA\",\"BH1\"\r\n\r\n"
-                       "\"GROUP\",\"SCPT\"\r\n\"HEADING\",\"LOCA_ID\",\"SCPG_TESN\",\"SCPT_DPTH\",\"SCPT_RES\",\"SCPT_FRES\",\"SCPT_REM\"\r\n"
-                       "\"UNIT\",\"\",\"\",\"m\",\"MN/m2\",\"MN/m2\",\"\"\r\n\"TYPE\",\"ID\",\"X\",\"2DP\",\"4DP\",\"4DP\",\"X\"\r\n";
+    std::string text =
+        "\"GROUP\",\"LOCA\"\r\n\"HEADING\",\"LOCA_ID\"\r\n\"UNIT\",\"\"\r\n\"TYPE\",\"ID\"\r\n\"DATA\",\"BH1\"\r\n\r\n"
+        "\"GROUP\",\"SCPT\"\r\n\"HEADING\",\"LOCA_ID\",\"SCPG_TESN\",\"SCPT_DPTH\",\"SCPT_RES\",\"SCPT_FRES\",\"SCPT_REM\"\r\n"
+        "\"UNIT\",\"\",\"\",\"m\",\"MN/m2\",\"MN/m2\",\"\"\r\n\"TYPE\",\"ID\",\"X\",\"2DP\",\"4DP\",\"4DP\",\"X\"\r\n";
     for (std::int64_t i = 0; i < rows; ++i)
-        text += fmt::format("\"DATA\",\"BH1\",\"1\",\"{:.2f}\",\"{:.4f}\",\"{:.4f}\",\"reading {}\"\r\n", double(i) * 0.02, double(i * 7919 % 10007) / 500.0,
-                            double(i * 104729 % 9973) / 9973.0, i * 31 % 1009);
+        text += fmt::format("\"DATA\",\"BH1\",\"1\",\"{:.2f}\",\"{:.4f}\",\"{:.4f}\",\"reading {}\"\r\n", double(i) * 0.02,
+                            double(i * 7919 % 10007) / 500.0, double(i * 104729 % 9973) / 9973.0, i * 31 % 1009);
     return text;
 }
 
@@ -41,8 +42,7 @@ double longestPause(TableView& view, const std::function<void()>& act) {
 
 int main(int argc, char** argv) {
     QApplication application(argc, argv);
-    const auto project =
-        importSource({}, understand({"large.ags", "", largeFile(100'000), 0, {}, {}, ""}, "")).project;
+    const auto project = importSource({}, understand({"large.ags", "", largeFile(100'000), 0, {}, {}, ""}, "")).project;
     const auto products = Products().of(project);
     Selection selection;
     TableView view(&selection);

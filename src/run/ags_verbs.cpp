@@ -41,8 +41,7 @@ void check(const Words& words) {
 }
 
 void rewrite(const Words& words) {
-    if (!words.to.empty() && words.to != "4.1")
-        throw UsageError(fmt::format("--to {}: only 4.1 can be written.", words.to));
+    if (!words.to.empty() && words.to != "4.1") throw UsageError(fmt::format("--to {}: only 4.1 can be written.", words.to));
     auto bytes = readBytes(words.file);
     const auto name = words.file.filename().string();
     const auto file = readAgs(bytes, name); // refuses what is no AGS file

@@ -53,7 +53,8 @@ json holesJson(const Holes& all, Bounds& bounds) {
 }
 
 json document(const std::string& format, const json& version, json tables, const Bounds& bounds) {
-    return {{"format", format}, {"version", version}, {"tables", std::move(tables)}, {"bounds", bounds.toJson()}, {"crs", nullptr}};
+    return {
+        {"format", format}, {"version", version}, {"tables", std::move(tables)}, {"bounds", bounds.toJson()}, {"crs", nullptr}};
 }
 
 void say(const Findings& findings) {
@@ -85,7 +86,8 @@ json inspectLas(const LasFile& file) {
     const auto holes = holesJson({content.hole}, bounds);
     say(file.findings);
     say(content.findings);
-    auto out = document("LAS", file.version, json::array({{{"name", "curves"}, {"rows", file.steps()}, {"columns", columns}}}), bounds);
+    auto out =
+        document("LAS", file.version, json::array({{{"name", "curves"}, {"rows", file.steps()}, {"columns", columns}}}), bounds);
     out["holes"] = holes;
     return out;
 }
@@ -146,7 +148,8 @@ void inspect(const Words& words) {
     const auto name = words.file.filename().string();
     const auto ending = lower(words.file.extension().string());
     if (looksLikeLas(bytes)) return print(inspectLas(readLas(bytes, name)), words.json);
-    if (isWorkbookName(name)) return print(inspectTables(readWorkbook(bytes, name), ending == ".ods" ? "ODS" : "XLSX"), words.json);
+    if (isWorkbookName(name))
+        return print(inspectTables(readWorkbook(bytes, name), ending == ".ods" ? "ODS" : "XLSX"), words.json);
     if (ending == ".csv" || ending == ".txt" || ending == ".tsv")
         return print(inspectTables({readTable(bytes, name)}, "CSV"), words.json);
     if (ending == ".ags")

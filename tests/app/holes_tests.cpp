@@ -91,7 +91,8 @@ TEST_CASE("Six well logs come in at once, and their places after them from a wor
 TEST_CASE("A table's columns are guessed, corrected by hand and remembered", "[window][holes]") {
     QSettings().remove("tables");
     const QTemporaryDir folder;
-    const auto path = write(folder, "tops.csv", "Ref;X;Y;RL;Alluvium;Till\nT1;480500;6120500;24,5;0;2,5\nT2;480560;6120520;24,1;0;3\n");
+    const auto path =
+        write(folder, "tops.csv", "Ref;X;Y;RL;Alluvium;Till\nT1;480500;6120500;24,5;0;2,5\nT2;480560;6120520;24,1;0;3\n");
     DemoWindow window("holes");
     dropFiles(&*window, {path});
     auto* sheet = importSheet(*window);
@@ -119,7 +120,8 @@ TEST_CASE("A table's columns are guessed, corrected by hand and remembered", "[w
     child<QComboBox>(sheet, "tableAs")->setCurrentIndex(1);
     emit child<QComboBox>(sheet, "tableAs")->activated(1);
     waitUntilRead(sheet);
-    CHECK(qobject_cast<QComboBox*>(child<QTableWidget>(sheet, "importPreview")->cellWidget(0, 3))->currentIndex() == int(ColumnRole::Ignored));
+    CHECK(qobject_cast<QComboBox*>(child<QTableWidget>(sheet, "importPreview")->cellWidget(0, 3))->currentIndex()
+          == int(ColumnRole::Ignored));
     sheet->reject();
 }
 
@@ -251,7 +253,8 @@ TEST_CASE("Values are pasted from a spreadsheet as one edit", "[window][holes]")
 TEST_CASE("A hole without a place is placed by a click, and its finding goes", "[window][holes]") {
     DemoWindow window("holes");
     const auto placeless = [&] {
-        return std::ranges::any_of(*window->session()->products()->findings, [](const Finding& f) { return f.rule == "FC-PLACE" && f.hole == "QB123"; });
+        return std::ranges::any_of(*window->session()->products()->findings,
+                                   [](const Finding& f) { return f.rule == "FC-PLACE" && f.hole == "QB123"; });
     };
     CHECK(placeless());
     window->selection()->setHole("QB123");
@@ -268,7 +271,8 @@ TEST_CASE("A hole left out stays in sight and speaks of nothing", "[window][hole
     DemoWindow window("holes");
     const auto contacts = [&] {
         std::size_t n = 0;
-        for (const auto& c : window->session()->products()->contacts) n += std::size_t(std::ranges::count(*c, "R06", &Contact::hole));
+        for (const auto& c : window->session()->products()->contacts)
+            n += std::size_t(std::ranges::count(*c, "R06", &Contact::hole));
         return n;
     };
     CHECK(contacts() > 3);
@@ -331,11 +335,13 @@ TEST_CASE("Units are switched on and off in 3D, and sticks show alone under the 
 TEST_CASE("Reading a large file keeps the window alive, shows progress and can be stopped", "[window][holes]") {
     const QTemporaryDir folder;
     std::string text = readBytes(FOX_DEMO "/phase1_main.ags");
-    text += "\r\n\"GROUP\",\"SCPT\"\r\n\"HEADING\",\"LOCA_ID\",\"SCPT_DPTH\",\"SCPT_RES\"\r\n\"UNIT\",\"\",\"m\",\"MN/m2\"\r\n\"TYPE\",\"ID\",\"2DP\",\"4DP\"\r\n";
+    text += "\r\n\"GROUP\",\"SCPT\"\r\n\"HEADING\",\"LOCA_ID\",\"SCPT_DPTH\",\"SCPT_RES\"\r\n\"UNIT\",\"\",\"m\",\"MN/"
+            "m2\"\r\n\"TYPE\",\"ID\",\"2DP\",\"4DP\"\r\n";
     for (int i = 0; i < 2500000; ++i) text += fmt::format("\"DATA\",\"QB101\",\"{:.2f}\",\"1.2345\"\r\n", i * 0.01);
     const auto path = write(folder, "large.ags", text);
     DemoWindow window("holes");
-    auto* sheet = new ImportSheet(QStringList{path}, [&] { return window.project(); }, &*window);
+    auto* sheet = new ImportSheet(
+        QStringList{path}, [&] { return window.project(); }, &*window);
     sheet->setAttribute(Qt::WA_DeleteOnClose);
     sheet->open();
     REQUIRE(sheet->reading());

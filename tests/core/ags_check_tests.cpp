@@ -19,9 +19,10 @@ struct Parts {
     std::string units = group("UNIT", "UNIT_UNIT,UNIT_DESC", ",", "PU,X", {"m,metre", "yyyy-mm-dd,date"});
     std::string types = group("TYPE", "TYPE_TYPE,TYPE_DESC", ",", "PT,X",
                               {"ID,id", "X,text", "DT,date", "2DP,2 places", "PA,abbreviation", "PU,unit", "PT,type"});
-    std::string abbreviations = group("ABBR", "ABBR_HDNG,ABBR_CODE,ABBR_DESC", ",,", "X,X,X", {"LOCA_TYPE,RC,cored", "GEOL_GEOL,TL,Till"});
-    std::string holes = group("LOCA", "LOCA_ID,LOCA_TYPE,LOCA_NATE,LOCA_NATN,LOCA_GL,LOCA_FDEP", ",,m,m,m,m", "ID,PA,2DP,2DP,2DP,2DP",
-                              {"BH1,RC,1.00,2.00,3.00,5.00", "BH2,RC,11.00,2.00,3.00,5.00"});
+    std::string abbreviations =
+        group("ABBR", "ABBR_HDNG,ABBR_CODE,ABBR_DESC", ",,", "X,X,X", {"LOCA_TYPE,RC,cored", "GEOL_GEOL,TL,Till"});
+    std::string holes = group("LOCA", "LOCA_ID,LOCA_TYPE,LOCA_NATE,LOCA_NATN,LOCA_GL,LOCA_FDEP", ",,m,m,m,m",
+                              "ID,PA,2DP,2DP,2DP,2DP", {"BH1,RC,1.00,2.00,3.00,5.00", "BH2,RC,11.00,2.00,3.00,5.00"});
     std::string geology = group("GEOL", "LOCA_ID,GEOL_TOP,GEOL_BASE,GEOL_DESC,GEOL_GEOL", ",m,m,,", "ID,2DP,2DP,X,PA",
                                 {"BH1,0.00,5.00,CLAY,TL", "BH2,0.00,5.00,CLAY,TL"});
     std::string more;
@@ -62,9 +63,7 @@ std::string replaced(std::string text, const std::string& from, const std::strin
 
 } // namespace
 
-TEST_CASE("A file in order has no finding", "[check]") {
-    CHECK(Parts().check().empty());
-}
+TEST_CASE("A file in order has no finding", "[check]") { CHECK(Parts().check().empty()); }
 
 TEST_CASE("The demo's files keep the rules of the standard", "[check]") {
     for (const char* name : {"/phase1_main.ags", "/phase2_river.ags", "/phase3_later.ags"}) {
@@ -146,8 +145,8 @@ TEST_CASE("Rules of names, types and the dictionary", "[check]") {
         CHECK(mentions(own.check(), "AGS4 Rule 9", "XYZZ"));
     }
     SECTION("9 and 18: DICT defines them, and they come last") {
-        const auto dict = Parts::group("DICT", "DICT_TYPE,DICT_GRP,DICT_HDNG,DICT_STAT,DICT_DTYP,DICT_DESC,DICT_UNIT,DICT_PGRP", ",,,,,,,",
-                                       "PA,X,X,PA,PT,X,PU,X", {"HEADING,LOCA,LOCA_FOO,OTHER,2DP,Own,,"});
+        const auto dict = Parts::group("DICT", "DICT_TYPE,DICT_GRP,DICT_HDNG,DICT_STAT,DICT_DTYP,DICT_DESC,DICT_UNIT,DICT_PGRP",
+                                       ",,,,,,,", "PA,X,X,PA,PT,X,PU,X", {"HEADING,LOCA,LOCA_FOO,OTHER,2DP,Own,,"});
         parts.holes = replaced(parts.holes, "LOCA_FDEP", "LOCA_FOO");
         parts.more = dict;
         CHECK(parts.check().empty());
@@ -167,7 +166,8 @@ TEST_CASE("Rules of names, types and the dictionary", "[check]") {
         CHECK(find(prefix.check(), "AGS4 Rule 19b"));
     }
     SECTION("borrowed headings are in order") {
-        parts.more = Parts::group("SAMP", "LOCA_ID,SAMP_TOP,SAMP_REF,SAMP_TYPE,SAMP_ID,GEOL_STAT", ",m,,,,", "ID,2DP,X,PA,ID,X", {"BH1,1.00,1,,S1,2"});
+        parts.more = Parts::group("SAMP", "LOCA_ID,SAMP_TOP,SAMP_REF,SAMP_TYPE,SAMP_ID,GEOL_STAT", ",m,,,,", "ID,2DP,X,PA,ID,X",
+                                  {"BH1,1.00,1,,S1,2"});
         CHECK(parts.check().empty());
     }
 }
@@ -176,7 +176,8 @@ TEST_CASE("Rules of keys and parents", "[check]") {
     Parts parts;
     SECTION("10a: the same key twice, with the line and the hole") {
         parts.holes = replaced(parts.holes, "\"BH2\"", "\"BH1\"");
-        parts.geology = Parts::group("GEOL", "LOCA_ID,GEOL_TOP,GEOL_BASE,GEOL_DESC,GEOL_GEOL", ",m,m,,", "ID,2DP,2DP,X,PA", {"BH1,0.00,5.00,CLAY,TL"});
+        parts.geology = Parts::group("GEOL", "LOCA_ID,GEOL_TOP,GEOL_BASE,GEOL_DESC,GEOL_GEOL", ",m,m,,", "ID,2DP,2DP,X,PA",
+                                     {"BH1,0.00,5.00,CLAY,TL"});
         only(parts, "AGS4 Rule 10a");
         const auto all = parts.check();
         CHECK(all.front().hole == "BH1");
@@ -198,8 +199,8 @@ TEST_CASE("Rules of keys and parents", "[check]") {
         only(parts, "AGS4 Rule 10c");
         CHECK(parts.check().front().hole == "BH9");
         Parts alone;
-        alone.more = Parts::group("MOND", "LOCA_ID,MONG_ID,MONG_DIS,MOND_DTIM,MOND_TYPE,MOND_REF,MOND_INST", ",,m,yyyy-mm-dd,,,", "ID,X,2DP,DT,X,X,X",
-                                  {"BH1,S1,3.00,2020-01-01,WLEV,,"});
+        alone.more = Parts::group("MOND", "LOCA_ID,MONG_ID,MONG_DIS,MOND_DTIM,MOND_TYPE,MOND_REF,MOND_INST", ",,m,yyyy-mm-dd,,,",
+                                  "ID,X,2DP,DT,X,X,X", {"BH1,S1,3.00,2020-01-01,WLEV,,"});
         CHECK(mentions(alone.check(), "AGS4 Rule 10c", "MONG is not in the file"));
     }
     SECTION("13 and 14: one project, one transmission") {
@@ -213,7 +214,10 @@ TEST_CASE("Rules of keys and parents", "[check]") {
 
 TEST_CASE("Look-up rules are warnings", "[check]") {
     Parts parts;
-    SECTION("15: a unit that is not listed") { parts.holes = replaced(parts.holes, "\"m\"", "\"ft\""); only(parts, "AGS4 Rule 15"); }
+    SECTION("15: a unit that is not listed") {
+        parts.holes = replaced(parts.holes, "\"m\"", "\"ft\"");
+        only(parts, "AGS4 Rule 15");
+    }
     SECTION("16: an abbreviation that is not listed, also of several joined") {
         parts.holes = replaced(parts.holes, "\"RC\"", "\"RC+CP\"");
         only(parts, "AGS4 Rule 16");
@@ -268,12 +272,28 @@ TEST_CASE("Values and their types", "[check]") {
         const char* unit;
         bool fits;
     };
-    for (const auto& c : {Case{"1.20", "2DP", "", true}, Case{"1.2", "2DP", "", false}, Case{"-3", "0DP", "", true}, Case{"3.", "0DP", "", false},
-                          Case{"0.012", "2SF", "", true}, Case{"1200", "2SF", "", true}, Case{"123", "2SF", "", false}, Case{"1.2E-5", "1SCI", "", true},
-                          Case{"0.000012", "1SCI", "", false}, Case{"Y", "YN", "", true}, Case{"yes", "YN", "", false}, Case{"2020-13-01", "DT", "yyyy-mm-dd", false},
-                          Case{"2020-12-31T23:59", "DT", "yyyy-mm-ddThh:mm", true}, Case{"2020-12-31T24:00", "DT", "yyyy-mm-ddThh:mm", false},
-                          Case{"23:61", "T", "hh:mm", false}, Case{"12:30", "T", "hh:mm", true}, Case{"abc", "U", "", false}, Case{"", "2DP", "", true},
-                          Case{"51:28:52.498", "DMS", "", true}, Case{"NP", "XN", "", true}, Case{"nan", "U", "", false}, Case{"12", "MC", "%", true}}) {
+    for (const auto& c : {Case{"1.20", "2DP", "", true},
+                          Case{"1.2", "2DP", "", false},
+                          Case{"-3", "0DP", "", true},
+                          Case{"3.", "0DP", "", false},
+                          Case{"0.012", "2SF", "", true},
+                          Case{"1200", "2SF", "", true},
+                          Case{"123", "2SF", "", false},
+                          Case{"1.2E-5", "1SCI", "", true},
+                          Case{"0.000012", "1SCI", "", false},
+                          Case{"Y", "YN", "", true},
+                          Case{"yes", "YN", "", false},
+                          Case{"2020-13-01", "DT", "yyyy-mm-dd", false},
+                          Case{"2020-12-31T23:59", "DT", "yyyy-mm-ddThh:mm", true},
+                          Case{"2020-12-31T24:00", "DT", "yyyy-mm-ddThh:mm", false},
+                          Case{"23:61", "T", "hh:mm", false},
+                          Case{"12:30", "T", "hh:mm", true},
+                          Case{"abc", "U", "", false},
+                          Case{"", "2DP", "", true},
+                          Case{"51:28:52.498", "DMS", "", true},
+                          Case{"NP", "XN", "", true},
+                          Case{"nan", "U", "", false},
+                          Case{"12", "MC", "%", true}}) {
         CAPTURE(c.value, c.type, c.unit);
         CHECK(fitsType(c.value, c.type, c.unit) == c.fits);
     }
@@ -282,8 +302,10 @@ TEST_CASE("Values and their types", "[check]") {
 }
 
 TEST_CASE("Edition 3 is checked by its own rules", "[check]") {
-    const std::string good = "\"**PROJ\"\r\n\"*PROJ_ID\",\"*PROJ_NAME\",\"*PROJ_AGS\"\r\n\"<UNITS>\",\"\",\"\"\r\n\"P1\",\"Test\",\"3.1\"\r\n\r\n"
-                             "\"**HOLE\"\r\n\"*HOLE_ID\",\"*HOLE_NATE\",\"*HOLE_STAR\"\r\n\"<UNITS>\",\"m\",\"dd/mm/yyyy\"\r\n\"BH1\",\"1.0\",\"29/02/2020\"\r\n";
+    const std::string good =
+        "\"**PROJ\"\r\n\"*PROJ_ID\",\"*PROJ_NAME\",\"*PROJ_AGS\"\r\n\"<UNITS>\",\"\",\"\"\r\n\"P1\",\"Test\",\"3.1\"\r\n\r\n"
+        "\"**HOLE\"\r\n\"*HOLE_ID\",\"*HOLE_NATE\",\"*HOLE_STAR\"\r\n\"<UNITS>\",\"m\",\"dd/mm/yyyy\"\r\n\"BH1\",\"1.0\",\"29/02/"
+        "2020\"\r\n";
     const auto check = [](const std::string& text) { return checkAgs(readAgs(text, "t.ags")); };
     CHECK(check(good).empty());
     CHECK(mentions(check(replaced(good, "29/02/2020", "31/02/2020")), "AGS3 Rule 19", "no date"));

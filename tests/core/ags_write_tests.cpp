@@ -77,7 +77,8 @@ TEST_CASE("Changing a file that was read is the same as reading the changed file
     for (std::size_t g = 0; g < file.groups.size(); ++g) {
         REQUIRE(file.groups[g].rows.size() == other.groups[g].rows.size());
         for (std::size_t r = 0; r < file.groups[g].rows.size(); ++r)
-            for (std::size_t c = 0; c < file.groups[g].headings.size(); ++c) CHECK(file.groups[g].cell(r, c) == other.groups[g].cell(r, c));
+            for (std::size_t c = 0; c < file.groups[g].headings.size(); ++c)
+                CHECK(file.groups[g].cell(r, c) == other.groups[g].cell(r, c));
     }
 }
 
@@ -111,11 +112,16 @@ TEST_CASE("What has no place in 4.1 is kept and said", "[ags][write]") {
     const std::string text =
         "\"**PROJ\"\r\n\"*PROJ_ID\",\"*PROJ_NAME\",\"*PROJ_AGS\"\r\n\"P1\",\"Test\",\"3.1\"\r\n\r\n"
         "\"**HOLE\"\r\n\"*HOLE_ID\",\"*HOLE_FDEP\",\"*HOLE_INCL\",\"*HOLE_ORNT\",\"*HOLE_LOG\",\"*HOLE_BACD\",\"*?HOLE_OWN\"\r\n"
-        "\"<UNITS>\",\"m\",\"deg\",\"deg\",\"\",\"dd/mm/yyyy\",\"\"\r\n\"BH1\",\"10.00\",\"60\",\"90\",\"AB\",\"03/04/2001\",\"blue\"\r\n\r\n"
-        "\"**WSTK\"\r\n\"*HOLE_ID\",\"*WSTK_DEP\",\"*WSTK_NMIN\",\"*WSTK_DATE\",\"*WSTK_TIME\",\"*WSTK_POST\"\r\n\"<UNITS>\",\"m\",\"min\",\"dd/mm/yyyy\",\"hhmm\",\"m\"\r\n"
-        "\"BH1\",\"4.00\",\"5\",\"01/02/2001\",\"0930\",\"3.50\"\r\n\"BH1\",\"4.00\",\"20\",\"01/02/2001\",\"0930\",\"3.00\"\r\n\r\n"
-        "\"**PREF\"\r\n\"*HOLE_ID\",\"*PREF_TDEP\",\"*PREF_TYPE\",\"*PREF_TRZ\",\"*PREF_BRZ\"\r\n\"<UNITS>\",\"m\",\"\",\"m\",\"m\"\r\n\"BH1\",\"9.00\",\"SP\",\"6.00\",\"9.00\"\r\n\r\n"
-        "\"**POBS\"\r\n\"*HOLE_ID\",\"*PREF_TDEP\",\"*POBS_DATE\",\"*POBS_DEP\"\r\n\"<UNITS>\",\"m\",\"dd/mm/yyyy\",\"m\"\r\n\"BH1\",\"9.00\",\"05/06/2001\",\"2.20\"\r\n\r\n"
+        "\"<UNITS>\",\"m\",\"deg\",\"deg\",\"\",\"dd/mm/yyyy\",\"\"\r\n\"BH1\",\"10.00\",\"60\",\"90\",\"AB\",\"03/04/"
+        "2001\",\"blue\"\r\n\r\n"
+        "\"**WSTK\"\r\n\"*HOLE_ID\",\"*WSTK_DEP\",\"*WSTK_NMIN\",\"*WSTK_DATE\",\"*WSTK_TIME\",\"*WSTK_POST\"\r\n\"<UNITS>\","
+        "\"m\",\"min\",\"dd/mm/yyyy\",\"hhmm\",\"m\"\r\n"
+        "\"BH1\",\"4.00\",\"5\",\"01/02/2001\",\"0930\",\"3.50\"\r\n\"BH1\",\"4.00\",\"20\",\"01/02/"
+        "2001\",\"0930\",\"3.00\"\r\n\r\n"
+        "\"**PREF\"\r\n\"*HOLE_ID\",\"*PREF_TDEP\",\"*PREF_TYPE\",\"*PREF_TRZ\",\"*PREF_BRZ\"\r\n\"<UNITS>\",\"m\",\"\",\"m\","
+        "\"m\"\r\n\"BH1\",\"9.00\",\"SP\",\"6.00\",\"9.00\"\r\n\r\n"
+        "\"**POBS\"\r\n\"*HOLE_ID\",\"*PREF_TDEP\",\"*POBS_DATE\",\"*POBS_DEP\"\r\n\"<UNITS>\",\"m\",\"dd/mm/"
+        "yyyy\",\"m\"\r\n\"BH1\",\"9.00\",\"05/06/2001\",\"2.20\"\r\n\r\n"
         "\"**?OWNG\"\r\n\"*HOLE_ID\",\"*?OWNG_A\"\r\n\"BH1\",\"kept\"\r\n";
     const auto converted = toAgs41(readAgs(text, "t.ags"));
     const auto file = readAgs(converted.text, "t.ags");
@@ -144,9 +150,18 @@ TEST_CASE("What has no place in 4.1 is kept and said", "[ags][write]") {
 }
 
 TEST_CASE("Holes of other sources go out as AGS 4.1 that passes its own check", "[ags][write]") {
-    auto p = importSource({}, understoodText("places.csv", "Hole,Easting,Northing,Ground level,Final depth\nA1,480100.5,6120200,21.3,8\nA2,480200,6120300,,6.5\nA3,,,,\n")).project;
-    p = importSource(p, understoodText("logs.csv", "Hole;From;To;Unit;Description\nA1;0;2,5;Made ground;Brown \xC2\xB0 \"fill\"\nA1;2,5;8;TL;Stiff CLAY\nA2;0;6,5;TL;Stiff CLAY\n"),
-                     {ImportChoices::Existing::Update, false, ""}).project;
+    auto p =
+        importSource(
+            {},
+            understoodText(
+                "places.csv",
+                "Hole,Easting,Northing,Ground level,Final depth\nA1,480100.5,6120200,21.3,8\nA2,480200,6120300,,6.5\nA3,,,,\n"))
+            .project;
+    p = importSource(p,
+                     understoodText("logs.csv", "Hole;From;To;Unit;Description\nA1;0;2,5;Made ground;Brown \xC2\xB0 "
+                                                "\"fill\"\nA1;2,5;8;TL;Stiff CLAY\nA2;0;6,5;TL;Stiff CLAY\n"),
+                     {ImportChoices::Existing::Update, false, ""})
+            .project;
     p = importSource(p, understood(FOX_DEMO "/supply_wells/SW1.las")).project;
     const auto files = agsFilesOf(p);
     REQUIRE(files.size() == 1);

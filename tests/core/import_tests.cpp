@@ -16,15 +16,19 @@ using namespace fox::test;
 
 namespace {
 
-Table table(const std::string& text, std::vector<std::string> columns = {}) { return readTable(text, "t.csv", std::move(columns)); }
+Table table(const std::string& text, std::vector<std::string> columns = {}) {
+    return readTable(text, "t.csv", std::move(columns));
+}
 
 TableHoles holesIn(const std::string& text) {
     const auto t = table(text);
     return holesOf(t, guessMapping(t), "P");
 }
 
-const std::string kLas = "~VERSION\n VERS. 2.0 : LAS\n WRAP. NO :\n~WELL\n STRT.M 0 :\n STOP.M 2 :\n STEP.M 1 :\n NULL. -999.25 :\n WELL. W7 : name\n"
-                         " XCOORD.M 480100 : east\n YCOORD.M 6120100 : north\n EGL.M 21.5 : level\n~CURVE\n DEPT.M :\n GAMM.GAPI : gamma\n RES.OHMM :\n";
+const std::string kLas =
+    "~VERSION\n VERS. 2.0 : LAS\n WRAP. NO :\n~WELL\n STRT.M 0 :\n STOP.M 2 :\n STEP.M 1 :\n NULL. -999.25 :\n WELL. W7 : name\n"
+    " XCOORD.M 480100 : east\n YCOORD.M 6120100 : north\n EGL.M 21.5 : level\n~CURVE\n DEPT.M :\n GAMM.GAPI : gamma\n RES.OHMM "
+    ":\n";
 
 } // namespace
 
@@ -35,8 +39,11 @@ TEST_CASE("Separated text in its dialects gives the same table", "[formats][tabl
     CHECK(same.columns == std::vector<std::string>{"a", "b"});
     REQUIRE(same.rows.size() == 2);
     CHECK(same.cell(1, 1) == "p,\"q\"");
-    for (const char* text : {"a;b\r\n1,5;x y\r\n2,5;\"p,\"\"q\"\"\"\r\n", "a\tb\n1.5\tx y\n2.5\tp,\"q\"\n", "sep=;\na;b\n1,5;x y\n2,5;\"p,\"\"q\"\"\"\n",
-                             "\xEF\xBB\xBF" "a,b\r1.5,x y\r2.5,\"p,\"\"q\"\"\"\r", "a|b\n1.5|x y\n2.5|p,\"q\"\n"}) {
+    for (const char* text : {"a;b\r\n1,5;x y\r\n2,5;\"p,\"\"q\"\"\"\r\n", "a\tb\n1.5\tx y\n2.5\tp,\"q\"\n",
+                             "sep=;\na;b\n1,5;x y\n2,5;\"p,\"\"q\"\"\"\n",
+                             "\xEF\xBB\xBF"
+                             "a,b\r1.5,x y\r2.5,\"p,\"\"q\"\"\"\r",
+                             "a|b\n1.5|x y\n2.5|p,\"q\"\n"}) {
         CAPTURE(text);
         // the bar is no separator while there are commas: that text is another matter
         const auto t = table(text);
@@ -83,7 +90,8 @@ TEST_CASE("Columns of many names are understood", "[holes][table]") {
     CHECK(roles("Hole,Depth,N\nA,1.5,12\n") == std::vector{HoleId, Depth, Value});
     const auto feet = guessMapping(table("Hole,From (ft),To (ft),Unit\nA,0,10,TL\n"));
     CHECK(feet.feet);
-    CHECK(holesOf(table("Hole,From (ft),To (ft),Unit\nA,0,10,TL\n"), feet, "P").holes[0].intervals[0].base.metres == Approx(3.048));
+    CHECK(holesOf(table("Hole,From (ft),To (ft),Unit\nA,0,10,TL\n"), feet, "P").holes[0].intervals[0].base.metres
+          == Approx(3.048));
     CHECK(whatItHolds(guessMapping(table("x,y\n1,2\n"))).empty());
 }
 
@@ -110,7 +118,8 @@ TEST_CASE("Rows that can't be read are said with their line, and the rest stays"
     CHECK(read.holes[0].intervals.size() == 2);
     CHECK(mentions(read.findings, "FC-TABLE", "names no hole"));
     CHECK(mentions(read.findings, "FC-TABLE", "no depth to its top"));
-    const auto bad = std::ranges::find_if(read.findings, [](const Finding& f) { return f.message.find("\"x\"") != std::string::npos; });
+    const auto bad =
+        std::ranges::find_if(read.findings, [](const Finding& f) { return f.message.find("\"x\"") != std::string::npos; });
     REQUIRE(bad != read.findings.end());
     CHECK(bad->line == 4);
     CHECK(mentions(read.findings, "FC-TABLE", "the number at its start is taken"));
@@ -169,7 +178,8 @@ TEST_CASE("Faults of a LAS file are said with their line", "[formats][las]") {
 
 TEST_CASE("Logs first, their places from a workbook later", "[project][import]") {
     Project p;
-    for (const char* name : {"SW1", "SW2"}) p = importSource(p, understood(FOX_DEMO "/supply_wells/" + std::string(name) + ".las")).project;
+    for (const char* name : {"SW1", "SW2"})
+        p = importSource(p, understood(FOX_DEMO "/supply_wells/" + std::string(name) + ".las")).project;
     CHECK(p.holes->size() == 2);
     CHECK_FALSE(p.holes->at(0).place());
     const auto wells = understood(FOX_DEMO "/supply_wells/wells.xlsx");
@@ -198,7 +208,8 @@ TEST_CASE("A file's own coordinate system is brought to the project's", "[projec
     CHECK(back->y == Approx(55.2).epsilon(1e-9));
     SourceSettings settings;
     settings.crs = "EPSG:4326";
-    const auto u = understand({"p.csv", "", std::string("Hole,Easting,Northing\nA,2.7,55.2\n"), 0, {}, settings, ""}, "EPSG:25831");
+    const auto u =
+        understand({"p.csv", "", std::string("Hole,Easting,Northing\nA,2.7,55.2\n"), 0, {}, settings, ""}, "EPSG:25831");
     CHECK(u.holes.at(0).easting == there->x);
     CHECK_THROWS_WITH(CoordinateChange("EPSG:999999", "EPSG:25831"), Catch::Contains("EPSG:999999"));
 }
@@ -212,15 +223,19 @@ TEST_CASE("Two control points tie a local grid to the national one", "[holes]") 
     CHECK(p.y == Approx(2010));
     SourceSettings settings;
     settings.localGrid = grid;
-    const auto u = understoodText("h.ags", "\"GROUP\",\"LOCA\"\r\n\"HEADING\",\"LOCA_ID\",\"LOCA_LOCX\",\"LOCA_LOCY\"\r\n\"UNIT\",\"\",\"m\",\"m\"\r\n"
-                                           "\"TYPE\",\"ID\",\"2DP\",\"2DP\"\r\n\"DATA\",\"A\",\"10.00\",\"5.00\"\r\n\"DATA\",\"B\",\"\",\"\"\r\n", settings);
+    const auto u = understoodText(
+        "h.ags",
+        "\"GROUP\",\"LOCA\"\r\n\"HEADING\",\"LOCA_ID\",\"LOCA_LOCX\",\"LOCA_LOCY\"\r\n\"UNIT\",\"\",\"m\",\"m\"\r\n"
+        "\"TYPE\",\"ID\",\"2DP\",\"2DP\"\r\n\"DATA\",\"A\",\"10.00\",\"5.00\"\r\n\"DATA\",\"B\",\"\",\"\"\r\n",
+        settings);
     CHECK(u.holes.at(0).easting == Approx(995));
     CHECK_FALSE(u.holes.at(1).place());
 }
 
 TEST_CASE("Depths in feet and millimetres become metres, and it is said", "[holes]") {
-    const auto u = understoodText("h.ags", "\"GROUP\",\"LOCA\"\r\n\"HEADING\",\"LOCA_ID\",\"LOCA_GL\",\"LOCA_FDEP\"\r\n\"UNIT\",\"\",\"ft\",\"mm\"\r\n"
-                                           "\"TYPE\",\"ID\",\"2DP\",\"2DP\"\r\n\"DATA\",\"A\",\"100.00\",\"5000.00\"\r\n");
+    const auto u = understoodText(
+        "h.ags", "\"GROUP\",\"LOCA\"\r\n\"HEADING\",\"LOCA_ID\",\"LOCA_GL\",\"LOCA_FDEP\"\r\n\"UNIT\",\"\",\"ft\",\"mm\"\r\n"
+                 "\"TYPE\",\"ID\",\"2DP\",\"2DP\"\r\n\"DATA\",\"A\",\"100.00\",\"5000.00\"\r\n");
     CHECK(u.holes.at(0).level->metres == Approx(30.48));
     CHECK(u.holes.at(0).finalDepth->metres == Approx(5));
     CHECK(mentions(u.file.findings, "FC-UNIT", "LOCA_GL is given in ft"));
@@ -230,7 +245,8 @@ TEST_CASE("Depths in feet and millimetres become metres, and it is said", "[hole
 
 TEST_CASE("Faults of sense come with what can be done about them", "[holes]") {
     Holes holes;
-    for (int i = 0; i < 5; ++i) holes.push_back(hole("H" + std::to_string(i), 480000 + 100 * i, 6120000 + 50 * i, 20 + i, {{1, "A"}, {5, "B"}}));
+    for (int i = 0; i < 5; ++i)
+        holes.push_back(hole("H" + std::to_string(i), 480000 + 100 * i, 6120000 + 50 * i, 20 + i, {{1, "A"}, {5, "B"}}));
     const auto found = [&](const char* rule) {
         const auto all = checkHoles(holes);
         const auto at = std::ranges::find(all, rule, &Finding::rule);
@@ -274,7 +290,8 @@ TEST_CASE("Faults of sense come with what can be done about them", "[holes]") {
 TEST_CASE("Every remedy is an edit that takes its finding away", "[project]") {
     Project p;
     Holes holes;
-    for (int i = 0; i < 5; ++i) holes.push_back(hole("H" + std::to_string(i), 480000 + 100 * i, 6120000 + 50 * i, 20 + i, {{1, "A"}, {5, "B"}}));
+    for (int i = 0; i < 5; ++i)
+        holes.push_back(hole("H" + std::to_string(i), 480000 + 100 * i, 6120000 + 50 * i, 20 + i, {{1, "A"}, {5, "B"}}));
     std::swap(*holes[2].easting, *holes[2].northing);
     holes[0].intervals[0].base = Depth{0.4};
     holes[1].finalDepth = Depth{4};
@@ -388,7 +405,9 @@ TEST_CASE("Edits leave a trail that names file, line, before and after", "[proje
 
 TEST_CASE("What a sheet says of an AGS file's hole is a correction of that file", "[project][import]") {
     auto p = importSource({}, understood(FOX_DEMO "/phase1_main.ags")).project;
-    p = importSource(p, understoodText("levels.csv", "Hole,Ground level\nQB116,27.4\n"), {ImportChoices::Existing::Update, false, ""}).project;
+    p = importSource(p, understoodText("levels.csv", "Hole,Ground level\nQB116,27.4\n"),
+                     {ImportChoices::Existing::Update, false, ""})
+            .project;
     CHECK(findHole(*p.holes, "QB116")->level == Level{27.4});
     REQUIRE(p.corrections->size() == 1);
     CHECK(rereadSource(p, "phase1_main.ags", {}).project.holes->at(15).level == findHole(*p.holes, "QB116")->level);

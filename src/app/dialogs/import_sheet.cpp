@@ -44,7 +44,8 @@ std::optional<TableMapping> remembered(const std::vector<std::string>& columns) 
     const auto saved = QSettings().value(rememberedKey(columns)).toString();
     if (saved.isEmpty()) return {};
     TableMapping mapping{columns, {}, saved.endsWith(";feet")};
-    for (const auto& r : saved.section(';', 0, 0).split(',')) mapping.roles.push_back(ColumnRole(std::clamp(r.toInt(), 0, kColumnRoles - 1)));
+    for (const auto& r : saved.section(';', 0, 0).split(','))
+        mapping.roles.push_back(ColumnRole(std::clamp(r.toInt(), 0, kColumnRoles - 1)));
     return mapping.roles.size() == columns.size() ? std::optional(mapping) : std::nullopt;
 }
 
@@ -72,7 +73,8 @@ ImportSheet::ImportSheet(const QStringList& paths, std::function<Project()> proj
     next();
 }
 
-ImportSheet::ImportSheet(const PastedText& pasted, std::function<Project()> project, QWidget* parent) : ImportSheet(std::move(project), parent) {
+ImportSheet::ImportSheet(const PastedText& pasted, std::function<Project()> project, QWidget* parent)
+    : ImportSheet(std::move(project), parent) {
     m_file = {"pasted.csv", "", SharedBytes(pasted.text.toStdString()), 0, {}, {}, ""};
     m_all->hide();
     m_skip->setText(tr("Leave it out"));
@@ -311,7 +313,8 @@ void ImportSheet::understand() {
             progress.report(1, "Comparing with the project");
             read.changes = changesBy(project, u);
             read.newerIssue = earlierIssue(project, u) != nullptr;
-            if (!u.partial || std::ranges::any_of(u.holes, [](const Hole& h) { return h.easting.has_value(); })) read.sense = checkHoles(u.holes);
+            if (!u.partial || std::ranges::any_of(u.holes, [](const Hole& h) { return h.easting.has_value(); }))
+                read.sense = checkHoles(u.holes);
             return read;
         },
         [this](Read read) { show(std::move(read)); }, [this](const QString& sentence) { showFailure(sentence); },
@@ -324,9 +327,12 @@ void ImportSheet::understand() {
 void ImportSheet::showFailure(const QString& sentence) {
     setBusy(false);
     m_read.reset();
-    m_facts->setText(sentence.isEmpty() ? tr("Stopped. Nothing of it has entered the project.")
-                                        : sentence + " " + tr("Nothing of it has entered the project. Fox Cellar imports AGS 3.1 and 4 files, LAS well logs, "
-                                                              "and tables (CSV, XLSX, ODS) of holes or survey points."));
+    m_facts->setText(
+        sentence.isEmpty()
+            ? tr("Stopped. Nothing of it has entered the project.")
+            : sentence + " "
+                  + tr("Nothing of it has entered the project. Fox Cellar imports AGS 3.1 and 4 files, LAS well logs, "
+                       "and tables (CSV, XLSX, ODS) of holes or survey points."));
     m_facts->setStyleSheet(QString("color: %1;").arg(colour::red.name()));
     m_import->setEnabled(false);
     m_existing->hide();
@@ -344,7 +350,8 @@ void ImportSheet::show(Read read) {
     m_filling = true;
     if (first) m_existing->setCurrentIndex(m_read->newerIssue || u.partial ? 1 : 0);
     m_gone->setVisible(m_read->newerIssue && std::ranges::count(m_read->changes, HoleChange::Kind::Gone, &HoleChange::kind) > 0);
-    const bool known = std::ranges::any_of(m_read->changes, [](const HoleChange& c) { return c.kind == HoleChange::Kind::Changed; });
+    const bool known =
+        std::ranges::any_of(m_read->changes, [](const HoleChange& c) { return c.kind == HoleChange::Kind::Changed; });
     m_existing->setVisible(known);
     const bool table = !u.sheets.empty();
     m_tableRow->setEnabled(table);
@@ -390,7 +397,8 @@ void ImportSheet::showFacts() {
         return;
     }
     facts = text(u.file.format);
-    if (!u.project.empty()) facts += tr(", project %1%2").arg(text(u.project), u.title.empty() ? QString() : ": " + text(u.title));
+    if (!u.project.empty())
+        facts += tr(", project %1%2").arg(text(u.project), u.title.empty() ? QString() : ": " + text(u.title));
     facts += ". " + (u.holes.size() == 1 ? tr("1 hole") : tr("%1 holes").arg(u.holes.size()));
     const auto words = changeWords(m_read->changes);
     if (!words.isEmpty()) facts += ": " + words.join(", ");
@@ -412,7 +420,8 @@ void ImportSheet::showTables() {
     m_tables->clear();
     const bool las = u.file.format.starts_with("LAS");
     for (const auto& t : u.tables) {
-        auto* item = new QTreeWidgetItem(m_tables, {text(t.name), QString::number(t.rows), text(t.feeds.empty() ? "kept in the file" : t.feeds)});
+        auto* item = new QTreeWidgetItem(
+            m_tables, {text(t.name), QString::number(t.rows), text(t.feeds.empty() ? "kept in the file" : t.feeds)});
         QStringList columns;
         for (const auto& c : t.columns) columns << text(c);
         item->setToolTip(0, columns.join(", "));
@@ -429,7 +438,8 @@ void ImportSheet::showTables() {
         std::map<std::string, int> codes;
         for (const auto& p : u.survey->points) ++codes[p.code];
         for (const auto& [code, n] : codes)
-            new QTreeWidgetItem(m_tables, {tr("code %1").arg(code.empty() ? tr("(none)") : text(code)), QString::number(n), tr("ground")});
+            new QTreeWidgetItem(m_tables,
+                                {tr("code %1").arg(code.empty() ? tr("(none)") : text(code)), QString::number(n), tr("ground")});
     }
 }
 
@@ -437,7 +447,8 @@ void ImportSheet::showUnitHeadings() {
     const auto chosen = m_unit->currentData();
     m_unit->clear();
     for (const auto& h : unitHeadings(m_read->understood.holes))
-        m_unit->addItem(tr("%1 (%2 % filled, %3 codes)").arg(text(h.heading)).arg(h.filled * 100, 0, 'f', 0).arg(h.codes), text(h.heading));
+        m_unit->addItem(tr("%1 (%2 % filled, %3 codes)").arg(text(h.heading)).arg(h.filled * 100, 0, 'f', 0).arg(h.codes),
+                        text(h.heading));
     if (const int at = m_unit->findData(chosen); at >= 0) m_unit->setCurrentIndex(at);
     // the units of a project that has some are not made anew by an import
     m_unit->setEnabled(m_now.sequence->units.empty());
@@ -472,8 +483,10 @@ void ImportSheet::showPreview() {
         m_preview->setCellWidget(0, c, role);
         m_preview->setColumnWidth(c, 150);
         for (int r = 1; r < m_preview->rowCount(); ++r)
-            m_preview->setItem(r, c, new QTableWidgetItem(QString::fromUtf8(sheet.cell(std::size_t(r - 1), std::size_t(c)).data(),
-                                                                          qsizetype(sheet.cell(std::size_t(r - 1), std::size_t(c)).size()))));
+            m_preview->setItem(
+                r, c,
+                new QTableWidgetItem(QString::fromUtf8(sheet.cell(std::size_t(r - 1), std::size_t(c)).data(),
+                                                       qsizetype(sheet.cell(std::size_t(r - 1), std::size_t(c)).size()))));
     }
     if (mapping != m_settings.mappings.end()) m_feet->setChecked(mapping->second.feet);
 }
@@ -484,14 +497,16 @@ void ImportSheet::rolesChanged() {
     mapping.columns = sheet.columns;
     mapping.roles.resize(sheet.columns.size());
     for (int c = 0; c < m_preview->columnCount(); ++c)
-        if (const auto* role = qobject_cast<QComboBox*>(m_preview->cellWidget(0, c))) mapping.roles[std::size_t(c)] = ColumnRole(role->currentIndex());
+        if (const auto* role = qobject_cast<QComboBox*>(m_preview->cellWidget(0, c)))
+            mapping.roles[std::size_t(c)] = ColumnRole(role->currentIndex());
     understand();
 }
 
 void ImportSheet::takeSettings() {
     m_settings.crs = m_crs->text().trimmed().toStdString();
     m_settings.columns.clear();
-    for (const auto& c : m_columns->text().split(',', Qt::SkipEmptyParts)) m_settings.columns.push_back(c.trimmed().toStdString());
+    for (const auto& c : m_columns->text().split(',', Qt::SkipEmptyParts))
+        m_settings.columns.push_back(c.trimmed().toStdString());
     m_settings.as = SourceSettings::As(m_as->currentIndex());
     for (auto& [sheet, mapping] : m_settings.mappings) mapping.feet = m_feet->isChecked();
     double n[8];
@@ -501,7 +516,8 @@ void ImportSheet::takeSettings() {
         n[i] = m_control[i]->text().trimmed().toDouble(&ok);
         all = all && ok;
     }
-    m_settings.localGrid = all ? std::optional(LocalGrid{{{n[0], n[1]}, {n[2], n[3]}}, {{n[4], n[5]}, {n[6], n[7]}}}) : std::nullopt;
+    m_settings.localGrid =
+        all ? std::optional(LocalGrid{{{n[0], n[1]}, {n[2], n[3]}}, {{n[4], n[5]}, {n[6], n[7]}}}) : std::nullopt;
     m_settings.groupsOut.clear();
     m_settings.curves.clear();
     const bool las = m_read && m_read->understood.file.format.starts_with("LAS");
@@ -531,7 +547,8 @@ void ImportSheet::showChanges() {
             QStringList facts;
             for (const auto& f : c.facts) facts << text(f);
             static const char* kWords[] = {"new", "changed", "the same", "no longer in the file"};
-            m_changes->addItem(tr("%1: %2%3").arg(text(c.hole), tr(kWords[int(kind)]), facts.isEmpty() ? QString() : ", " + facts.join("; ")));
+            m_changes->addItem(
+                tr("%1: %2%3").arg(text(c.hole), tr(kWords[int(kind)]), facts.isEmpty() ? QString() : ", " + facts.join("; ")));
         }
 }
 
@@ -543,7 +560,9 @@ void ImportSheet::showFindings() {
     m_findings->setVisible(!findings.empty());
     constexpr std::size_t kShown = 500;
     for (std::size_t i = 0; i < std::min(kShown, findings.size()); ++i) m_findings->addItem(text(describe(findings[i])));
-    if (findings.size() > kShown) m_findings->addItem(tr("and %1 more; all of them are with the project once it is imported").arg(findings.size() - kShown));
+    if (findings.size() > kShown)
+        m_findings->addItem(
+            tr("and %1 more; all of them are with the project once it is imported").arg(findings.size() - kShown));
 }
 
 ImportChoices ImportSheet::choices() const {
@@ -560,7 +579,8 @@ void ImportSheet::import() {
     setBusy(true, tr("Importing %1").arg(text(m_file.name)));
     auto read = std::make_shared<Understood>(std::move(m_read->understood));
     m_read.reset();
-    m_importing.start([read, project = m_now, chosen = choices()](const Progress&) { return std::optional(importSource(project, *read, chosen)); },
+    m_importing.start([read, project = m_now,
+                       chosen = choices()](const Progress&) { return std::optional(importSource(project, *read, chosen)); },
                       [this](std::optional<Edited> e) {
                           setBusy(false);
                           emit editMade(*e);
@@ -581,8 +601,9 @@ void ImportSheet::importAll() {
             int done = 1;
             for (const auto& path : rest) {
                 progress.report(double(done) / double(rest.size() + 1), "Reading " + QFileInfo(path).fileName().toStdString());
-                auto u = fox::understand({QFileInfo(path).fileName().toStdString(), "", readBytes(path.toStdString()), 0, {}, {}, path.toStdString()},
-                                         e.project.site->crs, {}, progress.silent());
+                auto u = fox::understand(
+                    {QFileInfo(path).fileName().toStdString(), "", readBytes(path.toStdString()), 0, {}, {}, path.toStdString()},
+                    e.project.site->crs, {}, progress.silent());
                 auto each = chosen;
                 if (u.partial) each.existing = ImportChoices::Existing::Update;
                 e = importSource(e.project, u, each);

@@ -17,8 +17,14 @@ QString qt(const std::string& s) { return QString::fromStdString(s); }
 } // namespace
 
 SourceSheet::SourceSheet(const Project& project, std::shared_ptr<const AgsFile> parsed, const QString& name, QWidget* parent)
-    : QDialog(parent), m_project(project), m_name(name), m_groups(new QTreeWidget(this)), m_crs(new QLineEdit(this)), m_words(new QLabel(this)),
-      m_again(new QPushButton(tr("Read again so"), this)), m_reading(this) {
+    : QDialog(parent),
+      m_project(project),
+      m_name(name),
+      m_groups(new QTreeWidget(this)),
+      m_crs(new QLineEdit(this)),
+      m_words(new QLabel(this)),
+      m_again(new QPushButton(tr("Read again so"), this)),
+      m_reading(this) {
     setObjectName("sourceSheet");
     setWindowTitle(name);
     setAttribute(Qt::WA_DeleteOnClose);
@@ -60,18 +66,23 @@ SourceSheet::SourceSheet(const Project& project, std::shared_ptr<const AgsFile> 
     });
     if (file == project.files->end()) return;
     m_crs->setText(qt(file->settings.crs));
-    m_words->setText(tr("%1, %2 kB, %3 findings. %4").arg(qt(file->format)).arg(file->bytes.text->size() / 1000).arg(file->findings.size())
+    m_words->setText(tr("%1, %2 kB, %3 findings. %4")
+                         .arg(qt(file->format))
+                         .arg(file->bytes.text->size() / 1000)
+                         .arg(file->findings.size())
                          .arg(file->path.empty() ? QString() : tr("Read from %1.").arg(qt(file->path))));
     if (parsed)
         for (const auto& g : parsed->groups) {
             const QString what = feeds(g.name);
-            auto* item = new QTreeWidgetItem(m_groups, {qt(g.name), QString::number(g.rows.size()), what.isEmpty() ? tr("kept in the file") : what});
+            auto* item = new QTreeWidgetItem(
+                m_groups, {qt(g.name), QString::number(g.rows.size()), what.isEmpty() ? tr("kept in the file") : what});
             if (what == "tests" || what == "paths")
                 item->setCheckState(0, std::ranges::count(file->settings.groupsOut, g.name) ? Qt::Unchecked : Qt::Checked);
         }
     connect(newer, &QPushButton::clicked, this, [this, path = qt(file->path)] {
         auto wanted = path;
-        if (wanted.isEmpty() || !QFileInfo::exists(wanted)) wanted = QFileDialog::getOpenFileName(this, tr("The newer issue of %1").arg(m_name));
+        if (wanted.isEmpty() || !QFileInfo::exists(wanted))
+            wanted = QFileDialog::getOpenFileName(this, tr("The newer issue of %1").arg(m_name));
         if (wanted.isEmpty()) return;
         accept();
         emit newerAsked(wanted);
@@ -86,10 +97,12 @@ void SourceSheet::readAgain() {
     settings.groupsOut.clear();
     for (int i = 0; i < m_groups->topLevelItemCount(); ++i) {
         const auto* item = m_groups->topLevelItem(i);
-        if (!item->data(0, Qt::CheckStateRole).isNull() && item->checkState(0) != Qt::Checked) settings.groupsOut.push_back(item->text(0).toStdString());
+        if (!item->data(0, Qt::CheckStateRole).isNull() && item->checkState(0) != Qt::Checked)
+            settings.groupsOut.push_back(item->text(0).toStdString());
     }
     m_again->setEnabled(false);
-    m_reading.start([project = m_project, name = file->name, settings](const Progress& progress) { return std::optional(rereadSource(project, name, settings, progress)); },
+    m_reading.start([project = m_project, name = file->name, settings](
+                        const Progress& progress) { return std::optional(rereadSource(project, name, settings, progress)); },
                     [this](std::optional<Edited> e) {
                         emit editMade(*e);
                         accept();

@@ -127,8 +127,8 @@ QAction* MainWindow::action(const char* objectName, const QString& text, const Q
 void MainWindow::makeActions() {
     m_undo = action("undo", tr("Undo"), QKeySequence::Undo, tr("Take the last edit back"), [this] { m_session->undo(); });
     m_redo = action("redo", tr("Redo"), QKeySequence::Redo, tr("Do again what was taken back"), [this] { m_session->redo(); });
-    m_import = action("import", tr("Import…"), QKeySequence("Ctrl+I"), tr("Bring in AGS files, LAS logs, tables of holes or survey points"),
-                      [this] { askImport(); });
+    m_import = action("import", tr("Import…"), QKeySequence("Ctrl+I"),
+                      tr("Bring in AGS files, LAS logs, tables of holes or survey points"), [this] { askImport(); });
     m_export = action("export", tr("Export…"), QKeySequence("Ctrl+E"), tr("Hand surfaces and holes on as files"),
                       [this] { askExport(); });
 }
@@ -149,9 +149,10 @@ void MainWindow::makeMenus() {
     edit->addAction(m_redo);
     edit->addSeparator();
     edit->addAction(action("pasteTable", tr("Paste a table…"), QKeySequence("Ctrl+Shift+V"),
-                           tr("Import rows copied from a spreadsheet: places, intervals, tops, survey points"), [this] { pasteTable(); }));
-    edit->addAction(action("saveCorrections", tr("Save what we changed…"), {}, tr("The list of corrections to the contractors' data, as CSV"),
-                           [this] { saveCorrections(); }));
+                           tr("Import rows copied from a spreadsheet: places, intervals, tops, survey points"),
+                           [this] { pasteTable(); }));
+    edit->addAction(action("saveCorrections", tr("Save what we changed…"), {},
+                           tr("The list of corrections to the contractors' data, as CSV"), [this] { saveCorrections(); }));
     edit->addSeparator();
     edit->addAction(action("findAction", tr("Find…"), QKeySequence("Ctrl+K"), tr("Find a hole, a unit, a file or an action"),
                            [this] { m_top->find()->setFocus(); }));
@@ -373,7 +374,8 @@ void MainWindow::showSource(const QString& name) {
 }
 
 void MainWindow::saveCorrections() {
-    const auto path = QFileDialog::getSaveFileName(this, tr("Save what we changed"), QDir::homePath() + "/corrections.csv", tr("CSV (*.csv)"));
+    const auto path =
+        QFileDialog::getSaveFileName(this, tr("Save what we changed"), QDir::homePath() + "/corrections.csv", tr("CSV (*.csv)"));
     if (path.isEmpty()) return;
     try {
         writeBytes(path.toStdString(), correctionsAsCsv(m_session->project()));
@@ -386,7 +388,8 @@ void MainWindow::saveCorrections() {
 void MainWindow::pasteTable() {
     const auto text = QGuiApplication::clipboard()->text();
     if (text.trimmed().isEmpty()) return m_status->say(tr("There is no text to paste: copy rows in a spreadsheet first."));
-    openSheet(new ImportSheet(ImportSheet::PastedText{text}, [this] { return m_session->project(); }, this));
+    openSheet(new ImportSheet(
+        ImportSheet::PastedText{text}, [this] { return m_session->project(); }, this));
 }
 
 void MainWindow::openSheet(ImportSheet* sheet) {
@@ -489,7 +492,8 @@ void MainWindow::askImport() {
 }
 
 void MainWindow::importFiles(const QStringList& paths) {
-    openSheet(new ImportSheet(paths, [this] { return m_session->project(); }, this));
+    openSheet(new ImportSheet(
+        paths, [this] { return m_session->project(); }, this));
 }
 
 void MainWindow::askExport() {

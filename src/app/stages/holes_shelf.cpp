@@ -18,7 +18,8 @@ QString qt(const std::string& s) { return QString::fromStdString(s); }
 } // namespace
 
 HolesShelf::HolesShelf(Selection* s, QWidget* parent) : Shelf(tr("Holes"), s, parent) {
-    connect(mainButton(tr("Add source…"), tr("Bring in AGS, LAS or tables of holes")), &QPushButton::clicked, this, &Shelf::importAsked);
+    connect(mainButton(tr("Add source…"), tr("Bring in AGS, LAS or tables of holes")), &QPushButton::clicked, this,
+            &Shelf::importAsked);
 }
 
 void HolesShelf::fillBody() {
@@ -27,7 +28,8 @@ void HolesShelf::fillBody() {
     bool any = false;
     for (const auto& f : *p.files)
         if (f.holes > 0 || f.format.starts_with("AGS") || f.format.starts_with("LAS"))
-            row(qt(f.name), QString::fromUtf8("%1 · %2").arg(qt(f.format), f.holes == 1 ? tr("1 hole") : tr("%1 holes").arg(f.holes)),
+            row(qt(f.name),
+                QString::fromUtf8("%1 · %2").arg(qt(f.format), f.holes == 1 ? tr("1 hole") : tr("%1 holes").arg(f.holes)),
                 [this, name = f.name] { emit rereadAsked(qt(name)); }),
                 any = true;
     if (!any) words(tr("No holes yet. Drop AGS files, LAS logs or tables of holes on the window, or press Add source."));
@@ -50,7 +52,8 @@ void HolesShelf::fillCodes() {
     column->setObjectName("unitHeadingChoice");
     column->setToolTip(tr("Which column of the logs carries the unit. Another one makes the sequence anew"));
     for (const auto& h : headings)
-        column->addItem(tr("%1: %2 % filled, %3 codes").arg(qt(h.heading)).arg(h.filled * 100, 0, 'f', 0).arg(h.codes), qt(h.heading));
+        column->addItem(tr("%1: %2 % filled, %3 codes").arg(qt(h.heading)).arg(h.filled * 100, 0, 'f', 0).arg(h.codes),
+                        qt(h.heading));
     column->setCurrentIndex(column->findData(qt(p.sequence->unitHeading)));
     connect(column, &QComboBox::activated, this, [this, column] {
         const auto wanted = column->currentData().toString().toStdString();
@@ -104,16 +107,23 @@ void HolesShelf::fillCard() {
     cardTitle(selection()->hole(), qt(typeInWords(h->type)) + QString::fromUtf8(" · ") + qt(h->project));
     const auto number = [](const std::optional<double>& v) { return v ? QString::number(*v, 'f', 2) : QString(); };
     const auto edit = [this] { return products()->project; };
-    cardEdit(tr("Easting"), "editEasting", number(h->easting), {}, [=](double v) { return setHolePlace(edit(), name, {v, h->northing.value_or(0)}); });
-    cardEdit(tr("Northing"), "editNorthing", number(h->northing), {}, [=](double v) { return setHolePlace(edit(), name, {h->easting.value_or(0), v}); });
+    cardEdit(tr("Easting"), "editEasting", number(h->easting), {}, [=](double v) {
+        return setHolePlace(edit(), name, {v, h->northing.value_or(0)});
+    });
+    cardEdit(tr("Northing"), "editNorthing", number(h->northing), {}, [=](double v) {
+        return setHolePlace(edit(), name, {h->easting.value_or(0), v});
+    });
     const auto terrain = h->place() ? products()->terrain->levelAt(*h->place()) : std::nullopt;
     const bool off = terrain && h->level && std::abs(*terrain - h->level->metres) > kLevelOff;
     cardEdit(tr("Ground level"), "editLevel", number(h->level ? std::optional(h->level->metres) : std::nullopt),
-             terrain && (off || !h->level) ? tr("terrain: %1").arg(metres(*terrain)) : QString(), [=](double v) { return setHoleLevel(edit(), name, Level{v}); });
+             terrain && (off || !h->level) ? tr("terrain: %1").arg(metres(*terrain)) : QString(),
+             [=](double v) { return setHoleLevel(edit(), name, Level{v}); });
     cardEdit(tr("Final depth"), "editDepth", number(h->finalDepth ? std::optional(h->finalDepth->metres) : std::nullopt), {},
              [=](double v) { return setFinalDepth(edit(), name, Depth{v}); });
-    cardFact(tr("Path"), h->stations.empty() ? tr("vertical (no survey)")
-                                             : tr("inclined %1° towards %2°").arg(h->stations.front().inclination).arg(h->stations.front().azimuth));
+    cardFact(tr("Path"),
+             h->stations.empty()
+                 ? tr("vertical (no survey)")
+                 : tr("inclined %1° towards %2°").arg(h->stations.front().inclination).arg(h->stations.front().azimuth));
     cardFact(tr("Stops in"), stopsIn());
     QStringList tests;
     const auto count = [&](std::size_t n, const QString& words) {
@@ -132,7 +142,8 @@ void HolesShelf::fillCard() {
     auto* leave = new QPushButton(h->leftOut ? tr("Use for surfaces") : tr("Leave out"), buttons);
     leave->setObjectName("leaveOut");
     leave->setToolTip(tr("A hole that is left out stays visible, and speaks of no surface and no ground"));
-    connect(leave, &QPushButton::clicked, this, [this, name, out = !h->leftOut] { emit editMade(setLeftOut(products()->project, name, out)); });
+    connect(leave, &QPushButton::clicked, this,
+            [this, name, out = !h->leftOut] { emit editMade(setLeftOut(products()->project, name, out)); });
     auto* place = new QPushButton(tr("Place on plan"), buttons);
     place->setObjectName("placeHole");
     connect(place, &QPushButton::clicked, this, [this] { emit placeAsked(selection()->hole()); });

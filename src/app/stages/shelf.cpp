@@ -152,8 +152,7 @@ void Shelf::offer(const QString& text, const std::function<void()>& go) {
 void Shelf::finding(const Finding& f) {
     words(QString::fromStdString((f.hole.empty() ? "" : f.hole + ": ") + f.message),
           f.severity == Severity::Error ? colour::red : colour::amberText);
-    if (f.remedy)
-        offer(QString::fromStdString(f.remedy->label), [this, remedy = *f.remedy] { emit remedyAsked(remedy); });
+    if (f.remedy) offer(QString::fromStdString(f.remedy->label), [this, remedy = *f.remedy] { emit remedyAsked(remedy); });
 }
 
 void Shelf::unitRow(const Unit& unit, const QString& right) {

@@ -7,9 +7,9 @@
 
 #include <QColorDialog>
 #include <QComboBox>
-#include <QHBoxLayout>
 #include <QCoreApplication>
 #include <QDoubleSpinBox>
+#include <QHBoxLayout>
 #include <QLineEdit>
 #include <QPushButton>
 #include <set>
@@ -171,7 +171,8 @@ protected:
         auto* colour = new QPushButton(tr("Colour…"), look);
         colour->setIcon(swatch(unit));
         connect(colour, &QPushButton::clicked, this, [this, unit] {
-            const auto chosen = QColorDialog::getColor(unitColour(unit), this, tr("Colour of %1").arg(QString::fromStdString(unit.name)));
+            const auto chosen =
+                QColorDialog::getColor(unitColour(unit), this, tr("Colour of %1").arg(QString::fromStdString(unit.name)));
             if (chosen.isValid()) emit editMade(setUnitColour(products()->project, unit.code, chosen.name().toStdString()));
         });
         auto* sign = new QComboBox(look);
@@ -185,8 +186,9 @@ protected:
             sign->addItem(swatch(sample), ground, ground);
         }
         sign->setCurrentIndex(std::max(0, sign->findData(QString::fromStdString(unit.hatch))));
-        connect(sign, &QComboBox::activated, this,
-                [this, sign, code = unit.code] { emit editMade(setUnitHatch(products()->project, code, sign->currentData().toString().toStdString())); });
+        connect(sign, &QComboBox::activated, this, [this, sign, code = unit.code] {
+            emit editMade(setUnitHatch(products()->project, code, sign->currentData().toString().toStdString()));
+        });
         line->addWidget(colour);
         line->addWidget(sign, 1);
         cardWidget(tr("Drawn"), look);
@@ -222,7 +224,8 @@ protected:
         if (!u) return;
         const auto& unit = products()->project.sequence->units[*u];
         const bool hasBase = *u < products()->contacts.size();
-        cardTitle(QString::fromStdString(unit.name), hasBase ? tr("what the holes say of its base") : tr("the oldest: it has no base"));
+        cardTitle(QString::fromStdString(unit.name),
+                  hasBase ? tr("what the holes say of its base") : tr("the oldest: it has no base"));
         cardLook(unit);
         if (!hasBase) return;
         for (const auto kind :
@@ -353,9 +356,10 @@ const std::vector<Stage>& stages() {
         {"holes", "Holes", "Alluvium", make<HolesShelf>,
          [](const ProductSet& p) {
              return figureOf(QString::number(p.project.holes->size()), p,
-                             {"AGS", "FC-PLACE", "FC-SWAPPED", "FC-FAR", "FC-TWIN", "FC-LEVEL", "FC-ZERO", "FC-UPSIDE", "FC-OVERLAP", "FC-GAP",
-                              "FC-BELOW", "FC-FINAL", "FC-FEET", "FC-UNIT", "FC-LOG", "FC-DEPTH", "FC-PATH", "FC-OFF", "FC-FORM", "FC-LAS",
-                              "FC-TABLE", "FC-SYSTEM", "FC-LOCAL", "FC-CORRECTION"});
+                             {"AGS",     "FC-PLACE",  "FC-SWAPPED", "FC-FAR",    "FC-TWIN",  "FC-LEVEL",
+                              "FC-ZERO", "FC-UPSIDE", "FC-OVERLAP", "FC-GAP",    "FC-BELOW", "FC-FINAL",
+                              "FC-FEET", "FC-UNIT",   "FC-LOG",     "FC-DEPTH",  "FC-PATH",  "FC-OFF",
+                              "FC-FORM", "FC-LAS",    "FC-TABLE",   "FC-SYSTEM", "FC-LOCAL", "FC-CORRECTION"});
          }},
         {"ground", "Ground", "Sand", make<GroundShelf>,
          [](const ProductSet& p) {

@@ -113,10 +113,10 @@ void cracked(QPainter& p) {
 }
 
 constexpr std::pair<const char*, Draw> kByWord[] = {
-    {"topsoil", roots},   {"made", rubble},      {"fill", rubble},   {"peat", fibres},      {"gravel", rings},
-    {"till", stones},     {"sandstone", leaves}, {"siltstone", leaves}, {"sand", dots},     {"alluvi", dashes},
-    {"silt", dashes},     {"weathered", cracked}, {"mudstone", leaves}, {"shale", leaves},  {"limestone", bricks},
-    {"chalk", bricks},    {"clay", dashes}};
+    {"topsoil", roots}, {"made", rubble},       {"fill", rubble},      {"peat", fibres},  {"gravel", rings},
+    {"till", stones},   {"sandstone", leaves},  {"siltstone", leaves}, {"sand", dots},    {"alluvi", dashes},
+    {"silt", dashes},   {"weathered", cracked}, {"mudstone", leaves},  {"shale", leaves}, {"limestone", bricks},
+    {"chalk", bricks},  {"clay", dashes}};
 
 Draw drawingFor(const std::string& name) {
     QString said = QString::fromStdString(name).toLower();
@@ -162,7 +162,8 @@ QColor valueColour(double share) {
     const double at = std::clamp(share, 0.0, 1.0) * 2;
     const auto &a = kStops[at < 1 ? 0 : 1], &b = kStops[at < 1 ? 1 : 2];
     const float t = float(at < 1 ? at : at - 1);
-    return QColor::fromRgbF(a.redF() + t * (b.redF() - a.redF()), a.greenF() + t * (b.greenF() - a.greenF()), a.blueF() + t * (b.blueF() - a.blueF()));
+    return QColor::fromRgbF(a.redF() + t * (b.redF() - a.redF()), a.greenF() + t * (b.greenF() - a.greenF()),
+                            a.blueF() + t * (b.blueF() - a.blueF()));
 }
 
 QString coordinate(double value) {

@@ -53,8 +53,8 @@ public:
                 },
                 Qt::QueuedConnection);
         };
-        QThreadPool::globalInstance()->start([this, tell, stop, work = std::move(work), done = std::move(done), failed = std::move(failed),
-                                              progressed = std::move(progressed)] {
+        QThreadPool::globalInstance()->start([this, tell, stop, work = std::move(work), done = std::move(done),
+                                              failed = std::move(failed), progressed = std::move(progressed)] {
             const auto finish = [this, tell](std::function<void()> call) {
                 tell([this, call = std::move(call)] {
                     m_busy = false; // still here: tell() saw to it
@@ -64,7 +64,9 @@ public:
             try {
                 const Progress progress(stop, [&](double fraction, std::string_view words) {
                     if (progressed)
-                        tell([progressed, fraction, text = QString::fromUtf8(words.data(), qsizetype(words.size()))] { progressed(fraction, text); });
+                        tell([progressed, fraction, text = QString::fromUtf8(words.data(), qsizetype(words.size()))] {
+                            progressed(fraction, text);
+                        });
                 });
                 auto result = std::make_shared<T>(work(progress));
                 finish([done, result] { done(std::move(*result)); });

@@ -6,7 +6,6 @@
 #include <QMouseEvent>
 #include <QOpenGLContext>
 #include <QOpenGLFunctions>
-#include <QOpenGLContext>
 #include <QWheelEvent>
 #include <numbers>
 #include <vtkCamera.h>
@@ -28,8 +27,8 @@ BlockCanvas::BlockCanvas(Selection* selection, QWidget* parent) : QOpenGLWidget(
     setObjectName("blockCanvas");
     setFocusPolicy(Qt::StrongFocus);
     setAccessibleName(tr("Ground model in three dimensions"));
-    for (auto signal :
-         {&Selection::holeChanged, &Selection::unitChanged, &Selection::sectionChanged, &Selection::exaggerationChanged, &Selection::unitsShownChanged})
+    for (auto signal : {&Selection::holeChanged, &Selection::unitChanged, &Selection::sectionChanged,
+                        &Selection::exaggerationChanged, &Selection::unitsShownChanged})
         connect(selection, signal, this, &BlockCanvas::refill);
 }
 

@@ -140,7 +140,8 @@ private:
         normals->SetInputData(data);
         normals->SplittingOff();
         normals->Update();
-        addActor(m_renderer, normals->GetOutput(), m_look.ground == BlockScene::Look::Ground::SeeThrough || !m_look.block ? 0.35 : 1, true);
+        addActor(m_renderer, normals->GetOutput(),
+                 m_look.ground == BlockScene::Look::Ground::SeeThrough || !m_look.block ? 0.35 : 1, true);
     }
 
     /// Meadow below, drier above.
@@ -159,13 +160,16 @@ private:
         return faded ? QColor((c.red() + 2 * 247) / 3, (c.green() + 2 * 243) / 3, (c.blue() + 2 * 236) / 3) : c;
     }
 
-    bool isHidden(std::size_t u) const { return m_look.hidden.contains(QString::fromStdString(m_products.project.sequence->units[u].code)); }
+    bool isHidden(std::size_t u) const {
+        return m_look.hidden.contains(QString::fromStdString(m_products.project.sequence->units[u].code));
+    }
 
     /// The colour of a code of another column than the units': by the ground that its descriptions name.
     QColor codeFill(const std::string& code) {
         if (m_codeColours.empty())
             for (const auto& logged : loggedCodes(*m_products.project.holes, m_look.stickHeading))
-                m_codeColours[logged.code] = QColor(QString::fromStdString(proposedColour(logged.material.empty() ? logged.code : logged.material, m_codeColours.size())));
+                m_codeColours[logged.code] = QColor(QString::fromStdString(
+                    proposedColour(logged.material.empty() ? logged.code : logged.material, m_codeColours.size())));
         return m_codeColours[code];
     }
 
@@ -261,7 +265,8 @@ private:
                     if (!isHidden(i.unit)) draw(i.top, i.base, unitFill(i.unit).darker(112));
             } else {
                 for (const auto& i : read.hole->intervals)
-                    if (const auto code = i.codes.find(m_look.stickHeading); i.usable() && code != i.codes.end()) draw(i.top, i.base, codeFill(code->second).darker(112));
+                    if (const auto code = i.codes.find(m_look.stickHeading); i.usable() && code != i.codes.end())
+                        draw(i.top, i.base, codeFill(code->second).darker(112));
             }
             // a mast over the ground, so that a hole is seen from above
             const double mast = thick * (m_look.block ? 7 : 1.5);

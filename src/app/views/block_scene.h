@@ -21,7 +21,7 @@ public:
         bool block = true;        ///< the units as a block; else sticks alone under the ground
         std::string stickHeading; ///< sticks by the codes of this column; empty: by unit
         QSet<QString> hidden;     ///< units that are not shown
-        QString hole, unit; ///< selected
+        QString hole, unit;       ///< selected
         int section = 0;
     };
     BlockScene();

@@ -73,7 +73,8 @@ QList<QAction*> BlockView::tools() { return {m_fit, m_cut, m_shown, m_higher}; }
 QString BlockView::summary() const {
     if (!products() || !products()->modelGrid) return {};
     if (!m_look.block)
-        return m_look.stickHeading.empty() ? tr("holes by unit under the ground") : tr("holes by %1 under the ground").arg(QString::fromStdString(m_look.stickHeading));
+        return m_look.stickHeading.empty() ? tr("holes by unit under the ground")
+                                           : tr("holes by %1 under the ground").arg(QString::fromStdString(m_look.stickHeading));
     const auto cut = kCuts[m_cutStep];
     return (cut > 0 ? tr("all units · cut open from the south") : tr("all units"))
            + tr(" · cells %1 m").arg(products()->modelGrid->ground.frame.cell);
@@ -117,7 +118,8 @@ void BlockView::chooseShown() {
     auto* sticks = menu->addMenu(tr("Holes coloured by"));
     add(sticks, tr("unit"), m_look.stickHeading.empty(), [](auto& l) { l.stickHeading.clear(); });
     for (const auto& h : unitHeadings(*products()->project.holes))
-        add(sticks, QString::fromStdString(h.heading), m_look.stickHeading == h.heading, [name = h.heading](auto& l) { l.stickHeading = name; });
+        add(sticks, QString::fromStdString(h.heading), m_look.stickHeading == h.heading,
+            [name = h.heading](auto& l) { l.stickHeading = name; });
     menu->popup(QCursor::pos());
 }
 

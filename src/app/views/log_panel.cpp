@@ -42,7 +42,8 @@ void LogPanel::paint(QPainter& painter, const QString& chosenUnit, const std::op
     painter.setFont(bodyFont(12, true));
     painter.setPen(h.leftOut ? colour::muted : colour::ink);
     const auto level = h.level ? QString("  %1").arg(metres(h.level->metres)) : QString();
-    painter.drawText(QRectF(m_area.left() + 6, m_area.top() + 3, m_area.width() - 8, 17), Qt::AlignLeft | Qt::AlignVCenter, m_source.name + level);
+    painter.drawText(QRectF(m_area.left() + 6, m_area.top() + 3, m_area.width() - 8, 17), Qt::AlignLeft | Qt::AlignVCenter,
+                     m_source.name + level);
     paintScale(painter);
     paintColumn(painter, chosenUnit, moved);
     // words first, then what there is room for beside them, the most asked for before the rest
@@ -112,7 +113,8 @@ void LogPanel::paintScale(QPainter& painter) const {
         painter.setPen(colour::muted);
         painter.drawLine(QPointF(columnLeft() - (major ? 8 : 4), yOf(d)), QPointF(columnLeft(), yOf(d)));
         if (major)
-            painter.drawText(QRectF(m_area.left(), yOf(d) - 8, kScale - 11, 16), Qt::AlignRight | Qt::AlignVCenter, QString::number(d));
+            painter.drawText(QRectF(m_area.left(), yOf(d) - 8, kScale - 11, 16), Qt::AlignRight | Qt::AlignVCenter,
+                             QString::number(d));
     }
 }
 
@@ -157,9 +159,12 @@ void LogPanel::paintSamples(QPainter& painter, double x) const {
 void LogPanel::paintCores(QPainter& painter, double x) const {
     for (const auto& c : m_source.hole->coreRuns) {
         const QRectF run(QPointF(x + 2, yOf(c.top.metres)), QPointF(x + kCores - 4, yOf(c.base.metres)));
-        const std::pair<std::optional<double>, QColor> kBars[] = {{c.recovery, QColor("#E4DACB")}, {c.solid, QColor("#BFAF98")}, {c.rqd, QColor("#7A6B55")}};
+        const std::pair<std::optional<double>, QColor> kBars[] = {
+            {c.recovery, QColor("#E4DACB")}, {c.solid, QColor("#BFAF98")}, {c.rqd, QColor("#7A6B55")}};
         for (const auto& [percent, fill] : kBars)
-            if (percent) painter.fillRect(QRectF(run.left(), run.top(), run.width() * std::clamp(*percent / 100, 0.0, 1.0), run.height()), fill);
+            if (percent)
+                painter.fillRect(QRectF(run.left(), run.top(), run.width() * std::clamp(*percent / 100, 0.0, 1.0), run.height()),
+                                 fill);
         painter.setBrush(Qt::NoBrush);
         painter.setPen(QPen(colour::muted, 0.8));
         painter.drawRect(run);
@@ -195,7 +200,8 @@ void LogPanel::paintWords(QPainter& painter, double x, double wide) const {
     }
 }
 
-void LogPanel::paintTrack(QPainter& painter, double x, double wide, const QString& name, double low, double high, const QString& unit) const {
+void LogPanel::paintTrack(QPainter& painter, double x, double wide, const QString& name, double low, double high,
+                          const QString& unit) const {
     painter.setPen(QPen(colour::line, 1));
     painter.drawLine(QPointF(x, yOf(0)), QPointF(x, yOf(m_deepest)));
     painter.drawLine(QPointF(x + wide, yOf(0)), QPointF(x + wide, yOf(m_deepest)));
@@ -204,7 +210,8 @@ void LogPanel::paintTrack(QPainter& painter, double x, double wide, const QStrin
     const auto elided = QFontMetrics(painter.font()).elidedText(name, Qt::ElideRight, int(wide + 4));
     painter.drawText(QRectF(x - 2, m_area.top() + 19, wide + 6, 13), Qt::AlignLeft, elided);
     painter.drawText(QRectF(x - 2, m_area.bottom() - 18, wide + 4, 13), Qt::AlignLeft, QString::number(low, 'g', 3));
-    painter.drawText(QRectF(x - 2, m_area.bottom() - 18, wide + 4, 13), Qt::AlignRight, QString::number(high, 'g', 3) + (wide > 70 && !unit.isEmpty() ? " " + unit : QString()));
+    painter.drawText(QRectF(x - 2, m_area.bottom() - 18, wide + 4, 13), Qt::AlignRight,
+                     QString::number(high, 'g', 3) + (wide > 70 && !unit.isEmpty() ? " " + unit : QString()));
 }
 
 void LogPanel::paintBlows(QPainter& painter, double x, double wide) const {

@@ -47,7 +47,8 @@ private:
     void paintWords(QPainter&, double x, double wide) const;
     void paintBlows(QPainter&, double x, double wide) const;
     void paintCurve(QPainter&, const Curve&, double x, double wide, const QColor&) const;
-    void paintTrack(QPainter&, double x, double wide, const QString& name, double low, double high, const QString& unit = {}) const;
+    void paintTrack(QPainter&, double x, double wide, const QString& name, double low, double high,
+                    const QString& unit = {}) const;
 
     Source m_source;
     QRectF m_area;

@@ -69,7 +69,8 @@ std::vector<LogPanel> LogView::panels() const {
         sources.push_back(std::move(source));
     }
     const double wide = double(width()) / double(std::max<std::size_t>(1, sources.size()));
-    for (std::size_t i = 0; i < sources.size(); ++i) out.emplace_back(sources[i], QRectF(double(i) * wide, 0, wide, height()), deepest);
+    for (std::size_t i = 0; i < sources.size(); ++i)
+        out.emplace_back(sources[i], QRectF(double(i) * wide, 0, wide, height()), deepest);
     return out;
 }
 
@@ -94,7 +95,8 @@ void LogView::paintEvent(QPaintEvent*) {
     painter.setRenderHint(QPainter::Antialiasing);
     painter.fillRect(rect(), colour::paper);
     const auto all = panels();
-    if (all.empty()) return paintEmpty(painter, rect(), tr("Pick a hole on the plan, in the table or on a section to see its log."));
+    if (all.empty())
+        return paintEmpty(painter, rect(), tr("Pick a hole on the plan, in the table or on a section to see its log."));
     for (const auto& panel : all) {
         const bool main = panel.source().name == selection()->hole();
         const auto& h = *panel.source().hole;
@@ -108,9 +110,11 @@ void LogView::paintEvent(QPaintEvent*) {
         }
         if (!main || !m_drag) continue;
         painter.setPen(QPen(colour::fox, 1.6));
-        painter.drawLine(QPointF(panel.columnLeft() - 8, panel.yOf(m_drag->depth)), QPointF(panel.area().right() - 4, panel.yOf(m_drag->depth)));
+        painter.drawLine(QPointF(panel.columnLeft() - 8, panel.yOf(m_drag->depth)),
+                         QPointF(panel.area().right() - 4, panel.yOf(m_drag->depth)));
         painter.setFont(bodyFont(11, true));
-        painter.drawText(QRectF(panel.columnRight() + 8, panel.yOf(m_drag->depth) - 17, 120, 16), Qt::AlignLeft, metres(m_drag->depth));
+        painter.drawText(QRectF(panel.columnRight() + 8, panel.yOf(m_drag->depth) - 17, 120, 16), Qt::AlignLeft,
+                         metres(m_drag->depth));
     }
 }
 
@@ -148,7 +152,8 @@ void LogView::mouseMoveEvent(QMouseEvent* e) {
         const double depth = panel.depthAt(e->position().y());
         if (m_drag && main && m_drag->interval + 1 < h.intervals.size()) {
             constexpr double kLeast = 0.01; // metres; no interval without length
-            const double low = h.intervals[m_drag->interval].top.metres + kLeast, high = h.intervals[m_drag->interval + 1].base.metres - kLeast;
+            const double low = h.intervals[m_drag->interval].top.metres + kLeast,
+                         high = h.intervals[m_drag->interval + 1].base.metres - kLeast;
             m_drag->depth = std::clamp(std::round(depth * 100) / 100, std::min(low, high), high);
             return update();
         }
@@ -157,7 +162,8 @@ void LogView::mouseMoveEvent(QMouseEvent* e) {
         QString tip;
         for (const auto& i : h.intervals)
             if (i.usable() && i.top.metres <= depth && depth < i.base.metres)
-                tip = QString::fromStdString(fmt::format("{:.2f} to {:.2f} m: {}\n{}, line {}", i.top.metres, i.base.metres, i.description, h.file, i.line));
+                tip = QString::fromStdString(fmt::format("{:.2f} to {:.2f} m: {}\n{}, line {}", i.top.metres, i.base.metres,
+                                                         i.description, h.file, i.line));
         for (const auto& d : h.details)
             if (d.top.metres <= depth && depth <= d.base.metres)
                 tip += QString::fromStdString(fmt::format("\n{:.2f} to {:.2f} m: {}", d.top.metres, d.base.metres, d.words));

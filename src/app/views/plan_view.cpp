@@ -42,7 +42,8 @@ QString PlanView::summary() const {
     if (!products()) return {};
     if (m_drawing) return tr("click the corners of the section line, double-click to end");
     if (!m_placing.isEmpty()) return tr("click where %1 is, Esc to give up").arg(m_placing);
-    if (m_colouring) return tr("holes by %1").arg(QString::fromStdString(fox::words(*m_colouring, *products()->project.sequence)));
+    if (m_colouring)
+        return tr("holes by %1").arg(QString::fromStdString(fox::words(*m_colouring, *products()->project.sequence)));
     const auto interval = products()->contourInterval;
     if (products()->contours && !products()->contours->empty())
         return tr("holes by kind · ground contours %1 m / %2 m").arg(interval).arg(interval * 5);
@@ -99,15 +100,18 @@ void PlanView::chooseColouring() {
         add(thickness, QString::fromStdString(units[u].name), HoleValue{Kind::UnitThickness, u});
     }
     auto* blows = menu->addMenu(tr("SPT N at a depth"));
-    for (const double at : {1.0, 2.0, 3.0, 5.0, 7.5, 10.0, 15.0, 20.0}) add(blows, tr("%1 m").arg(at), HoleValue{Kind::BlowCount, 0, at});
+    for (const double at : {1.0, 2.0, 3.0, 5.0, 7.5, 10.0, 15.0, 20.0})
+        add(blows, tr("%1 m").arg(at), HoleValue{Kind::BlowCount, 0, at});
     menu->popup(QCursor::pos());
 }
 
 void PlanView::chooseLabel() {
     auto* menu = new QMenu(this);
     menu->setAttribute(Qt::WA_DeleteOnClose);
-    const std::pair<Label, QString> kLabels[] = {{Label::None, tr("Nothing")}, {Label::Name, tr("Name")}, {Label::Kind, tr("Kind of hole")},
-                                                 {Label::GroundLevel, tr("Ground level")}, {Label::FinalDepth, tr("Final depth")}, {Label::Value, tr("Name and what it is coloured by")}};
+    const std::pair<Label, QString> kLabels[] = {
+        {Label::None, tr("Nothing")},           {Label::Name, tr("Name")},
+        {Label::Kind, tr("Kind of hole")},      {Label::GroundLevel, tr("Ground level")},
+        {Label::FinalDepth, tr("Final depth")}, {Label::Value, tr("Name and what it is coloured by")}};
     for (const auto& [label, words] : kLabels) {
         auto* a = menu->addAction(words, this, [this, l = label] { setLabel(l); });
         a->setCheckable(true);
@@ -176,7 +180,8 @@ void PlanView::clicked(QPointF p) {
         unsetCursor();
         emit summaryChanged();
         try { // the place is given to the centimetre
-            emit editMade(setHolePlace(products()->project, name.toStdString(), {std::round(w.x() * 100) / 100, std::round(w.y() * 100) / 100}));
+            emit editMade(setHolePlace(products()->project, name.toStdString(),
+                                       {std::round(w.x() * 100) / 100, std::round(w.y() * 100) / 100}));
             selection()->setHole(name);
         } catch (const Error& e) {
             emit failed(QString::fromStdString(e.what()));
@@ -190,7 +195,8 @@ void PlanView::clicked(QPointF p) {
         return;
     }
     const auto* hole = holeAt(p);
-    selection()->setHole(hole ? QString::fromStdString(m_names[std::size_t(hole - products()->project.holes->data())]) : QString());
+    selection()->setHole(hole ? QString::fromStdString(m_names[std::size_t(hole - products()->project.holes->data())])
+                              : QString());
 }
 
 void PlanView::mouseDoubleClickEvent(QMouseEvent* e) {
@@ -220,7 +226,8 @@ void PlanView::hoveredAt(QPointF p) {
     if (m_drawing) update();
     if (!products()) return;
     const auto* hole = holeAt(p);
-    selection()->setHovered(hole ? QString::fromStdString(m_names[std::size_t(hole - products()->project.holes->data())]) : QString());
+    selection()->setHovered(hole ? QString::fromStdString(m_names[std::size_t(hole - products()->project.holes->data())])
+                                 : QString());
     const double level = products()->terrain->levelAt(*m_cursor).value_or(kNoValue);
     QString unit;
     if (products()->model && !products()->project.sequence->units.empty())
@@ -323,7 +330,10 @@ namespace {
 /// Which part of the screen has something on it, in squares of a few pixels: labels keep out of each other's way.
 class Occupied {
 public:
-    explicit Occupied(const QSize& size) : m_columns(size.width() / kSquare + 1), m_rows(size.height() / kSquare + 1), m_taken(std::size_t(m_columns * m_rows), false) {}
+    explicit Occupied(const QSize& size)
+        : m_columns(size.width() / kSquare + 1),
+          m_rows(size.height() / kSquare + 1),
+          m_taken(std::size_t(m_columns * m_rows), false) {}
     bool free(const QRectF& box) const {
         bool all = true;
         each(box, [&](std::size_t i) { all = all && !m_taken[i]; });
@@ -376,7 +386,8 @@ void PlanView::paintHoles(QPainter& painter) const {
         const bool valued = i < m_values.size() && m_values[i];
         const double span = m_high > m_low ? m_high - m_low : 1;
         if (m_colouring && !valued) painter.setOpacity(0.45);
-        paintHoleSymbol(painter, at, kindOf(h), m_colouring && valued ? 7 : 6, valued ? valueColour((*m_values[i] - m_low) / span) : QColor());
+        paintHoleSymbol(painter, at, kindOf(h), m_colouring && valued ? 7 : 6,
+                        valued ? valueColour((*m_values[i] - m_low) / span) : QColor());
         painter.setOpacity(1);
         if (h.leftOut) { // crossed out: it speaks of no surface
             painter.setPen(QPen(colour::red, 1.6));
@@ -401,10 +412,13 @@ void PlanView::paintLegend(QPainter& painter) const {
     if (!m_colouring || std::isnan(m_low)) return;
     const QRectF box(width() - 190, height() - 46, 178, 36);
     painter.fillRect(box.adjusted(-6, -4, 6, 4), QColor(255, 253, 249, 225));
-    for (int k = 0; k < 60; ++k) painter.fillRect(QRectF(box.left() + k * box.width() / 60, box.top() + 15, box.width() / 60 + 1, 8), valueColour(k / 59.0));
+    for (int k = 0; k < 60; ++k)
+        painter.fillRect(QRectF(box.left() + k * box.width() / 60, box.top() + 15, box.width() / 60 + 1, 8),
+                         valueColour(k / 59.0));
     painter.setPen(colour::ink);
     painter.setFont(bodyFont(11));
-    painter.drawText(box, Qt::AlignTop | Qt::AlignLeft, QString::fromStdString(fox::words(*m_colouring, *products()->project.sequence)));
+    painter.drawText(box, Qt::AlignTop | Qt::AlignLeft,
+                     QString::fromStdString(fox::words(*m_colouring, *products()->project.sequence)));
     painter.drawText(box, Qt::AlignBottom | Qt::AlignLeft, QString::number(m_low, 'g', 4));
     painter.drawText(box, Qt::AlignBottom | Qt::AlignRight, QString::number(m_high, 'g', 4));
 }

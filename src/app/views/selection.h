@@ -16,7 +16,7 @@ public:
     QString unit() const { return m_unit; }
     int section() const { return m_section; }
     bool unitHidden(const QString& code) const { return m_hiddenUnits.contains(code); } ///< in 3D
-    double exaggeration() const { return m_exaggeration; } ///< of sections and 3D, 1 to 20
+    double exaggeration() const { return m_exaggeration; }                              ///< of sections and 3D, 1 to 20
 
 public slots:
     void setHole(const QString& name) {

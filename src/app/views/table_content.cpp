@@ -25,7 +25,8 @@ double typedNumber(const QString& typed) {
 
 class HolesContent : public TableContent {
 public:
-    explicit HolesContent(std::shared_ptr<const ProductSet> products) : m_products(std::move(products)), m_names(displayNames(holes())) {
+    explicit HolesContent(std::shared_ptr<const ProductSet> products)
+        : m_products(std::move(products)), m_names(displayNames(holes())) {
         m_columns = {{tr("Hole"), false, false, {}, 88},
                      {tr("Kind"), false, true, tr("as the standard abbreviates it: RC, CP, TP"), 112},
                      {tr("Easting"), true, true, tr("metres"), 88},
@@ -42,7 +43,8 @@ public:
         for (std::size_t i = 0; i < m_names.size(); ++i) index.emplace(m_names[i], i);
         // findings are sorted, so the first that names a hole is its worst
         for (const auto& f : *m_products->findings)
-            if (const auto at = f.hole.empty() ? index.end() : index.find(f.hole); at != index.end() && !m_worst[at->second]) m_worst[at->second] = &f;
+            if (const auto at = f.hole.empty() ? index.end() : index.find(f.hole); at != index.end() && !m_worst[at->second])
+                m_worst[at->second] = &f;
     }
 
     QString name() const override { return tr("holes"); }
@@ -90,8 +92,11 @@ public:
 
     QString tip(int row, int c) const override {
         const auto& h = holes()[std::size_t(row)];
-        static const std::map<int, const char*> kHeadings{{HoleKindColumn, "LOCA_TYPE"}, {HoleEasting, "LOCA_NATE"}, {HoleNorthing, "LOCA_NATN"},
-                                                          {HoleLevelColumn, "LOCA_GL"}, {HoleFinalDepth, "LOCA_FDEP"}};
+        static const std::map<int, const char*> kHeadings{{HoleKindColumn, "LOCA_TYPE"},
+                                                          {HoleEasting, "LOCA_NATE"},
+                                                          {HoleNorthing, "LOCA_NATN"},
+                                                          {HoleLevelColumn, "LOCA_GL"},
+                                                          {HoleFinalDepth, "LOCA_FDEP"}};
         if (c == HoleProblem) return text(row, c);
         if (c == HoleName || c == HoleSource) return tr("%1, line %2").arg(qt(h.file)).arg(h.line);
         const auto heading = kHeadings.find(c);
@@ -122,7 +127,9 @@ public:
         const double value = typedNumber(typed);
         if (c == HoleLevelColumn) return setHoleLevel(project, name, Level{value});
         if (c == HoleFinalDepth) return setFinalDepth(project, name, Depth{value});
-        return setHolePlace(project, name, {c == HoleEasting ? value : h->easting.value_or(0), c == HoleNorthing ? value : h->northing.value_or(0)});
+        return setHolePlace(
+            project, name,
+            {c == HoleEasting ? value : h->easting.value_or(0), c == HoleNorthing ? value : h->northing.value_or(0)});
     }
 
 private:
@@ -155,14 +162,18 @@ public:
     QString name() const override { return tr("%1 of %2").arg(qt(m_group.name), qt(m_file->name)); }
     int rows() const override { return int(m_group.rows.size()); }
     QString text(int row, int c) const override {
-        return c == 0 ? QString::number(m_group.rows[std::size_t(row)].line) : qt(m_group.cell(std::size_t(row), std::size_t(c - 1)));
+        return c == 0 ? QString::number(m_group.rows[std::size_t(row)].line)
+                      : qt(m_group.cell(std::size_t(row), std::size_t(c - 1)));
     }
     std::optional<double> number(int row, int c) const override {
-        return c == 0 ? double(m_group.rows[std::size_t(row)].line) : parseLeadingNumber(m_group.cell(std::size_t(row), std::size_t(c - 1)));
+        return c == 0 ? double(m_group.rows[std::size_t(row)].line)
+                      : parseLeadingNumber(m_group.cell(std::size_t(row), std::size_t(c - 1)));
     }
     QString tip(int row, int c) const override {
         const auto* was = correction(row, c);
-        return was ? tr("The file has %1").arg(was->before.empty() ? tr("nothing here") : qt(was->before)) : c > 0 && text(row, c).size() > 12 ? text(row, c) : QString();
+        return was ? tr("The file has %1").arg(was->before.empty() ? tr("nothing here") : qt(was->before))
+               : c > 0 && text(row, c).size() > 12 ? text(row, c)
+                                                   : QString();
     }
     QColor colour(int row, int c) const override { return correction(row, c) ? colour::fox : c == 0 ? colour::muted : QColor(); }
     QString hole(int row) const override {
@@ -171,7 +182,8 @@ public:
         return at == m_holes.end() ? QString() : qt(at->second);
     }
     Edited edit(const Project& project, int row, int c, const QString& typed) const override {
-        return setFileCell(project, m_file->name, m_group.rows[std::size_t(row)].line, m_group.headings[std::size_t(c - 1)], typed.toStdString());
+        return setFileCell(project, m_file->name, m_group.rows[std::size_t(row)].line, m_group.headings[std::size_t(c - 1)],
+                           typed.toStdString());
     }
 
 private:
@@ -201,7 +213,9 @@ private:
 /// All logged codes: how often, as which unit, and what the descriptions say they are.
 class CodesContent : public TableContent {
 public:
-    explicit CodesContent(std::shared_ptr<const ProductSet> products) : m_products(std::move(products)), m_codes(loggedCodes(*m_products->project.holes, m_products->project.sequence->unitHeading)) {
+    explicit CodesContent(std::shared_ptr<const ProductSet> products)
+        : m_products(std::move(products)),
+          m_codes(loggedCodes(*m_products->project.holes, m_products->project.sequence->unitHeading)) {
         m_columns = {{tr("Code"), false, false, tr("as it is logged"), 90},
                      {tr("Intervals"), true, false, {}, 70},
                      {tr("Holes"), true, false, {}, 60},
@@ -267,8 +281,9 @@ private:
 class CorrectionsContent : public TableContent {
 public:
     explicit CorrectionsContent(std::shared_ptr<const ProductSet> products) : m_products(std::move(products)) {
-        m_columns = {{tr("Hole"), false, false, {}, 88},   {tr("Heading"), false, false, {}, 90},  {tr("In the file"), false, false, {}, 110},
-                     {tr("Now"), false, false, {}, 110},   {tr("Why"), false, false, {}, 260},     {tr("File"), false, false, {}, 130},
+        m_columns = {{tr("Hole"), false, false, {}, 88},         {tr("Heading"), false, false, {}, 90},
+                     {tr("In the file"), false, false, {}, 110}, {tr("Now"), false, false, {}, 110},
+                     {tr("Why"), false, false, {}, 260},         {tr("File"), false, false, {}, 130},
                      {tr("Line"), true, false, {}, 60}};
     }
     QString name() const override { return tr("what we changed"); }
@@ -289,14 +304,16 @@ private:
 } // namespace
 
 std::vector<TableKindName> tableKinds(const ProductSet& set) {
-    std::vector<TableKindName> out{{"holes", TableContent::tr("Holes")},
-                                   {"codes", TableContent::tr("Logged codes")},
-                                   {"corrections", TableContent::tr("What we changed (%1)").arg(set.project.corrections->size())}};
+    std::vector<TableKindName> out{
+        {"holes", TableContent::tr("Holes")},
+        {"codes", TableContent::tr("Logged codes")},
+        {"corrections", TableContent::tr("What we changed (%1)").arg(set.project.corrections->size())}};
     for (const auto& file : set.agsFiles) {
         if (!file) continue;
         bool first = true;
         for (const auto& g : file->groups) {
-            out.push_back({"group:" + qt(file->name) + ":" + qt(g.name), TableContent::tr("%1 of %2, %3 rows").arg(qt(g.name), qt(file->name)).arg(g.rows.size()), first});
+            out.push_back({"group:" + qt(file->name) + ":" + qt(g.name),
+                           TableContent::tr("%1 of %2, %3 rows").arg(qt(g.name), qt(file->name)).arg(g.rows.size()), first});
             first = false;
         }
     }
@@ -309,7 +326,8 @@ TableContentPtr makeTableContent(const QString& key, std::shared_ptr<const Produ
     if (key.startsWith("group:"))
         for (const auto& file : products->agsFiles)
             if (file && key.section(':', 1, -2) == qt(file->name))
-                if (const auto* g = file->group(key.section(':', -1).toStdString())) return std::make_shared<GroupContent>(file, *g, std::move(products));
+                if (const auto* g = file->group(key.section(':', -1).toStdString()))
+                    return std::make_shared<GroupContent>(file, *g, std::move(products));
     return std::make_shared<HolesContent>(std::move(products));
 }
 

@@ -13,8 +13,8 @@ struct TableColumn {
     QString name;
     bool numeric = false;
     bool editable = false;
-    QString tip;     ///< unit, meaning
-    int width = 90;  ///< pixels
+    QString tip;         ///< unit, meaning
+    int width = 90;      ///< pixels
     bool hidden = false; ///< at first
 };
 
@@ -27,13 +27,13 @@ public:
     virtual QString name() const = 0; ///< "holes", "GEOL of phase1.ags"
     const std::vector<TableColumn>& columns() const { return m_columns; }
     virtual int rows() const = 0;
-    virtual QString text(int row, int column) const = 0;            ///< as it is shown
+    virtual QString text(int row, int column) const = 0;                           ///< as it is shown
     virtual QString plain(int row, int column) const { return text(row, column); } ///< for spreadsheets and editing
-    virtual std::optional<double> number(int row, int column) const = 0; ///< of a numeric column; for sorting
+    virtual std::optional<double> number(int row, int column) const = 0;           ///< of a numeric column; for sorting
     virtual QString tip(int, int) const { return {}; }
-    virtual QColor colour(int, int) const { return {}; } ///< of the text; invalid: as usual
+    virtual QColor colour(int, int) const { return {}; }           ///< of the text; invalid: as usual
     virtual const Unit* swatch(int, int) const { return nullptr; } ///< the unit whose fill and sign stand before the text
-    virtual QString hole(int) const { return {}; }       ///< the hole that a row is of
+    virtual QString hole(int) const { return {}; }                 ///< the hole that a row is of
     /// The edit that a typed value makes. @throws Error saying why it can't be
     virtual Edited edit(const Project&, int, int, const QString&) const { throw Error("This value can't be edited."); }
 
@@ -53,6 +53,18 @@ std::vector<TableKindName> tableKinds(const ProductSet&);
 TableContentPtr makeTableContent(const QString& key, std::shared_ptr<const ProductSet>);
 
 /// Columns of the table of holes.
-enum HoleColumn { HoleName, HoleKindColumn, HoleEasting, HoleNorthing, HoleLevelColumn, HoleFinalDepth, HoleIntervals, HoleTests, HoleProject, HoleSource, HoleProblem };
+enum HoleColumn {
+    HoleName,
+    HoleKindColumn,
+    HoleEasting,
+    HoleNorthing,
+    HoleLevelColumn,
+    HoleFinalDepth,
+    HoleIntervals,
+    HoleTests,
+    HoleProject,
+    HoleSource,
+    HoleProblem
+};
 
 } // namespace fox::app

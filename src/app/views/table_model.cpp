@@ -35,7 +35,8 @@ constexpr int kSmall = 2000; ///< rows that are put in order at once
 
 } // namespace
 
-std::vector<int> orderOf(const TableContent& content, int column, Qt::SortOrder direction, const QString& filter, const Progress& progress) {
+std::vector<int> orderOf(const TableContent& content, int column, Qt::SortOrder direction, const QString& filter,
+                         const Progress& progress) {
     std::vector<int> rows;
     const int columns = int(content.columns().size());
     for (int r = 0; r < content.rows(); ++r) {
@@ -54,7 +55,8 @@ std::vector<int> orderOf(const TableContent& content, int column, Qt::SortOrder 
                 keys.emplace_back(*v, r);
             else
                 blank.push_back(r);
-        std::ranges::stable_sort(keys, [&](const auto& a, const auto& b) { return down ? b.first < a.first : a.first < b.first; });
+        std::ranges::stable_sort(keys,
+                                 [&](const auto& a, const auto& b) { return down ? b.first < a.first : a.first < b.first; });
         rows.clear();
         for (const auto& [key, r] : keys) rows.push_back(r);
         rows.insert(rows.end(), blank.begin(), blank.end());
@@ -64,7 +66,9 @@ std::vector<int> orderOf(const TableContent& content, int column, Qt::SortOrder 
     keys.reserve(rows.size());
     for (const int r : rows) keys.emplace_back(content.text(r, column), r);
     progress.check();
-    std::ranges::stable_sort(keys, [&](const auto& a, const auto& b) { return down ? countsBefore(b.first, a.first) : countsBefore(a.first, b.first); });
+    std::ranges::stable_sort(keys, [&](const auto& a, const auto& b) {
+        return down ? countsBefore(b.first, a.first) : countsBefore(a.first, b.first);
+    });
     for (std::size_t i = 0; i < keys.size(); ++i) rows[i] = keys[i].second;
     return rows;
 }
@@ -117,7 +121,9 @@ int TableModel::rowOfHole(const QString& name) const {
 }
 
 int TableModel::rowCount(const QModelIndex& parent) const { return parent.isValid() ? 0 : int(m_order.size()); }
-int TableModel::columnCount(const QModelIndex& parent) const { return parent.isValid() || !m_content ? 0 : int(m_content->columns().size()); }
+int TableModel::columnCount(const QModelIndex& parent) const {
+    return parent.isValid() || !m_content ? 0 : int(m_content->columns().size());
+}
 
 QVariant TableModel::headerData(int section, Qt::Orientation orientation, int role) const {
     if (orientation != Qt::Horizontal || !m_content || section >= int(m_content->columns().size())) return {};
@@ -143,7 +149,8 @@ QVariant TableModel::data(const QModelIndex& index, int role) const {
     case Qt::DecorationRole:
         if (const auto* unit = m_content->swatch(row, c)) return swatch(*unit, 14);
         return {};
-    case Qt::TextAlignmentRole: return int((m_content->columns()[std::size_t(c)].numeric ? Qt::AlignRight : Qt::AlignLeft) | Qt::AlignVCenter);
+    case Qt::TextAlignmentRole:
+        return int((m_content->columns()[std::size_t(c)].numeric ? Qt::AlignRight : Qt::AlignLeft) | Qt::AlignVCenter);
     case Qt::ToolTipRole:
         if (const auto tip = m_content->tip(row, c); !tip.isEmpty()) return tip;
         return {};
@@ -191,7 +198,8 @@ void TableModel::paste(const QModelIndex& from, const QString& text) {
     } catch (const Error& e) {
         return emit failed(tr("Nothing was pasted: %1").arg(QString::fromStdString(e.what())));
     }
-    if (skipped > 0) emit failed(tr("%1 pasted values stand in columns that can't be edited; they were passed over.").arg(skipped));
+    if (skipped > 0)
+        emit failed(tr("%1 pasted values stand in columns that can't be edited; they were passed over.").arg(skipped));
     if (!all) return;
     all->label = tr("Paste %1 values").arg(cells).toStdString();
     emit editMade(*all);

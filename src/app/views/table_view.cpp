@@ -76,10 +76,12 @@ TableView::TableView(Selection* selection, QWidget* parent)
     connect(m_model, &TableModel::ordered, this, &TableView::rowsChanged);
     connect(m_table->selectionModel(), &QItemSelectionModel::currentRowChanged, this, [this](const QModelIndex& now) {
         if (m_following || !now.isValid()) return;
-        if (const auto hole = m_model->content()->hole(m_model->sourceRow(now.row())); !hole.isEmpty()) this->selection()->setHole(hole);
+        if (const auto hole = m_model->content()->hole(m_model->sourceRow(now.row())); !hole.isEmpty())
+            this->selection()->setHole(hole);
     });
-    connect(m_table, &QAbstractItemView::entered, this,
-            [this](const QModelIndex& at) { this->selection()->setHovered(m_model->content()->hole(m_model->sourceRow(at.row()))); });
+    connect(m_table, &QAbstractItemView::entered, this, [this](const QModelIndex& at) {
+        this->selection()->setHovered(m_model->content()->hole(m_model->sourceRow(at.row())));
+    });
     m_table->setMouseTracking(true);
     connect(selection, &Selection::holeChanged, this, &TableView::showSelected);
     showTable("holes");
@@ -98,7 +100,10 @@ QString TableView::summary() const {
 
 void TableView::showTable(const QString& key) {
     m_key = key;
-    m_choose->setText(key.startsWith("group:") ? key.section(':', -1) : key == "codes" ? tr("codes") : key == "corrections" ? tr("changes") : tr("holes"));
+    m_choose->setText(key.startsWith("group:") ? key.section(':', -1)
+                      : key == "codes"         ? tr("codes")
+                      : key == "corrections"   ? tr("changes")
+                                               : tr("holes"));
     if (!products()) return;
     productsChanged();
 }
@@ -137,7 +142,8 @@ void TableView::layOutColumns() {
     const auto hidden = QSettings().value("hiddenColumns/" + kind);
     for (int c = 0; c < int(columns.size()); ++c) {
         m_table->setColumnWidth(c, columns[std::size_t(c)].width);
-        const bool hide = hidden.isValid() ? hidden.toStringList().contains(columns[std::size_t(c)].name) : columns[std::size_t(c)].hidden;
+        const bool hide =
+            hidden.isValid() ? hidden.toStringList().contains(columns[std::size_t(c)].name) : columns[std::size_t(c)].hidden;
         m_table->setColumnHidden(c, hide);
     }
 }

@@ -10,14 +10,14 @@ enum class Severity { Note, Warning, Error };
 /// What can be done about a finding, as plain data: the project knows how to make an edit of it.
 struct Remedy {
     enum class Kind {
-        MergeCode, ///< read logged code `subject` as unit `value`
-        AddUnit,   ///< put logged code `subject` into the sequence
-        SetLevel,  ///< give hole `subject` the ground level `value`
-        PlaceHole, ///< give hole `subject` a place; the user points at it
-        SwapPlace, ///< swap easting and northing of hole `subject`
+        MergeCode,     ///< read logged code `subject` as unit `value`
+        AddUnit,       ///< put logged code `subject` into the sequence
+        SetLevel,      ///< give hole `subject` the ground level `value`
+        PlaceHole,     ///< give hole `subject` a place; the user points at it
+        SwapPlace,     ///< swap easting and northing of hole `subject`
         SetFinalDepth, ///< give hole `subject` the final depth `value`
-        CloseGap,  ///< of hole `subject`, above its interval number `value`
-        LeaveOut,  ///< leave hole `subject` out of surfaces
+        CloseGap,      ///< of hole `subject`, above its interval number `value`
+        LeaveOut,      ///< leave hole `subject` out of surfaces
     };
     Kind kind;
     std::string label; ///< what the button says

@@ -100,43 +100,54 @@ private:
     bool readCleanDataRow(const char* end) {
         static constexpr std::string_view kLead = "\"DATA\",";
         if (end - m_at < std::ptrdiff_t(kLead.size()) || std::memcmp(m_at, kLead.data(), kLead.size()) != 0) return false;
+        const auto* newline = static_cast<const char*>(std::memchr(m_at, '\n', std::size_t(end - m_at)));
+        const char* const lineEnd = newline ? newline : end;
         auto& cells = m_group->cells;
         const std::size_t first = cells.size();
+        if (first + m_group->headings.size() > cells.capacity()) makeRoom(end);
         const char* p = m_at + kLead.size();
-        for (;;) {
-            if (p >= end || *p != '"') break;
+        while (p < lineEnd && *p == '"') {
             const char* const start = ++p;
-            p = endOfCell(p, end);
-            if (p >= end || *p != '"') break;
+            p = endOfCell(p, lineEnd);
+            if (p == lineEnd) break;
             cells.emplace_back(start, std::size_t(p - start));
             ++p;
-            if (p < end && *p == ',') {
+            if (p < lineEnd && *p == ',') {
                 ++p;
                 continue;
             }
-            const bool carriageReturn = p < end && *p == '\r';
-            if (carriageReturn) ++p;
-            if (p < end && *p != '\n') break;
-            if (cells.size() - first != m_group->headings.size()) break;
+            const bool carriageReturn = p < lineEnd && *p == '\r';
+            if (p + carriageReturn != lineEnd || cells.size() - first != m_group->headings.size()) break;
             if (!carriageReturn) m_lineEnd.add(m_line);
             m_group->rows.push_back({m_line, 1, first});
-            m_at = p < end ? p + 1 : end;
+            m_at = newline ? newline + 1 : end;
             return true;
         }
         cells.resize(first);
         return false;
     }
 
-    /// The next quote or line end. Most cells are short: a few steps by hand, then the library's faster search.
+    /// A large group gets at once the room that it would need if it went on to the end of the file: memory that is not
+    /// touched costs nothing, and growing step by step would copy it again and again.
+    void makeRoom(const char* end) {
+        auto& cells = m_group->cells;
+        constexpr std::size_t kLarge = 1 << 16; // cells
+        std::size_t wanted = std::max<std::size_t>(256, cells.size() * 2);
+        if (cells.size() >= kLarge && m_at > m_groupStart)
+            wanted = std::max(
+                wanted, std::size_t(1.02 * double(cells.size()) * double(end - m_groupStart) / double(m_at - m_groupStart)));
+        cells.reserve(wanted + m_group->headings.size());
+        m_group->rows.reserve(wanted / std::max<std::size_t>(1, m_group->headings.size()) + 1);
+    }
+
+    /// The next quote. Most cells are short: a few steps by hand, then the library's faster search.
     static const char* endOfCell(const char* p, const char* end) {
-        constexpr std::ptrdiff_t kShort = 24;
+        constexpr std::ptrdiff_t kShort = 12;
         const char* const near = end - p > kShort ? p + kShort : end;
-        while (p < near && *p != '"' && *p != '\n') ++p;
+        while (p < near && *p != '"') ++p;
         if (p < near || p == end) return p;
         const auto* quote = static_cast<const char*>(std::memchr(p, '"', std::size_t(end - p)));
-        const char* const last = quote ? quote : end;
-        const auto* newline = static_cast<const char*>(std::memchr(p, '\n', std::size_t(last - p)));
-        return newline ? newline : last;
+        return quote ? quote : end;
     }
 
     std::string_view takeLine(const char* end) {
@@ -280,6 +291,7 @@ private:
         if (m_file.group(capitals))
             add(Severity::Error, 2, 3, line, fmt::format("Group {} comes a second time; its rows are joined.", capitals), "2b");
         m_group = &m_file.groups.emplace_back();
+        m_groupStart = m_at;
         m_group->name = capitals;
         m_group->line = line;
     }
@@ -369,6 +381,7 @@ private:
     const Progress& m_progress;
     const bool m_ags4 = m_file.edition == AgsEdition::Ags4;
     const char* m_at = nullptr;
+    const char* m_groupStart = nullptr;
     int m_line = 0;
     AgsGroup* m_group = nullptr;
     bool m_headingsOpen = false;

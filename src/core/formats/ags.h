@@ -22,17 +22,17 @@ struct AgsGroup {
         int lines;             ///< how many lines it takes up, <CONT> and broken ones counted
         std::size_t firstCell; ///< in `cells`
     };
-    std::string name;                  ///< without asterisks
-    int line = 0;                      ///< where it begins
+    std::string name;                                ///< without asterisks
+    int line = 0;                                    ///< where it begins
     int headingLine = 0, unitLine = 0, typeLine = 0; ///< 0: there is no such row
-    std::vector<std::string> headings; ///< without asterisks
+    std::vector<std::string> headings;               ///< without asterisks
     std::vector<std::string> units, types;
     std::vector<Row> rows;
     std::vector<std::string_view> cells; ///< row by row, headings.size() each
 
     std::string_view cell(std::size_t row, std::size_t column) const { return cells[rows[row].firstCell + column]; }
     std::optional<std::size_t> column(std::string_view heading) const; ///< in any case
-    void addHeading(const std::string& heading);                        ///< behind the others, empty in every row
+    void addHeading(const std::string& heading);                       ///< behind the others, empty in every row
 };
 
 /// A file in the AGS format, editions 3 and 4. Faults become findings; reading goes on.

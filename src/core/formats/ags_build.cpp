@@ -16,11 +16,19 @@ namespace {
 const AgsDictionary& dictionary() { return AgsDictionary::standard(AgsEdition::Ags4); }
 
 std::string wordsOfType(const std::string& type) {
-    static const std::map<std::string, const char*> kWords{
-        {"ID", "Unique identifier"}, {"PA", "Text listed in ABBR"}, {"PT", "Text listed in TYPE"},  {"PU", "Text listed in UNIT"},
-        {"X", "Text"},               {"XN", "Text or number"},      {"T", "Elapsed time"},          {"DT", "Date and time"},
-        {"MC", "Moisture content"},  {"U", "Value as it is"},       {"DMS", "Degrees, minutes and seconds"},
-        {"YN", "Yes or no"},         {"RL", "Record link"}};
+    static const std::map<std::string, const char*> kWords{{"ID", "Unique identifier"},
+                                                           {"PA", "Text listed in ABBR"},
+                                                           {"PT", "Text listed in TYPE"},
+                                                           {"PU", "Text listed in UNIT"},
+                                                           {"X", "Text"},
+                                                           {"XN", "Text or number"},
+                                                           {"T", "Elapsed time"},
+                                                           {"DT", "Date and time"},
+                                                           {"MC", "Moisture content"},
+                                                           {"U", "Value as it is"},
+                                                           {"DMS", "Degrees, minutes and seconds"},
+                                                           {"YN", "Yes or no"},
+                                                           {"RL", "Record link"}};
     if (const auto at = kWords.find(type); at != kWords.end()) return at->second;
     if (type.ends_with("DP")) return "Value with " + type.substr(0, type.size() - 2) + " decimal places";
     if (type.ends_with("SCI")) return "Value in powers of ten with " + type.substr(0, type.size() - 3) + " decimal places";
@@ -29,9 +37,9 @@ std::string wordsOfType(const std::string& type) {
 
 std::string wordsOfUnit(const std::string& unit) {
     static const std::map<std::string, const char*> kWords{
-        {"m", "metre"},   {"mm", "millimetre"},      {"%", "percentage"},  {"deg", "degree"},
-        {"min", "minute"}, {"kPa", "kilopascal"},     {"MPa", "megapascal"}, {"Mg/m3", "megagram per cubic metre"},
-        {"l", "litre"},   {"kg", "kilogram"},        {"DegC", "degree Celsius"}, {"mg/l", "milligram per litre"}};
+        {"m", "metre"},    {"mm", "millimetre"},  {"%", "percentage"},        {"deg", "degree"},
+        {"min", "minute"}, {"kPa", "kilopascal"}, {"MPa", "megapascal"},      {"Mg/m3", "megagram per cubic metre"},
+        {"l", "litre"},    {"kg", "kilogram"},    {"DegC", "degree Celsius"}, {"mg/l", "milligram per litre"}};
     if (const auto at = kWords.find(unit); at != kWords.end()) return at->second;
     return unit.find("yyyy") != unit.npos ? "date and time" : unit;
 }
@@ -137,8 +145,7 @@ void AgsBuilder::fillAbbreviations() {
                 const auto* rule = dictionary().heading(group, heading);
                 if (!rule || rule->type != "PA") continue;
                 for (const auto code : split(value, '+'))
-                    if (!trimmed(code).empty())
-                        describe(heading, std::string(trimmed(code)), "Not described in the source");
+                    if (!trimmed(code).empty()) describe(heading, std::string(trimmed(code)), "Not described in the source");
             }
     }
     for (const auto& [key, words] : m_abbreviations)

@@ -111,7 +111,8 @@ private:
 
     void widen(const AgsGroup& g, const std::vector<std::string>& added) {
         const bool four = m_file.edition == AgsEdition::Ags4;
-        const auto line = [&](int number, std::vector<std::string> cells, const char* word, const std::vector<std::string>& more) {
+        const auto line = [&](int number, std::vector<std::string> cells, const char* word,
+                              const std::vector<std::string>& more) {
             if (number == 0) return;
             if (four) cells.insert(cells.begin(), word);
             cells.insert(cells.end(), more.begin(), more.end());
@@ -140,7 +141,8 @@ private:
     void patch(int line, int lines, const std::vector<std::string>& rows) {
         const auto end = m_starts[std::size_t(line - 1 + lines)];
         // the line end that the file uses there
-        const std::string_view old = std::string_view(m_bytes).substr(m_starts[std::size_t(line - 1)], end - m_starts[std::size_t(line - 1)]);
+        const std::string_view old =
+            std::string_view(m_bytes).substr(m_starts[std::size_t(line - 1)], end - m_starts[std::size_t(line - 1)]);
         const char* ending = old.ends_with("\r\n") ? "\r\n" : old.ends_with('\n') ? "\n" : "";
         std::string text;
         for (std::size_t i = 0; i < rows.size(); ++i) {

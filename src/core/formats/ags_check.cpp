@@ -68,10 +68,10 @@ private:
     void add(const Rule& rule, int line, std::string group, std::string heading, std::string hole, std::string words) {
         const char* number = four() ? rule.four : rule.three;
         if (!*number) return; // the edition has no such rule
-        Finding f{rule.severity,      fmt::format("AGS{} Rule {}", four() ? 4 : 3, number),
-                  m_file.name,        line,
-                  std::move(group),   std::move(heading),
-                  std::move(hole),    std::move(words)};
+        Finding f{rule.severity,    fmt::format("AGS{} Rule {}", four() ? 4 : 3, number),
+                  m_file.name,      line,
+                  std::move(group), std::move(heading),
+                  std::move(hole),  std::move(words)};
         auto& tally = m_tallies[f.rule + f.group + '.' + f.heading];
         if (++tally.times > kListedEach) {
             tally.last = std::move(f);
@@ -157,9 +157,8 @@ private:
 
     void checkNames(const AgsGroup& g) {
         const auto plain = [](std::string_view s, bool underscore) {
-            return std::ranges::all_of(s, [&](char c) {
-                return (c >= 'A' && c <= 'Z') || (c >= '0' && c <= '9') || (underscore && c == '_');
-            });
+            return std::ranges::all_of(
+                s, [&](char c) { return (c >= 'A' && c <= 'Z') || (c >= '0' && c <= '9') || (underscore && c == '_'); });
         };
         const auto name = std::string_view(g.name).substr(g.name.starts_with('?') ? 1 : 0);
         if (name.size() != 4 || !plain(name, false))
@@ -190,7 +189,8 @@ private:
         if (!rule) {
             if (!ownMark || !m_file.group("DICT"))
                 add(kDictionary, g.line, g.name, "", "",
-                    fmt::format("{} is neither a group of the standard nor defined in DICT; it is kept as it is.", shown(g.name)));
+                    fmt::format("{} is neither a group of the standard nor defined in DICT; it is kept as it is.",
+                                shown(g.name)));
             undefined(g.line, g.name, "");
             return;
         }
@@ -424,7 +424,8 @@ private:
         const auto* group = m_file.group("ABBR");
         const auto headings = valuesOf(group, "ABBR_HDNG");
         std::unordered_set<std::string> known;
-        const auto hdng = group ? group->column("ABBR_HDNG") : std::nullopt, code = group ? group->column("ABBR_CODE") : std::nullopt;
+        const auto hdng = group ? group->column("ABBR_HDNG") : std::nullopt,
+                   code = group ? group->column("ABBR_CODE") : std::nullopt;
         if (hdng && code)
             for (std::size_t r = 0; r < group->rows.size(); ++r)
                 known.insert(fmt::format("{}\x1f{}", trimmed(group->cell(r, *hdng)), trimmed(group->cell(r, *code))));
@@ -483,7 +484,8 @@ private:
             for (std::size_t r = 0; c && r < g.rows.size(); ++r)
                 listed(rule, known, said, g.cell(r, *c), g.rows[r].line, g, "FILE_FSET", "FILE");
         }
-        const auto set = group ? group->column("FILE_FSET") : std::nullopt, name = group ? group->column("FILE_NAME") : std::nullopt;
+        const auto set = group ? group->column("FILE_FSET") : std::nullopt,
+                   name = group ? group->column("FILE_NAME") : std::nullopt;
         if (!m_folder || !set || !name) return;
         for (std::size_t r = 0; r < group->rows.size(); ++r) {
             const auto path = *m_folder / "FILE" / trimmed(group->cell(r, *set)) / trimmed(group->cell(r, *name));

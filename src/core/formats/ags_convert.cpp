@@ -80,9 +80,12 @@ public:
         m_builder.add("PROJ", {});
         m_builder.add("TRAN", {});
         for (const auto& g : m_file.groups) {
-            if (g.name == "PROJ") convertProject(g);
-            else if (g.name == "ABBR" || g.name == "UNIT" || g.name == "DICT" || g.name == "CODE") continue;
-            else convertGroup(g);
+            if (g.name == "PROJ")
+                convertProject(g);
+            else if (g.name == "ABBR" || g.name == "UNIT" || g.name == "DICT" || g.name == "CODE")
+                continue;
+            else
+                convertGroup(g);
         }
         convertLists();
         finishTransmission();
@@ -122,7 +125,8 @@ private:
         tran["TRAN_DLIM"] = "|";
         tran["TRAN_RCON"] = "+";
         if (tran["TRAN_ISNO"].empty()) tran["TRAN_ISNO"] = "1";
-        if (const auto contractor = project.find("PROJ_CONT"); contractor != project.end()) tran.try_emplace("TRAN_PROD", contractor->second);
+        if (const auto contractor = project.find("PROJ_CONT"); contractor != project.end())
+            tran.try_emplace("TRAN_PROD", contractor->second);
         std::vector<std::string> missing;
         for (const char* required : {"TRAN_DATE", "TRAN_PROD", "TRAN_STAT", "TRAN_RECV"})
             if (tran[required].empty()) {
@@ -151,7 +155,8 @@ private:
     /// What the file's own DICT says of a heading or group.
     std::string definitionOf(const std::string& name) const {
         const auto* dict = m_file.group("DICT");
-        const auto group = dict ? dict->column("DICT_GRP") : std::nullopt, heading = dict ? dict->column("DICT_HDNG") : std::nullopt,
+        const auto group = dict ? dict->column("DICT_GRP") : std::nullopt,
+                   heading = dict ? dict->column("DICT_HDNG") : std::nullopt,
                    words = dict ? dict->column("DICT_DESC") : std::nullopt;
         for (std::size_t r = 0; words && r < dict->rows.size(); ++r) {
             const auto h = heading ? trimmed(dict->cell(r, *heading)) : std::string_view();
@@ -171,7 +176,8 @@ private:
         const bool known = four.group(main) != nullptr;
         if (!known) {
             m_builder.define(main, "", definitionOf(g.name), "LOCA");
-            m_notes.push_back(fmt::format("Group {} has no place in AGS 4.1; it is kept as a group of its own, defined in DICT.", g.name));
+            m_notes.push_back(
+                fmt::format("Group {} has no place in AGS 4.1; it is kept as a group of its own, defined in DICT.", g.name));
         }
         std::vector<Target> to;
         for (const auto& h : g.headings) to.push_back(targetOf(name, main, known, h));
@@ -269,8 +275,7 @@ private:
 
     /// Monitoring points need a name; readings need their point's.
     void linkReadings() {
-        if (m_builder.has("MOND"))
-            m_builder.describe("MOND_TYPE", "WLEV", "Depth to water level");
+        if (m_builder.has("MOND")) m_builder.describe("MOND_TYPE", "WLEV", "Depth to water level");
         for (const char* group : {"MONG", "MOND"})
             if (m_builder.has(group))
                 for (auto& row : m_builder.rows(group))

@@ -82,19 +82,17 @@ bool fitsElapsed(std::string_view value) {
 
 /// Degrees, minutes and seconds, as 51:28:52.498 or with the signs.
 bool fitsDegrees(std::string_view value) {
-    return std::ranges::any_of(value, isDigit)
-           && std::ranges::all_of(value, [](char c) {
-                  return isDigit(c) || c < 0 || std::string_view(":.-+ '\"NSEWnsew").find(c) != std::string_view::npos;
-              });
+    return std::ranges::any_of(value, isDigit) && std::ranges::all_of(value, [](char c) {
+               return isDigit(c) || c < 0 || std::string_view(":.-+ '\"NSEWnsew").find(c) != std::string_view::npos;
+           });
 }
 
 } // namespace
 
 bool isAgsType(std::string_view type) {
-    static constexpr std::string_view kPlain[] = {"ID", "PA", "PT", "PU", "X",  "XN", "T",
+    static constexpr std::string_view kPlain[] = {"ID", "PA", "PT", "PU",  "X",  "XN", "T",
                                                   "DT", "MC", "U",  "DMS", "YN", "RL", "RECORD LINK"};
-    return std::ranges::count(kPlain, type) > 0 || countBefore(type, "DP") || countBefore(type, "SF")
-           || countBefore(type, "SCI");
+    return std::ranges::count(kPlain, type) > 0 || countBefore(type, "DP") || countBefore(type, "SF") || countBefore(type, "SCI");
 }
 
 bool fitsType(std::string_view value, std::string_view type, std::string_view unit) {

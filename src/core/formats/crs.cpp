@@ -34,7 +34,8 @@ std::optional<Point2> through(OGRCoordinateTransformation& t, Point2 p) {
 }
 } // namespace
 
-CoordinateChange::CoordinateChange(const std::string& from, const std::string& to) : m_transforms(std::make_unique<Transforms>()) {
+CoordinateChange::CoordinateChange(const std::string& from, const std::string& to)
+    : m_transforms(std::make_unique<Transforms>()) {
     const GdalSession session;
     const auto a = known(from), b = known(to);
     m_transforms->there.reset(OGRCreateCoordinateTransformation(&a, &b));

@@ -36,7 +36,8 @@ LasItem itemOf(std::string_view line, int number) {
 
 class Reader {
 public:
-    Reader(std::string_view bytes, LasFile& file, const Progress& progress) : m_bytes(bytes), m_file(file), m_progress(progress) {}
+    Reader(std::string_view bytes, LasFile& file, const Progress& progress)
+        : m_bytes(bytes), m_file(file), m_progress(progress) {}
 
     void read() {
         const auto size = m_bytes.size();
@@ -109,8 +110,7 @@ private:
             const auto word = line.substr(0, line.find_first_of(" \t,;"));
             line.remove_prefix(word.size());
             const auto value = parseNumber(word);
-            if (!value && m_badWords++ == 0)
-                m_firstBad = m_line, m_badWord = std::string(word.substr(0, 40));
+            if (!value && m_badWords++ == 0) m_firstBad = m_line, m_badWord = std::string(word.substr(0, 40));
             m_row.push_back(!value || (m_null && *value == *m_null) ? kNoValue : *value);
         }
         if (!m_file.wrapped || m_row.size() >= m_file.values.size()) endRow();
@@ -139,14 +139,16 @@ private:
                 fmt::format("\"{}\" stands where a number should be; it counts as missing ({} such).", m_badWord, m_badWords));
         if (m_oddRows > 0)
             add(Severity::Error, m_firstOdd,
-                fmt::format("{} rows have another number of values ({}) than there are curves ({}); missing ones are blank, those "
-                            "beyond are left out.",
-                            m_oddRows, m_oddCount, m_file.values.size()));
+                fmt::format(
+                    "{} rows have another number of values ({}) than there are curves ({}); missing ones are blank, those "
+                    "beyond are left out.",
+                    m_oddRows, m_oddCount, m_file.values.size()));
         if (m_noDepth > 0)
             add(Severity::Error, m_firstNoDepth, fmt::format("{} rows have no depth; they are left out.", m_noDepth));
         if (m_file.version != "2.0" && m_file.version != "1.2" && m_file.version != "1.20" && m_file.version != "2.00")
             add(Severity::Warning, 1,
-                fmt::format("The version is \"{}\"; it is read as {}.", m_file.version, m_file.version.starts_with('1') ? "1.2" : "2.0"));
+                fmt::format("The version is \"{}\"; it is read as {}.", m_file.version,
+                            m_file.version.starts_with('1') ? "1.2" : "2.0"));
         swapOld();
     }
 

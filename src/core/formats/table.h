@@ -17,7 +17,7 @@ struct Table {
     std::vector<std::string> columns;
     std::vector<Row> rows; ///< cells may be fewer or more than columns
     char separator = ',';
-    bool decimalComma = false; ///< numbers are written 12,5
+    bool decimalComma = false;                                         ///< numbers are written 12,5
     std::optional<std::size_t> column(std::string_view heading) const; ///< in any case
     /// The trimmed cell; empty where the row ends before it.
     std::string_view cell(std::size_t row, std::size_t column) const;

@@ -41,7 +41,8 @@ class MemoryFile {
 public:
     MemoryFile(std::string_view bytes, const std::string& ending)
         : m_path(fmt::format("/vsimem/fox_workbook_{}{}", static_cast<const void*>(bytes.data()), ending)) {
-        VSIFCloseL(VSIFileFromMemBuffer(m_path.c_str(), reinterpret_cast<GByte*>(const_cast<char*>(bytes.data())), bytes.size(), FALSE));
+        VSIFCloseL(
+            VSIFileFromMemBuffer(m_path.c_str(), reinterpret_cast<GByte*>(const_cast<char*>(bytes.data())), bytes.size(), FALSE));
     }
     ~MemoryFile() { VSIUnlink(m_path.c_str()); }
     MemoryFile(const MemoryFile&) = delete;

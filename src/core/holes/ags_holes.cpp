@@ -161,7 +161,8 @@ private:
             const auto inclination = places.number(r, {"HOLE_INCL"}, hole.id);
             if (inclination && *inclination > 0 && *inclination < 90)
                 hole.stations.push_back({Depth{0}, *inclination, places.number(r, {"HOLE_ORNT"}, hole.id).value_or(0)});
-            const auto x = places.number(r, {"LOCA_LOCX", "HOLE_LOCX"}, hole.id), y = places.number(r, {"LOCA_LOCY", "HOLE_LOCY"}, hole.id);
+            const auto x = places.number(r, {"LOCA_LOCX", "HOLE_LOCX"}, hole.id),
+                       y = places.number(r, {"LOCA_LOCY", "HOLE_LOCY"}, hole.id);
             m_out.localPlaces.push_back(x && y ? std::optional(Point2{*x, *y}) : std::nullopt);
             place(std::move(hole), places.group().name);
         }
@@ -219,7 +220,8 @@ private:
                 "The file has no geology (no GEOL rows): its holes say nothing about any unit.", "FC-LOG");
         // any heading but those of depth and free text may carry the unit
         std::vector<std::size_t> codeColumns;
-        static constexpr std::string_view kNoCodes[] = {"LOCA_ID", "HOLE_ID", "GEOL_TOP", "GEOL_BASE", "GEOL_DESC", "GEOL_REM", "FILE_FSET"};
+        static constexpr std::string_view kNoCodes[] = {"LOCA_ID",   "HOLE_ID",  "GEOL_TOP", "GEOL_BASE",
+                                                        "GEOL_DESC", "GEOL_REM", "FILE_FSET"};
         for (std::size_t c = 0; cells && c < cells.group().headings.size(); ++c)
             if (!std::ranges::count(kNoCodes, cells.group().headings[c])) codeColumns.push_back(c);
         for (std::size_t r = 0; r < cells.rows(); ++r) {
@@ -305,11 +307,12 @@ private:
             if (!top || !base) return;
             const auto type = upper(cells.text(r, {"PIPE_TYPE"}));
             const bool plain = type.find("PLAIN") != type.npos || type == "PLN";
-            hole.installations.push_back(
-                {plain ? Part::PlainPipe : Part::SlottedPipe, Depth{*top}, Depth{*base}, std::string(cells.text(r, {"PIPE_REF"}))});
+            hole.installations.push_back({plain ? Part::PlainPipe : Part::SlottedPipe, Depth{*top}, Depth{*base},
+                                          std::string(cells.text(r, {"PIPE_REF"}))});
         });
         eachRow({"MONG", "PREF"}, [](GroupCells& cells, std::size_t r, Hole& hole) {
-            const auto top = cells.number(r, {"MONG_TRZ", "PREF_TRZ"}, hole.id), base = cells.number(r, {"MONG_BRZ", "PREF_BRZ"}, hole.id);
+            const auto top = cells.number(r, {"MONG_TRZ", "PREF_TRZ"}, hole.id),
+                       base = cells.number(r, {"MONG_BRZ", "PREF_BRZ"}, hole.id);
             if (top && base)
                 hole.installations.push_back(
                     {Part::ResponseZone, Depth{*top}, Depth{*base}, std::string(cells.text(r, {"MONG_ID", "PREF_REF"}))});
@@ -383,10 +386,11 @@ AgsHoles holesOf(const AgsFile& file, const std::vector<std::string>& without) {
 
 const char* feeds(std::string_view group) {
     static constexpr std::pair<std::string_view, const char*> kFeeds[] = {
-        {"LOCA", "places"}, {"HOLE", "places"}, {"HORN", "paths"}, {"GEOL", "geology"}, {"DETL", "geology"}, {"ABBR", "names of codes"},
-        {"ISPT", "tests"},  {"SAMP", "tests"},  {"CORE", "tests"}, {"WSTG", "tests"},   {"WSTD", "tests"},   {"WSTK", "tests"},
-        {"PIPE", "tests"},  {"MONG", "tests"},  {"PREF", "tests"}, {"LNMC", "tests"},   {"LDEN", "tests"},   {"LLPL", "tests"},
-        {"IVAN", "tests"},  {"SCPT", "tests"},  {"STCN", "tests"}};
+        {"LOCA", "places"},         {"HOLE", "places"}, {"HORN", "paths"}, {"GEOL", "geology"}, {"DETL", "geology"},
+        {"ABBR", "names of codes"}, {"ISPT", "tests"},  {"SAMP", "tests"}, {"CORE", "tests"},   {"WSTG", "tests"},
+        {"WSTD", "tests"},          {"WSTK", "tests"},  {"PIPE", "tests"}, {"MONG", "tests"},   {"PREF", "tests"},
+        {"LNMC", "tests"},          {"LDEN", "tests"},  {"LLPL", "tests"}, {"IVAN", "tests"},   {"SCPT", "tests"},
+        {"STCN", "tests"}};
     for (const auto& [name, what] : kFeeds)
         if (name == group) return what;
     return "";

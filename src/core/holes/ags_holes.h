@@ -10,8 +10,8 @@ struct AgsHoles {
     std::string title;   ///< PROJ_NAME, or empty
     Holes holes;
     std::vector<std::optional<Point2>> localPlaces; ///< of each hole, on the site's own grid (LOCA_LOCX, LOCA_LOCY)
-    std::map<std::string, std::string> codeNames; ///< of geology codes, from ABBR
-    Findings findings;                            ///< of what could not be understood; faults of sense come from checkHoles
+    std::map<std::string, std::string> codeNames;   ///< of geology codes, from ABBR
+    Findings findings;                              ///< of what could not be understood; faults of sense come from checkHoles
 };
 
 /// A number with a unit behind it is taken, other text in a number column is a finding and counts as

@@ -16,7 +16,9 @@ namespace fox {
 
 namespace {
 
-void append(Findings& to, Findings more) { to.insert(to.end(), std::make_move_iterator(more.begin()), std::make_move_iterator(more.end())); }
+void append(Findings& to, Findings more) {
+    to.insert(to.end(), std::make_move_iterator(more.begin()), std::make_move_iterator(more.end()));
+}
 
 FileCheck checkTables(const std::vector<Table>& tables, const char* format) {
     FileCheck out{format, "", {}};

@@ -97,7 +97,8 @@ const Hole* findHole(const Holes& holes, std::string_view name) {
         }
     if (byId) return byId;
     for (const auto& h : holes)
-        if (name.size() == h.id.size() + h.project.size() + 3 && name.starts_with(h.id) && displayName(holes, h) == name) return &h;
+        if (name.size() == h.id.size() + h.project.size() + 3 && name.starts_with(h.id) && displayName(holes, h) == name)
+            return &h;
     return nullptr;
 }
 

@@ -62,7 +62,8 @@ private:
 
     void checkPlace() {
         if (m_hole->easting == 0.0 && m_hole->northing == 0.0)
-            add("FC-PLACE", m_hole->line, "LOCA", "LOCA_NATE", "The hole lies at 0, 0: it is left out of every surface until it has a place.")
+            add("FC-PLACE", m_hole->line, "LOCA", "LOCA_NATE",
+                "The hole lies at 0, 0: it is left out of every surface until it has a place.")
                 .remedy = remedy(Remedy::Kind::PlaceHole, "Place it on the plan");
         else if (!m_hole->place())
             add("FC-PLACE", m_hole->line, "LOCA", "LOCA_NATE",
@@ -79,9 +80,10 @@ private:
         if (far < std::max(kLeast, kTimes * m_spread)) return;
         if (swapped < far / 10)
             add("FC-SWAPPED", m_hole->line, "LOCA", "LOCA_NATE",
-                fmt::format("Easting and northing look swapped: the other way round the hole lies {:.0f} m from the site's middle, "
-                            "not {:.0f} km.",
-                            swapped, far / 1000))
+                fmt::format(
+                    "Easting and northing look swapped: the other way round the hole lies {:.0f} m from the site's middle, "
+                    "not {:.0f} km.",
+                    swapped, far / 1000))
                 .remedy = remedy(Remedy::Kind::SwapPlace, "Swap them");
         else
             add("FC-FAR-OFF", m_hole->line, "LOCA", "LOCA_NATE",
@@ -105,7 +107,8 @@ private:
             if (i.usable()) logged = std::max(logged, i.base.metres);
         if (logged == 0) return;
         const auto setFrom = [&](Finding& f) {
-            f.remedy = remedy(Remedy::Kind::SetFinalDepth, fmt::format("Set it to {:.2f} m", logged), fmt::format("{:.2f}", logged));
+            f.remedy =
+                remedy(Remedy::Kind::SetFinalDepth, fmt::format("Set it to {:.2f} m", logged), fmt::format("{:.2f}", logged));
         };
         if (!m_hole->finalDepth)
             return setFrom(add("FC-FINAL-DEPTH", m_hole->line, "LOCA", "LOCA_FDEP", "The hole has no final depth."));
@@ -114,8 +117,9 @@ private:
         const double ratio = end > 0 ? logged / end : 0;
         if (std::abs(ratio / kFeet - 1) < 0.01 || std::abs(ratio * kFeet - 1) < 0.01)
             add("FC-FEET", m_hole->line, "LOCA", "LOCA_FDEP",
-                fmt::format("The geology ends at {:.2f} and the hole at {:.2f}: one of them looks like feet where metres are said.", logged,
-                            end));
+                fmt::format(
+                    "The geology ends at {:.2f} and the hole at {:.2f}: one of them looks like feet where metres are said.",
+                    logged, end));
         else if (logged > end + kSlack)
             setFrom(add("FC-BELOW-END", m_hole->line, "GEOL", "GEOL_BASE",
                         fmt::format("The geology goes down to {:.2f} m, below the final depth of {:.2f} m.", logged, end)));
@@ -140,12 +144,13 @@ private:
             }
             const double top = i.top.metres, end = before ? before->base.metres : 0;
             if (before && top < end - kSlack)
-                say("FC-OVERLAP", i.line, fmt::format("The interval from {:.2f} m overlaps the one above, which ends at {:.2f} m.", top, end));
+                say("FC-OVERLAP", i.line,
+                    fmt::format("The interval from {:.2f} m overlaps the one above, which ends at {:.2f} m.", top, end));
             else if (top > end + kSlack)
-                say("FC-GAP", i.line,
-                    fmt::format("Nothing is logged from {:.2f} m to {:.2f} m, above this interval.", end, top))
-                    .remedy = remedy(Remedy::Kind::CloseGap, before ? "Close it: the one above goes on" : "Close it: this one begins at 0",
-                                     fmt::format("{}", k));
+                say("FC-GAP", i.line, fmt::format("Nothing is logged from {:.2f} m to {:.2f} m, above this interval.", end, top))
+                    .remedy =
+                    remedy(Remedy::Kind::CloseGap, before ? "Close it: the one above goes on" : "Close it: this one begins at 0",
+                           fmt::format("{}", k));
             before = &i;
         }
     }
@@ -154,9 +159,7 @@ private:
     void checkTwins() {
         constexpr double kSpot = 0.1; // metres
         std::unordered_map<std::int64_t, std::vector<std::size_t>> cells;
-        const auto cell = [](double x, double y) {
-            return std::int64_t(std::floor(x)) * 4000037 + std::int64_t(std::floor(y));
-        };
+        const auto cell = [](double x, double y) { return std::int64_t(std::floor(x)) * 4000037 + std::int64_t(std::floor(y)); };
         for (std::size_t i = 0; i < m_holes.size(); ++i) {
             const auto p = m_holes[i].place();
             constexpr double kOnEarth = 1e9; // metres; other numbers are said by the check of places, and have no cell

@@ -52,20 +52,34 @@ const std::vector<RoleNames>& roleNames() {
     using enum ColumnRole;
     static const std::vector<RoleNames> kNames{
         {Ignored, "not used", {}},
-        {HoleId, "hole", {"hole", "hole id", "holeid", "borehole", "borehole id", "bh", "bh id", "bh no", "loca id", "location", "location id",
-                          "well", "well id", "well name", "id", "name", "point", "point id", "exploratory hole"}},
+        {HoleId,
+         "hole",
+         {"hole", "hole id", "holeid", "borehole", "borehole id", "bh", "bh id", "bh no", "loca id", "location", "location id",
+          "well", "well id", "well name", "id", "name", "point", "point id", "exploratory hole"}},
         {Project, "project", {"project", "project id", "proj id", "job", "contract"}},
         {Easting, "easting", {"easting", "east", "e", "x", "eastings", "loca nate", "nat e", "x coord", "xcoord", "coord x"}},
-        {Northing, "northing", {"northing", "north", "n", "y", "northings", "loca natn", "nat n", "y coord", "ycoord", "coord y"}},
-        {GroundLevel, "ground level", {"ground level", "level", "gl", "z", "rl", "elevation", "loca gl", "surface level", "collar", "collar level",
-                                       "ground elevation", "elev", "height"}},
-        {FinalDepth, "final depth", {"final depth", "total depth", "td", "eoh", "end of hole", "hole depth", "loca fdep", "drilled depth",
-                                     "max depth"}},
+        {Northing,
+         "northing",
+         {"northing", "north", "n", "y", "northings", "loca natn", "nat n", "y coord", "ycoord", "coord y"}},
+        {GroundLevel,
+         "ground level",
+         {"ground level", "level", "gl", "z", "rl", "elevation", "loca gl", "surface level", "collar", "collar level",
+          "ground elevation", "elev", "height"}},
+        {FinalDepth,
+         "final depth",
+         {"final depth", "total depth", "td", "eoh", "end of hole", "hole depth", "loca fdep", "drilled depth", "max depth"}},
         {Kind, "kind of hole", {"type", "kind", "hole type", "loca type", "method"}},
-        {Top, "depth to top", {"top", "from", "depth from", "depth to top", "depth top", "top depth", "start", "geol top", "from depth"}},
-        {Base, "depth to base", {"base", "to", "bottom", "depth to", "depth to base", "depth to bottom", "base depth", "depth base", "end", "geol base", "to depth"}},
-        {Code, "unit", {"unit", "code", "geology", "geology code", "stratum", "layer", "formation", "lithology", "lith", "geol geol", "unit code",
-                        "strata", "geol code", "material"}},
+        {Top,
+         "depth to top",
+         {"top", "from", "depth from", "depth to top", "depth top", "top depth", "start", "geol top", "from depth"}},
+        {Base,
+         "depth to base",
+         {"base", "to", "bottom", "depth to", "depth to base", "depth to bottom", "base depth", "depth base", "end", "geol base",
+          "to depth"}},
+        {Code,
+         "unit",
+         {"unit", "code", "geology", "geology code", "stratum", "layer", "formation", "lithology", "lith", "geol geol",
+          "unit code", "strata", "geol code", "material"}},
         {Description, "description", {"description", "desc", "log", "geol desc", "remarks", "comment", "comments"}},
         {UnitTop, "top of the unit so named", {}},
         {Depth, "depth of the value", {"depth", "test depth", "sample depth", "spt depth", "dpth"}},
@@ -97,7 +111,8 @@ TableMapping guessMapping(const Table& table) {
         const auto heading = wordsOf(table.columns[c]);
         for (const auto& role : roleNames()) {
             if (!std::ranges::count(role.names, heading.words) || taken.contains(role.role)) continue;
-            const bool number = role.role != HoleId && role.role != Project && role.role != Kind && role.role != Code && role.role != Description;
+            const bool number =
+                role.role != HoleId && role.role != Project && role.role != Kind && role.role != Code && role.role != Description;
             if (number && !mostlyNumbers(table, c)) continue;
             mapping.roles[c] = role.role;
             taken.insert(role.role);
@@ -119,7 +134,8 @@ TableMapping guessMapping(const Table& table) {
     // "depth" alone beside a unit is the top of it; beside a place, the hole's depth; beside a value, the value's
     if (taken.contains(Depth) && !taken.contains(Easting)) turn(Northing, Value); // N is the blow count there
     if (taken.contains(Depth) && !taken.contains(Top) && taken.contains(Code)) turn(Depth, Top);
-    if (taken.contains(Depth) && !taken.contains(Value) && taken.contains(Easting) && !taken.contains(FinalDepth)) turn(Depth, FinalDepth);
+    if (taken.contains(Depth) && !taken.contains(Value) && taken.contains(Easting) && !taken.contains(FinalDepth))
+        turn(Depth, FinalDepth);
     // columns of numbers that no name explains: values at the depth, or tops of the units they are named after
     for (std::size_t c = 0; c < table.columns.size(); ++c) {
         if (mapping.roles[c] != Ignored || !mostlyNumbers(table, c) || trimmed(table.columns[c]).empty()) continue;
@@ -136,8 +152,10 @@ std::string whatItHolds(const TableMapping& m) {
     std::vector<std::string> parts;
     if (!m.has(HoleId)) return {};
     if (m.has(Easting) && m.has(Northing)) parts.push_back("places");
-    if (m.has(Top) && m.has(Base) && (m.has(Code) || m.has(Description))) parts.push_back("intervals");
-    else if (m.has(UnitTop) || (m.has(Top) && m.has(Code))) parts.push_back("tops of units");
+    if (m.has(Top) && m.has(Base) && (m.has(Code) || m.has(Description)))
+        parts.push_back("intervals");
+    else if (m.has(UnitTop) || (m.has(Top) && m.has(Code)))
+        parts.push_back("tops of units");
     if (m.has(Value) && m.has(Depth)) parts.push_back("values");
     if (m.has(Inclination)) parts.push_back("paths");
     if (parts.empty() && (m.has(GroundLevel) || m.has(FinalDepth))) parts.push_back("facts of holes");
@@ -157,7 +175,8 @@ class Reader {
 public:
     Reader(const Table& table, const TableMapping& mapping, std::string project)
         : m_table(table), m_mapping(mapping), m_project(std::move(project)) {
-        for (std::size_t c = 0; c < mapping.roles.size() && c < table.columns.size(); ++c) m_columns[mapping.roles[c]].push_back(c);
+        for (std::size_t c = 0; c < mapping.roles.size() && c < table.columns.size(); ++c)
+            m_columns[mapping.roles[c]].push_back(c);
     }
 
     TableHoles read() {
@@ -240,7 +259,8 @@ private:
         if (const auto v = metresAt(number(FinalDepth, hole.id))) hole.finalDepth = fox::Depth{*v};
         if (auto kind = text(Kind); !kind.empty()) hole.type = std::move(kind);
         if (const auto v = number(Inclination, hole.id); v && *v < 90)
-            hole.stations.push_back({fox::Depth{metresAt(number(Top, hole.id)).value_or(0)}, std::abs(*v), number(Azimuth, hole.id).value_or(0)});
+            hole.stations.push_back(
+                {fox::Depth{metresAt(number(Top, hole.id)).value_or(0)}, std::abs(*v), number(Azimuth, hole.id).value_or(0)});
     }
 
     void takeGeology(Hole& hole, std::vector<OpenTop>& open, int line) {
@@ -284,7 +304,8 @@ private:
         for (const auto column : m_columns[Value])
             if (const auto value = numberAt(column, hole.id)) {
                 const auto name = wordsOf(m_table.columns[column]);
-                if (name.words == "n" || name.words.find("spt") != name.words.npos || name.words == "n value" || name.words == "blows")
+                if (name.words == "n" || name.words.find("spt") != name.words.npos || name.words == "n value"
+                    || name.words == "blows")
                     hole.blowCounts.push_back({fox::Depth{*depth}, *value});
                 else
                     m_values[{&m_table.columns[column], hole.project + '\x1f' + hole.id}].push_back({*depth, *value});
@@ -303,7 +324,8 @@ private:
                 constexpr double kTouched = 0.1; // metres
                 base = open[k].depth + kTouched;
                 add(open[k].line, hole.id,
-                    fmt::format("The base of the deepest unit, {}, is not known, and the hole has no final depth: it is taken to reach {:.2f} m.",
+                    fmt::format("The base of the deepest unit, {}, is not known, and the hole has no final depth: it is taken to "
+                                "reach {:.2f} m.",
                                 open[k].code, base),
                     Severity::Note);
             }

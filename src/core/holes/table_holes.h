@@ -31,7 +31,7 @@ const char* words(ColumnRole); ///< "ground level"
 struct TableMapping {
     std::vector<std::string> columns; ///< their names, to know the same kind of table again
     std::vector<ColumnRole> roles;    ///< one a column
-    bool feet = false;             ///< levels and depths, not coordinates
+    bool feet = false;                ///< levels and depths, not coordinates
     bool operator==(const TableMapping&) const = default;
     bool has(ColumnRole) const;
 };

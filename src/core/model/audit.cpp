@@ -61,7 +61,8 @@ Audit auditModel(const Model& model, const Reading& reading, const std::vector<s
         holes.size(), 1,
         [&](std::size_t begin, std::size_t end) {
             for (auto h = begin; h < end; ++h)
-                if (const auto path = HolePath::of(*reading.holes[h].hole); path && !reading.holes[h].hole->leftOut) holes[h] = auditHole(model, reading.holes[h], *path);
+                if (const auto path = HolePath::of(*reading.holes[h].hole); path && !reading.holes[h].hole->leftOut)
+                    holes[h] = auditHole(model, reading.holes[h], *path);
         },
         progress);
     std::map<std::string, std::size_t> index;

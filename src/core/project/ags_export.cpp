@@ -19,8 +19,9 @@ std::string two(Depth d) { return two(d.metres); }
 
 /// AGS is plain ASCII: what is not is written as a question mark, and letters with marks without them.
 std::string plain(const std::string& text) {
-    static const std::pair<const char*, const char*> kLetters[] = {{"\xC2\xB0", " deg"}, {"\xE2\x80\x93", "-"}, {"\xE2\x80\x99", "'"},
-                                                                   {"\xC2\xB2", "2"},    {"\xC2\xB3", "3"},     {"\xC2\xB5", "u"}};
+    static const std::pair<const char*, const char*> kLetters[] = {{"\xC2\xB0", " deg"},  {"\xE2\x80\x93", "-"},
+                                                                   {"\xE2\x80\x99", "'"}, {"\xC2\xB2", "2"},
+                                                                   {"\xC2\xB3", "3"},     {"\xC2\xB5", "u"}};
     std::string out = text;
     for (const auto& [from, to] : kLetters)
         for (auto at = out.find(from); at != out.npos; at = out.find(from)) out.replace(at, std::string_view(from).size(), to);
@@ -78,7 +79,8 @@ private:
         if (const auto end = h.finalDepth.value_or(h.end()); end > Depth{0}) row["LOCA_FDEP"] = two(end);
         if (!m_project.site->crs.empty())
             m_builder.describe("LOCA_GREF", m_project.site->crs, "Coordinate system by its EPSG number");
-        if (!h.type.empty()) m_builder.describe("LOCA_TYPE", plain(h.type), plain(h.type == "LAS" ? "well, from its log" : typeInWords(h.type)));
+        if (!h.type.empty())
+            m_builder.describe("LOCA_TYPE", plain(h.type), plain(h.type == "LAS" ? "well, from its log" : typeInWords(h.type)));
         m_builder.add("LOCA", at(std::move(row)));
         for (std::size_t k = 0; k < h.stations.size(); ++k) {
             const auto& s = h.stations[k];
@@ -164,7 +166,8 @@ std::vector<std::pair<std::string, std::string>> agsFilesOf(const Project& proje
     Holes others;
     for (const auto& h : *project.holes)
         if (!sources.contains(h.file)) others.push_back(h);
-    if (!others.empty()) out.emplace_back(sources.contains("holes.ags") ? "holes_other_sources.ags" : "holes.ags", agsOf(others, project));
+    if (!others.empty())
+        out.emplace_back(sources.contains("holes.ags") ? "holes_other_sources.ags" : "holes.ags", agsOf(others, project));
     return out;
 }
 

@@ -67,13 +67,15 @@ private:
             if (!u.partial)
                 for (const auto& change : changesBy(m_out.project, u))
                     if (change.kind == HoleChange::Kind::Same || change.kind == HoleChange::Kind::Changed)
-                        throw Error(fmt::format("{}: hole {} of project {} is in an earlier file already; give the files different "
-                                                "project ids or leave one out.",
-                                                path.string(), change.hole, u.project));
+                        throw Error(
+                            fmt::format("{}: hole {} of project {} is in an earlier file already; give the files different "
+                                        "project ids or leave one out.",
+                                        path.string(), change.hole, u.project));
             // well logs and sheets add to holes that are there; AGS files are whole
-            m_out.project = importSource(m_out.project, u,
-                                         {u.partial ? ImportChoices::Existing::Update : ImportChoices::Existing::Leave, false, ""})
-                                .project;
+            m_out.project =
+                importSource(m_out.project, u,
+                             {u.partial ? ImportChoices::Existing::Update : ImportChoices::Existing::Leave, false, ""})
+                    .project;
         }
     }
 
@@ -88,9 +90,11 @@ private:
             settings.as = SourceSettings::As::SurveyPoints;
             settings.columns = namesIn(entry.value("columns", ""));
             settings.crs = entry.value("crs", "");
-            m_out.project = importSource(m_out.project, understand({path.filename().string(), "", readBytes(path), 0, {}, settings, path.string()},
-                                                                   m_out.project.site->crs, {}, m_progress))
-                                .project;
+            m_out.project =
+                importSource(m_out.project,
+                             understand({path.filename().string(), "", readBytes(path), 0, {}, settings, path.string()},
+                                        m_out.project.site->crs, {}, m_progress))
+                    .project;
         }
         for (const auto& entry : ground.value("breaklines", json::array()))
             addLines(entry, entry.value("level_field", ""), "breaklines");
@@ -112,7 +116,9 @@ private:
         const auto path = pathOf(entry);
         auto lines = breaklinesOf(readVector(path), levelField, path.string());
         m_out.project =
-            addBreaklines(m_out.project, {path.filename().string(), format, readBytes(path), 0, {}, {}, path.string()}, std::move(lines)).project;
+            addBreaklines(m_out.project, {path.filename().string(), format, readBytes(path), 0, {}, {}, path.string()},
+                          std::move(lines))
+                .project;
     }
 
     void setSequence() {

@@ -14,8 +14,8 @@ const SourceFile* CorrectionBook::fileOf(const Hole& hole) const {
     return nullptr;
 }
 
-void CorrectionBook::record(const Hole& hole, int line, std::string heading, ColumnRole role, std::string before, std::string after,
-                            const std::string& why) {
+void CorrectionBook::record(const Hole& hole, int line, std::string heading, ColumnRole role, std::string before,
+                            std::string after, const std::string& why) {
     const auto* file = fileOf(hole);
     if (line <= 0 || !file) return;
     if (file->format.starts_with("AGS 3") && heading.starts_with("LOCA_")) heading = "HOLE" + heading.substr(4);
@@ -29,7 +29,8 @@ void CorrectionBook::record(const Hole& hole, int line, std::string heading, Col
     const auto known = std::ranges::find_if(
         m_corrections, [&](const Correction& c) { return c.file == hole.file && c.line == line && c.heading == heading; });
     if (known == m_corrections.end())
-        m_corrections.push_back({hole.file, line, group, heading, displayName(*m_project.holes, hole), std::move(before), std::move(after), why});
+        m_corrections.push_back(
+            {hole.file, line, group, heading, displayName(*m_project.holes, hole), std::move(before), std::move(after), why});
     else if (known->before == after)
         m_corrections.erase(known);
     else
@@ -52,13 +53,16 @@ void CorrectionBook::recordFacts(const Hole& before, const Hole& after, const st
     };
     if (before.easting != after.easting || before.northing != after.northing) {
         const auto a = inFile(before), b = inFile(after);
-        const auto axis = [](const std::optional<Point2>& p, double Point2::*part) { return p ? std::optional((*p).*part) : std::nullopt; };
+        const auto axis = [](const std::optional<Point2>& p, double Point2::*part) {
+            return p ? std::optional((*p).*part) : std::nullopt;
+        };
         recordNumber(before, before.line, "LOCA_NATE", ColumnRole::Easting, axis(a, &Point2::x), axis(b, &Point2::x), why);
         recordNumber(before, before.line, "LOCA_NATN", ColumnRole::Northing, axis(a, &Point2::y), axis(b, &Point2::y), why);
     }
     const auto metres = [](const auto& v) { return v ? std::optional(v->metres) : std::nullopt; };
     recordNumber(before, before.line, "LOCA_GL", ColumnRole::GroundLevel, metres(before.level), metres(after.level), why);
-    recordNumber(before, before.line, "LOCA_FDEP", ColumnRole::FinalDepth, metres(before.finalDepth), metres(after.finalDepth), why);
+    recordNumber(before, before.line, "LOCA_FDEP", ColumnRole::FinalDepth, metres(before.finalDepth), metres(after.finalDepth),
+                 why);
     if (before.type != after.type) record(before, before.line, "LOCA_TYPE", ColumnRole::Kind, before.type, after.type, why);
 }
 

@@ -86,7 +86,8 @@ Edited mergeCode(const Project& project, const std::string& loggedCode, const st
 }
 
 Edited setUnitHeading(const Project& project, const std::string& heading) {
-    return withSequence(project, proposeSequence(*project.holes, *project.codeNames, heading), fmt::format("Units from {}", heading));
+    return withSequence(project, proposeSequence(*project.holes, *project.codeNames, heading),
+                        fmt::format("Units from {}", heading));
 }
 
 Edited setUnitName(const Project& project, const std::string& unitCode, const std::string& name) {

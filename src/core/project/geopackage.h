@@ -30,7 +30,7 @@ void bindOr(SQLite::Statement&, int index, const std::optional<double>&); ///< n
 std::optional<double> columnOr(SQLite::Statement&, int index);
 std::string text(SQLite::Statement&, int index);
 void bindBlob(SQLite::Statement&, int index, const std::string& bytes); ///< the bytes must outlive the step
-void again(SQLite::Statement&);                                        ///< runs it and makes it ready for the next row
+void again(SQLite::Statement&);                                         ///< runs it and makes it ready for the next row
 
 std::string blob(const std::vector<Point3>& points, Geometry, bool levels, int system);
 /// @throws Error if the blob is no geometry

@@ -84,7 +84,8 @@ Edited setHoleKind(const Project& project, const std::string& name, const std::s
 }
 
 Edited setLeftOut(const Project& project, const std::string& name, bool leftOut) {
-    HoleEdit edit(project, name, leftOut ? fmt::format("Leave {} out of surfaces", name) : fmt::format("Use {} for surfaces again", name));
+    HoleEdit edit(project, name,
+                  leftOut ? fmt::format("Leave {} out of surfaces", name) : fmt::format("Use {} for surfaces again", name));
     edit.hole().leftOut = leftOut;
     return edit.done();
 }
@@ -117,7 +118,8 @@ Edited closeGap(const Project& project, const std::string& name, std::size_t ind
     return edit.done();
 }
 
-Edited setFileCell(const Project& project, const std::string& fileName, int line, const std::string& heading, const std::string& value) {
+Edited setFileCell(const Project& project, const std::string& fileName, int line, const std::string& heading,
+                   const std::string& value) {
     const auto file = std::ranges::find(*project.files, fileName, &SourceFile::name);
     if (file == project.files->end()) throw Error(fmt::format("There is no file {} in the project.", fileName));
     const auto ags = readAgs(*file->bytes, fileName);
@@ -163,11 +165,13 @@ std::string correctionsAsCsv(const Project& project) {
         }
         out += '\n';
     };
-    for (const auto& c : *project.corrections) row({c.file, std::to_string(c.line), c.hole, c.group, c.heading, c.before, c.after, c.why});
+    for (const auto& c : *project.corrections)
+        row({c.file, std::to_string(c.line), c.hole, c.group, c.heading, c.before, c.after, c.why});
     for (const auto& [from, to] : project.sequence->aliases)
         row({"", "", "", "", project.sequence->unitHeading, from, to, fmt::format("{} is read as {}", from, to)});
     for (const auto& h : *project.holes)
-        if (h.leftOut) row({h.file, std::to_string(h.line), displayName(*project.holes, h), "", "", "", "", "Left out of surfaces"});
+        if (h.leftOut)
+            row({h.file, std::to_string(h.line), displayName(*project.holes, h), "", "", "", "", "Left out of surfaces"});
     return out;
 }
 

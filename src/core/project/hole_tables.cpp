@@ -51,8 +51,8 @@ std::shared_ptr<const std::vector<Curve::Reading>> readingsOf(const std::string&
     return std::make_shared<const std::vector<Curve::Reading>>(std::move(out));
 }
 
-constexpr const char* kTables[] = {"holes", "intervals", "path_stations", "blow_counts", "details", "samples", "water_strikes",
-                                   "installations", "core_runs", "curves", "holes_left_out"};
+constexpr const char* kTables[] = {"holes",         "intervals",     "path_stations", "blow_counts", "details",       "samples",
+                                   "water_strikes", "installations", "core_runs",     "curves",      "holes_left_out"};
 
 struct HoleStatements {
     Statement interval, station, blows, detail, sample, strike, installation, core, curve, out;
@@ -197,12 +197,15 @@ void readTests(Database& db, HoleOf&& hole) {
         while (s.executeStep()) use(s, hole(s.getColumn(0).getInt64()));
     };
     const auto depth = [](Statement& s, int column) { return Depth{s.getColumn(column).getDouble()}; };
-    each("SELECT hole_fid, top, base, words FROM details ORDER BY fid",
-         [&](Statement& s, Hole& h) { h.details.push_back({depth(s, 1), depth(s, 2), text(s, 3)}); });
-    each("SELECT hole_fid, top, base, kind, reference FROM samples ORDER BY fid",
-         [&](Statement& s, Hole& h) { h.samples.push_back({depth(s, 1), depthOr(s, 2), text(s, 3), text(s, 4)}); });
-    each("SELECT hole_fid, depth, rose_to FROM water_strikes ORDER BY fid",
-         [&](Statement& s, Hole& h) { h.strikes.push_back({depth(s, 1), depthOr(s, 2)}); });
+    each("SELECT hole_fid, top, base, words FROM details ORDER BY fid", [&](Statement& s, Hole& h) {
+        h.details.push_back({depth(s, 1), depth(s, 2), text(s, 3)});
+    });
+    each("SELECT hole_fid, top, base, kind, reference FROM samples ORDER BY fid", [&](Statement& s, Hole& h) {
+        h.samples.push_back({depth(s, 1), depthOr(s, 2), text(s, 3), text(s, 4)});
+    });
+    each("SELECT hole_fid, depth, rose_to FROM water_strikes ORDER BY fid", [&](Statement& s, Hole& h) {
+        h.strikes.push_back({depth(s, 1), depthOr(s, 2)});
+    });
     each("SELECT hole_fid, top, base, part, name FROM installations ORDER BY fid", [&](Statement& s, Hole& h) {
         h.installations.push_back({Installation::Part(s.getColumn(3).getInt()), depth(s, 1), depth(s, 2), text(s, 4)});
     });

@@ -2,6 +2,7 @@
 
 #include "base/text.h"
 #include "formats/ags_changes.h"
+#include "formats/ags_check.h"
 #include "formats/ags_dictionary.h"
 #include "formats/crs.h"
 #include "formats/workbook.h"
@@ -29,7 +30,8 @@ void append(Findings& to, const Findings& more) { to.insert(to.end(), more.begin
 /// Turns one file into what it says.
 class Understanding {
 public:
-    Understanding(SourceFile file, const std::string& siteCrs, const std::vector<Correction>& corrections, const Progress& progress)
+    Understanding(SourceFile file, const std::string& siteCrs, const std::vector<Correction>& corrections,
+                  const Progress& progress)
         : m_siteCrs(siteCrs), m_corrections(corrections), m_progress(progress) {
         m_out.file = std::move(file);
         m_out.file.findings.clear();
@@ -65,10 +67,11 @@ private:
         change(read, changesIn(m_corrections, file.name));
         auto content = holesOf(read, file.settings.groupsOut);
         file.format = "AGS " + read.version;
-        file.findings = read.findings;
+        file.findings = checkAgs(read, {}, m_progress);
+        // what breaks a rule was said by the check of rules
+        std::erase_if(content.findings, [](const Finding& f) { return f.rule.starts_with("AGS"); });
         append(file.findings, content.findings);
-        for (const auto& g : read.groups)
-            m_out.tables.push_back({g.name, g.rows.size(), feeds(g.name), g.headings});
+        for (const auto& g : read.groups) m_out.tables.push_back({g.name, g.rows.size(), feeds(g.name), g.headings});
         m_out.project = content.project;
         m_out.title = content.title;
         m_out.holes = std::move(content.holes);
@@ -80,9 +83,10 @@ private:
         if (!grid.usable()) throw Error("The two control points of the local grid are one and the same.");
         constexpr double kOff = 0.001; // a millimetre in a metre
         if (std::abs(grid.scale() - 1) > kOff)
-            m_out.file.findings.push_back({Severity::Warning, "FC-LOCAL-GRID", m_out.file.name, 0, "LOCA", "LOCA_LOCX", "",
-                                           fmt::format("By the two control points a metre of the local grid is {:.4f} m: one of them may be wrong.",
-                                                       grid.scale())});
+            m_out.file.findings.push_back(
+                {Severity::Warning, "FC-LOCAL-GRID", m_out.file.name, 0, "LOCA", "LOCA_LOCX", "",
+                 fmt::format("By the two control points a metre of the local grid is {:.4f} m: one of them may be wrong.",
+                             grid.scale())});
         for (std::size_t i = 0; i < m_out.holes.size(); ++i) {
             auto& h = m_out.holes[i];
             h.easting.reset(), h.northing.reset();
@@ -99,7 +103,8 @@ private:
         m_out.file.findings = read.findings;
         append(m_out.file.findings, content.findings);
         for (std::size_t c = 1; c < read.curves.size(); ++c)
-            m_out.tables.push_back({read.curves[c].name, read.steps(), "curve", {read.curves[c].unit, read.curves[c].description}});
+            m_out.tables.push_back(
+                {read.curves[c].name, read.steps(), "curve", {read.curves[c].unit, read.curves[c].description}});
         m_out.holes.push_back(std::move(content.hole));
         m_out.partial = true;
     }
@@ -257,7 +262,8 @@ std::vector<std::string> differences(const Hole& was, const Hole& now) {
         out.push_back(fmt::format("ground level {} to {}", levelWords(was.level), levelWords(now.level)));
     if (differ(metres(was.finalDepth), metres(now.finalDepth)))
         out.push_back(fmt::format("final depth {} to {}", depthWords(was.finalDepth), depthWords(now.finalDepth)));
-    if (was.type != now.type) out.push_back(fmt::format("kind {} to {}", was.type.empty() ? "none" : was.type, now.type.empty() ? "none" : now.type));
+    if (was.type != now.type)
+        out.push_back(fmt::format("kind {} to {}", was.type.empty() ? "none" : was.type, now.type.empty() ? "none" : now.type));
     if (was.stations != now.stations) out.push_back("another path");
     const auto sameLog = [](const Interval& a, const Interval& b) {
         return a.top == b.top && a.base == b.base && a.codes == b.codes && a.description == b.description;
@@ -271,7 +277,8 @@ std::vector<std::string> differences(const Hole& was, const Hole& now) {
             out.push_back(fmt::format("{} interval{} changed", n, n == 1 ? "" : "s"));
         }
     }
-    if (was.blowCounts != now.blowCounts) out.push_back(fmt::format("SPT: {} to {} tests", was.blowCounts.size(), now.blowCounts.size()));
+    if (was.blowCounts != now.blowCounts)
+        out.push_back(fmt::format("SPT: {} to {} tests", was.blowCounts.size(), now.blowCounts.size()));
     if (was.samples != now.samples) out.push_back(fmt::format("samples: {} to {}", was.samples.size(), now.samples.size()));
     if (was.strikes != now.strikes || was.installations != now.installations) out.push_back("water or installations changed");
     if (was.curves != now.curves) out.push_back(fmt::format("curves: {} to {}", was.curves.size(), now.curves.size()));
@@ -288,7 +295,8 @@ Hole updated(const Hole& was, const Hole& incoming, bool partial) {
     now = incoming;
     now.leftOut = was.leftOut;
     for (const auto& c : was.curves) // logs that came from elsewhere stay
-        if (std::ranges::none_of(now.curves, [&](const Curve& n) { return n.name == c.name; }) && !c.single) now.curves.push_back(c);
+        if (std::ranges::none_of(now.curves, [&](const Curve& n) { return n.name == c.name; }) && !c.single)
+            now.curves.push_back(c);
     return now;
 }
 
@@ -297,7 +305,8 @@ std::string uniqueName(const std::vector<SourceFile>& files, const std::string& 
     if (!taken(wanted)) return wanted;
     const std::filesystem::path path(wanted);
     for (int n = 2;; ++n)
-        if (const auto name = fmt::format("{} ({}){}", path.stem().string(), n, path.extension().string()); !taken(name)) return name;
+        if (const auto name = fmt::format("{} ({}){}", path.stem().string(), n, path.extension().string()); !taken(name))
+            return name;
 }
 
 /// Key columns of a row, by heading, to find it again in another issue.
@@ -311,7 +320,8 @@ std::map<std::string, std::string> rowKey(const AgsFile& file, const AgsGroup& g
 }
 
 /// Corrections of the earlier issue that still hold in the new one; the rest go, and are said.
-std::vector<Correction> carried(const std::vector<Correction>& corrections, const SourceFile& before, const SourceFile& now, Findings& said) {
+std::vector<Correction> carried(const std::vector<Correction>& corrections, const SourceFile& before, const SourceFile& now,
+                                Findings& said) {
     std::vector<Correction> out;
     std::optional<AgsFile> old, fresh;
     for (const auto& c : corrections) {
@@ -340,16 +350,18 @@ std::vector<Correction> carried(const std::vector<Correction>& corrections, cons
                 }
             }
         if (!kept)
-            said.push_back({Severity::Note, "FC-CORRECTION", now.name, 0, c.group, c.heading, c.hole,
-                            fmt::format("The correction of {} from {} to {} is dropped: the new issue of the file has another value.",
-                                        c.heading, c.before.empty() ? "nothing" : c.before, c.after)});
+            said.push_back(
+                {Severity::Note, "FC-CORRECTION", now.name, 0, c.group, c.heading, c.hole,
+                 fmt::format("The correction of {} from {} to {} is dropped: the new issue of the file has another value.",
+                             c.heading, c.before.empty() ? "nothing" : c.before, c.after)});
     }
     return out;
 }
 
 } // namespace
 
-Understood understand(SourceFile file, const std::string& siteCrs, const std::vector<Correction>& corrections, const Progress& progress) {
+Understood understand(SourceFile file, const std::string& siteCrs, const std::vector<Correction>& corrections,
+                      const Progress& progress) {
     return Understanding(std::move(file), siteCrs, corrections, progress).make();
 }
 
@@ -486,7 +498,8 @@ Edited rereadSource(const Project& project, const std::string& name, const Sourc
     const Known known(*project.holes);
     for (auto& h : u.holes) {
         h.file = name;
-        if (const auto was = known.find(h, u.partial); was && (u.partial || holes[*was].file == name)) holes[*was] = updated(holes[*was], h, u.partial);
+        if (const auto was = known.find(h, u.partial); was && (u.partial || holes[*was].file == name))
+            holes[*was] = updated(holes[*was], h, u.partial);
     }
     *at = std::move(u.file);
     e.project.files = part(std::move(files));

@@ -112,11 +112,11 @@ SourceSettings settingsOf(const json& j) {
     s.curves = j.value("curves", std::vector<std::string>{});
     s.columns = j.value("columns", std::vector<std::string>{});
     const std::string as = j.value("as", "");
-    s.as = as == "survey" ? SourceSettings::As::SurveyPoints : as == "holes" ? SourceSettings::As::HoleTable : SourceSettings::As::Guess;
+    s.as = as == "survey"  ? SourceSettings::As::SurveyPoints
+           : as == "holes" ? SourceSettings::As::HoleTable
+                           : SourceSettings::As::Guess;
     if (j.contains("local_grid")) {
-        const auto control = [](const json& c) {
-            return LocalGrid::Control{{c.at(0), c.at(1)}, {c.at(2), c.at(3)}};
-        };
+        const auto control = [](const json& c) { return LocalGrid::Control{{c.at(0), c.at(1)}, {c.at(2), c.at(3)}}; };
         s.localGrid = LocalGrid{control(j["local_grid"].at(0)), control(j["local_grid"].at(1))};
     }
     const json tables = j.value("tables", json::object());

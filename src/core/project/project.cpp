@@ -10,9 +10,9 @@ bool same(const Part<T>& a, const Part<T>& b) {
 } // namespace
 
 bool sameValue(const Project& a, const Project& b) {
-    return a.name == b.name && same(a.site, b.site) && same(a.files, b.files) && same(a.holes, b.holes) && same(a.corrections, b.corrections)
-           && same(a.codeNames, b.codeNames) && same(a.ground, b.ground) && same(a.sequence, b.sequence)
-           && same(a.sections, b.sections);
+    return a.name == b.name && same(a.site, b.site) && same(a.files, b.files) && same(a.holes, b.holes)
+           && same(a.corrections, b.corrections) && same(a.codeNames, b.codeNames) && same(a.ground, b.ground)
+           && same(a.sequence, b.sequence) && same(a.sections, b.sections);
 }
 
 std::optional<Frame> frameOf(const Project& project) {

@@ -25,9 +25,10 @@ using namespace geopackage; // its statement helpers
 /// What schema 2 added. A project of schema 1 gets them when it is opened for writing.
 void createTables2(Database& db) {
     hole_tables::create2(db);
-    geopackage::createAttributeTable(db, "corrections",
-                                     "source_file TEXT NOT NULL, source_line INTEGER, source_group TEXT, heading TEXT, hole TEXT, "
-                                     "before TEXT, after TEXT, why TEXT");
+    geopackage::createAttributeTable(
+        db, "corrections",
+        "source_file TEXT NOT NULL, source_line INTEGER, source_group TEXT, heading TEXT, hole TEXT, "
+        "before TEXT, after TEXT, why TEXT");
     geopackage::createAttributeTable(db, "source_settings", "source_file TEXT NOT NULL, path TEXT, settings TEXT");
 }
 
@@ -189,7 +190,8 @@ void writeFile(Statement& s, const SourceFile& f) {
 void writeFiles(Database& db, const std::vector<SourceFile>& files, const std::vector<SourceFile>* before) {
     const auto unchanged = [&](const SourceFile& f) {
         return before && std::ranges::any_of(*before, [&](const SourceFile& b) {
-                   return b.name == f.name && b.bytes.text == f.bytes.text && b.holes == f.holes && b.format == f.format && b.findings == f.findings;
+                   return b.name == f.name && b.bytes.text == f.bytes.text && b.holes == f.holes && b.format == f.format
+                          && b.findings == f.findings;
                });
     };
     Statement remove(db, "DELETE FROM source_files WHERE name = ?");
@@ -239,7 +241,8 @@ std::vector<SourceFile> readFiles(Database& db) {
 
 void writeCorrections(Database& db, const std::vector<Correction>& corrections) {
     db.exec("DELETE FROM corrections;");
-    Statement s(db, "INSERT INTO corrections (source_file, source_line, source_group, heading, hole, before, after, why) VALUES (?,?,?,?,?,?,?,?)");
+    Statement s(db, "INSERT INTO corrections (source_file, source_line, source_group, heading, hole, before, after, why) VALUES "
+                    "(?,?,?,?,?,?,?,?)");
     for (const auto& c : corrections) {
         s.bind(1, c.file);
         s.bind(2, c.line);
@@ -256,7 +259,8 @@ void writeCorrections(Database& db, const std::vector<Correction>& corrections) 
 std::vector<Correction> readCorrections(Database& db) {
     std::vector<Correction> out;
     if (!db.tableExists("corrections")) return out; // schema 1
-    Statement s(db, "SELECT source_file, source_line, source_group, heading, hole, before, after, why FROM corrections ORDER BY fid");
+    Statement s(db,
+                "SELECT source_file, source_line, source_group, heading, hole, before, after, why FROM corrections ORDER BY fid");
     while (s.executeStep())
         out.push_back({text(s, 0), s.getColumn(1), text(s, 2), text(s, 3), text(s, 4), text(s, 5), text(s, 6), text(s, 7)});
     return out;
@@ -286,8 +290,13 @@ Sequence readSequence(Database& db) {
     Sequence out;
     Statement s(db, "SELECT code, name, colour, base, logged, recipe FROM units ORDER BY fid");
     while (s.executeStep())
-        out.units.push_back({text(s, 0), text(s, 1), text(s, 2), text(s, 3) == "laps" ? BaseRule::Laps : BaseRule::Cuts,
-                             json::parse(text(s, 4)).get<std::vector<std::string>>(), recipeOf(json::parse(text(s, 5))), {}});
+        out.units.push_back({text(s, 0),
+                             text(s, 1),
+                             text(s, 2),
+                             text(s, 3) == "laps" ? BaseRule::Laps : BaseRule::Cuts,
+                             json::parse(text(s, 4)).get<std::vector<std::string>>(),
+                             recipeOf(json::parse(text(s, 5))),
+                             {}});
     const auto signs = json::parse(setting(db, "unit_signs", "{}")).get<std::map<std::string, std::string>>();
     for (auto& u : out.units)
         if (const auto sign = signs.find(u.code); sign != signs.end()) u.hatch = sign->second;

@@ -10,11 +10,12 @@ namespace fox {
 namespace {
 
 /// Nouns of the standards; the longest first where one begins another.
-constexpr std::string_view kMaterials[] = {"made ground", "topsoil",   "boulders", "cobbles",  "gravel",    "sand",     "silt",     "clay",
-                                           "peat",        "till",      "mudstone", "siltstone", "sandstone", "limestone", "chalk",    "shale",
-                                           "marl",        "conglomerate", "breccia", "slate",   "schist",    "gneiss",   "granite",  "basalt",
-                                           "dolerite",    "gypsum",    "halite",   "coal",     "concrete",  "tarmac",   "tuff",     "claystone",
-                                           "dolostone",   "dolomite",  "anhydrite", "flint",   "quartzite", "gabbro",   "rhyolite", "andesite"};
+constexpr std::string_view kMaterials[] = {
+    "made ground", "topsoil",      "boulders",  "cobbles",   "gravel",    "sand",      "silt",     "clay",
+    "peat",        "till",         "mudstone",  "siltstone", "sandstone", "limestone", "chalk",    "shale",
+    "marl",        "conglomerate", "breccia",   "slate",     "schist",    "gneiss",    "granite",  "basalt",
+    "dolerite",    "gypsum",       "halite",    "coal",      "concrete",  "tarmac",    "tuff",     "claystone",
+    "dolostone",   "dolomite",     "anhydrite", "flint",     "quartzite", "gabbro",    "rhyolite", "andesite"};
 
 bool isLetter(char c) { return (c >= 'a' && c <= 'z') || (c >= 'A' && c <= 'Z'); }
 
@@ -49,7 +50,8 @@ std::string principalMaterial(std::string_view description) {
     for (std::size_t i = 0; i < description.size();) {
         std::size_t end = i;
         while (end < description.size() && description[end] >= 'A' && description[end] <= 'Z') ++end;
-        const bool whole = end - i >= 3 && (i == 0 || !isLetter(description[i - 1])) && (end == description.size() || !isLetter(description[end]));
+        const bool whole = end - i >= 3 && (i == 0 || !isLetter(description[i - 1]))
+                           && (end == description.size() || !isLetter(description[end]));
         if (whole)
             for (const auto material : kMaterials) {
                 const auto word = lower(description.substr(i, end - i));

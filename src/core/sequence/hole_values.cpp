@@ -28,7 +28,8 @@ std::vector<std::optional<double>> valuesOf(const HoleValue& v, const Holes& hol
         if (v.kind == Kind::FinalDepth && h.finalDepth) value = h.finalDepth->metres;
         if (v.kind == Kind::GroundLevel && h.level) value = h.level->metres;
         if (v.kind == Kind::BlowCount) {
-            const auto nearest = std::ranges::min_element(h.blowCounts, {}, [&](const BlowCount& b) { return std::abs(b.depth.metres - v.depth); });
+            const auto nearest = std::ranges::min_element(h.blowCounts, {},
+                                                          [&](const BlowCount& b) { return std::abs(b.depth.metres - v.depth); });
             if (nearest != h.blowCounts.end() && std::abs(nearest->depth.metres - v.depth) <= kNear) value = nearest->blows;
         }
         const auto log = read.find(&h);
@@ -39,7 +40,9 @@ std::vector<std::optional<double>> valuesOf(const HoleValue& v, const Holes& hol
             if (v.kind == Kind::UnitThickness) value = value.value_or(0) + (i.base.metres - i.top.metres);
         }
         // a hole that was logged and has none of the unit: no thickness, as far down as it goes
-        if (v.kind == Kind::UnitThickness && !value && !log->second->intervals.empty() && log->second->intervals.back().unit > v.unit) value = 0;
+        if (v.kind == Kind::UnitThickness && !value && !log->second->intervals.empty()
+            && log->second->intervals.back().unit > v.unit)
+            value = 0;
     }
     return out;
 }

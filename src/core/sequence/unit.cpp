@@ -17,10 +17,10 @@ std::optional<std::size_t> Sequence::index(std::string_view code) const {
 
 namespace {
 constexpr std::pair<const char*, const char*> kByWord[] = {
-        {"topsoil", "#8d8178"},   {"made", "#a79d91"},   {"fill", "#a79d91"},      {"peat", "#7d6a50"},
-        {"alluvi", "#c9b797"},    {"gravel", "#d8c074"}, {"till", "#b08e76"},      {"sand", "#e6d39a"},
-        {"silt", "#cbbf9f"},      {"clay", "#b79a7c"},   {"weathered", "#a9b6bb"}, {"mudstone", "#90a0a9"},
-        {"limestone", "#b9c4b4"}, {"chalk", "#dfe0d4"},  {"sandstone", "#d1a86b"}, {"rock", "#9c9a94"}};
+    {"topsoil", "#8d8178"},   {"made", "#a79d91"},   {"fill", "#a79d91"},      {"peat", "#7d6a50"},
+    {"alluvi", "#c9b797"},    {"gravel", "#d8c074"}, {"till", "#b08e76"},      {"sand", "#e6d39a"},
+    {"silt", "#cbbf9f"},      {"clay", "#b79a7c"},   {"weathered", "#a9b6bb"}, {"mudstone", "#90a0a9"},
+    {"limestone", "#b9c4b4"}, {"chalk", "#dfe0d4"},  {"sandstone", "#d1a86b"}, {"rock", "#9c9a94"}};
 
 /// Whether a name speaks of a kind of ground.
 bool saysGround(const std::string& name) {
