@@ -372,3 +372,67 @@ TEST_CASE("A build of holes alone chooses all the rest, and says so", "[run]") {
     REQUIRE(files.size() == 1);
     CHECK(readBytes(files[0].get<std::string>()).find("<LandXML") != std::string::npos);
 }
+
+TEST_CASE("check tells every fault by rule, line and hole, and exits by it", "[run]") {
+    CHECK(call("check " FOX_DEMO "/phase1_main.ags --json").status == 0); // warnings of sense alone
+    const TemporaryFolder folder;
+    auto text = readBytes(FOX_DEMO "/phase1_main.ags");
+    const auto at = text.find("\"DATA\",\"QB102\"");
+    text.replace(at, 14, "\"DATA\",\"QB101\"");
+    const auto answer = call("check " + folder.write("twice.ags", text).string() + " --json");
+    CHECK(answer.status == 1);
+    CHECK(answer.oneErrorLine());
+    const auto j = answer.parsed();
+    CHECK(keys(j) == std::set<std::string>{"format", "version", "counts", "findings"});
+    CHECK(j["counts"]["error"].get<int>() > 0);
+    const auto found = std::ranges::find_if(j["findings"], [](const json& f) { return f["rule"] == "AGS4 Rule 10a"; });
+    REQUIRE(found != j["findings"].end());
+    CHECK(keys(*found) == std::set<std::string>{"severity", "rule", "line", "group", "heading", "hole", "message"});
+    CHECK((*found)["hole"] == "QB101");
+    CHECK((*found)["line"] == 1 + std::count(text.begin(), text.begin() + std::ptrdiff_t(at), '\n'));
+    CHECK(call("check " + (folder / "gone.ags").string()).status == 1);
+    CHECK(call("check").status == 2);
+}
+
+TEST_CASE("rewrite gives the same bytes, or AGS 4.1 with what was kept aside on standard error", "[run]") {
+    const TemporaryFolder folder;
+    const auto out = (folder / "o.ags").string();
+    CHECK(call("rewrite " FOX_DEMO "/phase2_river.ags " + out).status == 0);
+    CHECK(readBytes(out) == readBytes(FOX_DEMO "/phase2_river.ags"));
+    const auto converted = call("rewrite " FOX_DEMO "/phase2_river.ags " + out + " --to 4.1");
+    CHECK(converted.status == 0);
+    CHECK(converted.error.find("TRAN_PROD") != std::string::npos);
+    CHECK(call("check " + out + " --json").parsed()["counts"]["error"] == 0);
+    CHECK(call("rewrite " FOX_DEMO "/phase2_river.ags " + out + " --to 5").status == 2);
+    CHECK(call("rewrite " FOX_DEMO "/survey.csv " + (folder / "n.ags").string()).status == 1);
+    CHECK_FALSE(std::filesystem::exists(folder / "n.ags"));
+}
+
+TEST_CASE("inspect tells what logs and workbooks hold", "[run]") {
+    const auto las = call("inspect " FOX_DEMO "/supply_wells/SW1.las --json").parsed();
+    CHECK(las["format"] == "LAS");
+    CHECK(las["tables"][0]["columns"].size() == 3);
+    CHECK(las["holes"][0]["depth"] == 28.0);
+    CHECK(las["holes"][0]["easting"].is_null());
+    const auto book = call("inspect " FOX_DEMO "/supply_wells/wells.xlsx --json").parsed();
+    CHECK(book["tables"][0]["rows"] == 6);
+    CHECK(book["holes"].size() == 6);
+    CHECK(book["bounds"]["xmin"] == 480505.0);
+}
+
+TEST_CASE("A project of AGS, logs and a workbook is built, and its holes go out as AGS", "[run]") {
+    const TemporaryFolder folder;
+    const std::string demo = FOX_DEMO;
+    json build{{"format", "fox-cellar-build"}, {"version", 1}, {"crs", "EPSG:25831"}};
+    for (const char* file : {"/phase1_main.ags", "/supply_wells/SW1.las", "/supply_wells/wells.xlsx"})
+        build["holes"].push_back({{"file", demo + file}});
+    const auto project = (folder / "p.gpkg").string();
+    REQUIRE(call("build " + folder.write("b.json", build.dump()).string() + " --out " + project).status == 0);
+    const auto written = call("export " + project + " --what holes --as ags --dir " + (folder / "out").string());
+    CHECK(written.status == 0);
+    CHECK(readBytes(folder / "out/phase1_main.ags") == readBytes(FOX_DEMO "/phase1_main.ags"));
+    const auto checked = call("check " + (folder / "out/holes.ags").string() + " --json");
+    CHECK(checked.status == 0);
+    CHECK(checked.parsed()["counts"]["error"] == 0);
+    CHECK(call("inspect " + (folder / "out/holes.ags").string() + " --json").parsed()["holes"].size() == 6);
+}
