@@ -3,6 +3,7 @@
 #include "base/files.h"
 #include "base/text.h"
 #include "dialogs/place_map.h"
+#include "dialogs/table_memory.h"
 #include "holes/hole_checks.h"
 #include "style/theme.h"
 
@@ -16,7 +17,6 @@
 #include <QListWidget>
 #include <QProgressBar>
 #include <QPushButton>
-#include <QSettings>
 #include <QTableWidget>
 #include <QTreeWidget>
 #include <QVBoxLayout>
@@ -26,28 +26,6 @@ namespace fox::app {
 namespace {
 
 QString text(const std::string& s) { return QString::fromStdString(s); }
-
-/// Under which name the settings keep how a table with these columns was read.
-QString rememberedKey(const std::vector<std::string>& columns) {
-    QStringList names;
-    for (const auto& c : columns) names << text(c).toLower();
-    return "tables/" + QString::number(qHash(names.join('\t')), 16);
-}
-
-void remember(const TableMapping& mapping) {
-    QStringList roles;
-    for (const auto r : mapping.roles) roles << QString::number(int(r));
-    QSettings().setValue(rememberedKey(mapping.columns), roles.join(',') + (mapping.feet ? ";feet" : ""));
-}
-
-std::optional<TableMapping> remembered(const std::vector<std::string>& columns) {
-    const auto saved = QSettings().value(rememberedKey(columns)).toString();
-    if (saved.isEmpty()) return {};
-    TableMapping mapping{columns, {}, saved.endsWith(";feet")};
-    for (const auto& r : saved.section(';', 0, 0).split(','))
-        mapping.roles.push_back(ColumnRole(std::clamp(r.toInt(), 0, kColumnRoles - 1)));
-    return mapping.roles.size() == columns.size() ? std::optional(mapping) : std::nullopt;
-}
 
 QStringList changeWords(const std::vector<HoleChange>& changes) {
     int counts[4] = {};

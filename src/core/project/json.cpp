@@ -93,7 +93,7 @@ json toJson(const SourceSettings& s) {
     if (!s.groupsOut.empty()) j["groups_out"] = s.groupsOut;
     if (!s.curves.empty()) j["curves"] = s.curves;
     if (!s.columns.empty()) j["columns"] = s.columns;
-    if (s.as != SourceSettings::As::Guess) j["as"] = s.as == SourceSettings::As::SurveyPoints ? "survey" : "holes";
+    if (s.as != SourceSettings::As::Guess) j["as"] = s.as == SourceSettings::As::SurveyPoints ? "points" : "holes";
     if (s.localGrid)
         for (const auto* c : {&s.localGrid->a, &s.localGrid->b})
             j["local_grid"].push_back({c->local.x, c->local.y, c->national.x, c->national.y});
@@ -112,7 +112,7 @@ SourceSettings settingsOf(const json& j) {
     s.curves = j.value("curves", std::vector<std::string>{});
     s.columns = j.value("columns", std::vector<std::string>{});
     const std::string as = j.value("as", "");
-    s.as = as == "survey"  ? SourceSettings::As::SurveyPoints
+    s.as = as == "points"  ? SourceSettings::As::SurveyPoints
            : as == "holes" ? SourceSettings::As::HoleTable
                            : SourceSettings::As::Guess;
     if (j.contains("local_grid")) {
