@@ -1,6 +1,4 @@
 // Words of descriptions, logged codes, and values that holes have for a plan.
-// GCC 12 warns of std::string itself here.
-#pragma GCC diagnostic ignored "-Wstringop-overflow"
 #include "fixtures.h"
 #include "sequence/description.h"
 #include "sequence/hole_values.h"

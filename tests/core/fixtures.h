@@ -60,7 +60,8 @@ private:
 inline Hole hole(const std::string& id, double x, double y, double level,
                  std::initializer_list<std::pair<double, const char*>> basesAndCodes) {
     Hole h;
-    h.id = id, h.project = "P", h.easting = x, h.northing = y, h.level = Level{level};
+    h.project += 'P'; // as a letter: GCC 12 warns of its own std::string where the literal is inlined
+    h.id = id, h.easting = x, h.northing = y, h.level = Level{level};
     double top = 0;
     for (const auto& [base, code] : basesAndCodes) {
         h.intervals.push_back({Depth{top}, Depth{base}, "", {{"GEOL_GEOL", code}}, 0});

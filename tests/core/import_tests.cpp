@@ -10,6 +10,7 @@
 #include "project/store.h"
 
 #include <catch2/catch.hpp>
+#include <fmt/format.h>
 
 using namespace fox;
 using namespace fox::test;
@@ -246,7 +247,7 @@ TEST_CASE("Depths in feet and millimetres become metres, and it is said", "[hole
 TEST_CASE("Faults of sense come with what can be done about them", "[holes]") {
     Holes holes;
     for (int i = 0; i < 5; ++i)
-        holes.push_back(hole("H" + std::to_string(i), 480000 + 100 * i, 6120000 + 50 * i, 20 + i, {{1, "A"}, {5, "B"}}));
+        holes.push_back(hole(fmt::format("H{}", i), 480000 + 100 * i, 6120000 + 50 * i, 20 + i, {{1, "A"}, {5, "B"}}));
     const auto found = [&](const char* rule) {
         const auto all = checkHoles(holes);
         const auto at = std::ranges::find(all, rule, &Finding::rule);
@@ -291,7 +292,7 @@ TEST_CASE("Every remedy is an edit that takes its finding away", "[project]") {
     Project p;
     Holes holes;
     for (int i = 0; i < 5; ++i)
-        holes.push_back(hole("H" + std::to_string(i), 480000 + 100 * i, 6120000 + 50 * i, 20 + i, {{1, "A"}, {5, "B"}}));
+        holes.push_back(hole(fmt::format("H{}", i), 480000 + 100 * i, 6120000 + 50 * i, 20 + i, {{1, "A"}, {5, "B"}}));
     std::swap(*holes[2].easting, *holes[2].northing);
     holes[0].intervals[0].base = Depth{0.4};
     holes[1].finalDepth = Depth{4};
@@ -435,4 +436,19 @@ TEST_CASE("A file is checked by what it is", "[check]") {
     CHECK(mentions(csv.findings, "FC-PLACE", "0, 0"));
     CHECK(count(csv.findings, Severity::Error) == 1);
     CHECK_THROWS_WITH(checkFile(folder.write("x.bin", "abc")), Catch::Contains("no rules"));
+}
+
+TEST_CASE("The column that carries the unit is chosen at the first import, and later in one edit", "[project][import]") {
+    const auto u = understood(FOX_DEMO "/phase1_main.ags");
+    const auto headings = unitHeadings(u.holes);
+    REQUIRE(headings.size() >= 2);
+    CHECK(headings[0].heading == "GEOL_GEOL");
+    const auto p = importSource({}, u, {ImportChoices::Existing::Leave, false, "GEOL_LEG"}).project;
+    CHECK(p.sequence->unitHeading == "GEOL_LEG");
+    CHECK(p.sequence->index("204"));
+    const auto e = setUnitHeading(p, "GEOL_GEOL");
+    CHECK(e.project.sequence->index("RG"));
+    CHECK_FALSE(e.project.sequence->index("204"));
+    // a second file does not make the sequence anew
+    CHECK(importSource(e.project, understood(FOX_DEMO "/phase3_later.ags")).project.sequence == e.project.sequence);
 }
