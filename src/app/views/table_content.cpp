@@ -144,7 +144,7 @@ class GroupContent : public TableContent {
 public:
     GroupContent(std::shared_ptr<const AgsFile> file, const AgsGroup& group, std::shared_ptr<const ProductSet> products)
         : m_file(std::move(file)), m_group(group), m_products(std::move(products)) {
-        m_columns.push_back({tr("Line"), true, false, tr("in %1").arg(qt(m_file->name)), 52});
+        m_columns.push_back({tr("Line"), true, false, tr("in %1").arg(qt(m_file->name)), 66});
         for (std::size_t c = 0; c < group.headings.size(); ++c) {
             const auto unit = c < group.units.size() ? qt(group.units[c]) : QString();
             const bool words = group.headings[c].ends_with("_DESC") || group.headings[c].ends_with("_REM");
