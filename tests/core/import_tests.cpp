@@ -11,6 +11,7 @@
 
 #include <catch2/catch.hpp>
 #include <fmt/format.h>
+#include <ogrsf_frmts.h>
 
 using namespace fox;
 using namespace fox::test;
@@ -133,6 +134,35 @@ TEST_CASE("A workbook's sheets are tables, and its holes join", "[formats][table
     CHECK(sheets[0].cell(0, 0) == "SW1");
     CHECK(sheets[0].rows[0].line == 2);
     CHECK_THROWS_WITH(readWorkbook("no workbook at all", "x.xlsx"), Catch::Contains("x.xlsx can't be read as a workbook"));
+}
+
+TEST_CASE("An ODS workbook is read as an XLSX one, sheet by sheet", "[formats][table]") {
+    const TemporaryFolder folder;
+    const auto path = (folder / "holes.ods").string();
+    {
+        GDALAllRegister();
+        auto* book = GetGDALDriverManager()->GetDriverByName("ODS")->Create(path.c_str(), 0, 0, 0, GDT_Unknown, nullptr);
+        REQUIRE(book);
+        for (const char* name : {"Places", "More"}) {
+            auto* sheet = book->CreateLayer(name);
+            for (const char* column : {"Hole", "Easting", "Northing", "Level"}) {
+                OGRFieldDefn field(column, std::string_view(column) == "Hole" ? OFTString : OFTReal);
+                sheet->CreateField(&field);
+            }
+            OGRFeature row(sheet->GetLayerDefn());
+            row.SetField(0, fmt::format("{}1", name).c_str());
+            row.SetField(1, 480100.25), row.SetField(2, 6120100.0), row.SetField(3, 21.3);
+            REQUIRE(sheet->CreateFeature(&row) == OGRERR_NONE);
+        }
+        GDALClose(book);
+    }
+    const auto u = understood(path);
+    CHECK(u.file.format == "ODS");
+    REQUIRE(u.holes.size() == 2);
+    CHECK(u.holes[0].id == std::string_view("Places1"));
+    CHECK(u.holes[0].place() == Point2{480100.25, 6120100});
+    CHECK(u.holes[1].level == Level{21.3});
+    CHECK(checkFile(path).format == "ODS");
 }
 
 // --- LAS

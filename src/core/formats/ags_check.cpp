@@ -27,7 +27,7 @@ std::string keyOf(const AgsGroup& g, std::size_t row, const std::vector<std::siz
 
 /// A cell for a sentence: not longer than a line.
 std::string shown(std::string_view cell) {
-    return cell.size() <= 40 ? std::string(cell) : std::string(cell.substr(0, 37)) + "...";
+    return cell.size() <= 40 ? std::string(cell) : fmt::format("{}...", cell.substr(0, 37));
 }
 
 class Checker {
@@ -360,8 +360,8 @@ private:
 
     void checkLookUps() {
         if (four()) {
-            checkUnits();
-            checkTypeList();
+            checkListOf("UNIT", "UNIT_UNIT", "PU", {"15", "", Severity::Warning}, &AgsGroup::units, &AgsGroup::unitLine);
+            checkListOf("TYPE", "TYPE_TYPE", "PT", {"17", "", Severity::Warning}, &AgsGroup::types, &AgsGroup::typeLine);
         }
         checkAbbreviations();
         checkDictGroup();
@@ -376,34 +376,21 @@ private:
         add(rule, line, g.name, heading, "", fmt::format("{} is used in {} and not listed in {}.", shown(value), heading, list));
     }
 
-    void checkUnits() {
-        static constexpr Rule kRule{"15", "", Severity::Warning};
-        const auto* group = m_file.group("UNIT");
-        const auto known = valuesOf(group, "UNIT_UNIT");
+    /// What the UNIT or TYPE rows and the fields of type PU or PT use must stand in the group of that name.
+    void checkListOf(const char* list, const char* heading, const char* type, const Rule& rule,
+                     std::vector<std::string> AgsGroup::*row, int AgsGroup::*rowLine) {
+        const auto* group = m_file.group(list);
+        const auto known = valuesOf(group, heading);
         Values said;
         for (const auto& g : m_file.groups) {
-            for (std::size_t c = 0; c < g.units.size() && c < g.headings.size(); ++c)
-                listed(kRule, known, said, g.units[c], g.unitLine, g, g.headings[c], "UNIT");
-            forType(g, "PU", [&](std::size_t r, std::size_t c) {
-                listed(kRule, known, said, g.cell(r, c), g.rows[r].line, g, g.headings[c], "UNIT");
+            for (std::size_t c = 0; c < (g.*row).size() && c < g.headings.size(); ++c)
+                listed(rule, known, said, (g.*row)[c], g.*rowLine, g, g.headings[c], list);
+            forType(g, type, [&](std::size_t r, std::size_t c) {
+                listed(rule, known, said, g.cell(r, c), g.rows[r].line, g, g.headings[c], list);
             });
         }
-        if (!group && !said.empty()) add({"15", ""}, 1, "UNIT", "", "", "The file uses units and has no UNIT group.");
-    }
-
-    void checkTypeList() {
-        static constexpr Rule kRule{"17", "", Severity::Warning};
-        const auto* group = m_file.group("TYPE");
-        const auto known = valuesOf(group, "TYPE_TYPE");
-        Values said;
-        for (const auto& g : m_file.groups) {
-            for (std::size_t c = 0; c < g.types.size() && c < g.headings.size(); ++c)
-                listed(kRule, known, said, g.types[c], g.typeLine, g, g.headings[c], "TYPE");
-            forType(g, "PT", [&](std::size_t r, std::size_t c) {
-                listed(kRule, known, said, g.cell(r, c), g.rows[r].line, g, g.headings[c], "TYPE");
-            });
-        }
-        if (!group && !said.empty()) add({"17", ""}, 1, "TYPE", "", "", "The file has no TYPE group.");
+        if (!group && !said.empty())
+            add({rule.four, ""}, 1, list, "", "", fmt::format("The file has no {} group to list what it uses.", list));
     }
 
     template <typename Visit>
