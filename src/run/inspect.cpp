@@ -1,12 +1,16 @@
 #include "base/errors.h"
 #include "base/files.h"
 #include "base/text.h"
+#include "formats/picture.h"
+#include "formats/raster.h"
 #include "formats/workbook.h"
 #include "ground/survey.h"
+#include "ground/tin_files.h"
 #include "holes/ags_holes.h"
 #include "holes/las_holes.h"
 #include "holes/table_holes.h"
 #include "output.h"
+#include "project/ground_import.h"
 #include "project/json.h"
 #include "verbs.h"
 
@@ -139,6 +143,53 @@ json inspectVector(const std::filesystem::path& path) {
             {"crs", crs}};
 }
 
+json described(const std::string& format, const std::string& table, std::size_t rows, const Bounds& bounds,
+               const std::string& crs) {
+    return {{"format", format},
+            {"version", nullptr},
+            {"tables", json::array({{{"name", table}, {"rows", rows}, {"columns", json::array()}}})},
+            {"bounds", bounds.toJson()},
+            {"crs", crs.empty() ? json(nullptr) : json(crs)}};
+}
+
+std::string formatName(const std::filesystem::path& path) { return upper(path.extension().string()).substr(1); }
+
+json inspectGrid(const std::filesystem::path& path) {
+    Findings findings;
+    const auto raster = readRasterIn(path, "", {}, findings);
+    say(findings);
+    const auto& f = raster.grid.frame;
+    Bounds bounds;
+    double low = kNoValue, high = kNoValue;
+    std::size_t values = 0;
+    for (const double v : raster.grid.values) low = std::fmin(low, v), high = std::fmax(high, v), values += !std::isnan(v);
+    const auto z = [](double v) { return std::isnan(v) ? std::nullopt : std::optional(v); };
+    bounds.include({f.xmin, f.ymax - f.rows() * f.cell}, z(low));
+    bounds.include({f.xmin + f.columns() * f.cell, f.ymax}, z(high));
+    auto out = described(formatName(path), "grid", values, bounds, raster.crs);
+    out["columns"] = f.columns(), out["rows"] = f.rows(), out["cell"] = f.cell;
+    return out;
+}
+
+json inspectPicture(const std::string& bytes, const std::string& name) {
+    const auto picture = readPicture(bytes, name);
+    Bounds bounds;
+    if (const auto& t = picture.georeference)
+        for (const double x : {0.0, double(picture.width)})
+            for (const double y : {0.0, double(picture.height)})
+                bounds.include({(*t)[0] + x * (*t)[1] + y * (*t)[2], (*t)[3] + x * (*t)[4] + y * (*t)[5]}, {});
+    auto out = described(formatName(name), "picture", 1, bounds, picture.crs);
+    out["width"] = picture.width, out["height"] = picture.height;
+    return out;
+}
+
+json inspectTriangles(const std::filesystem::path& path) {
+    const auto mesh = readTin(path);
+    Bounds bounds;
+    for (const auto& v : mesh.vertices) bounds.include(v.plan(), v.z);
+    return described(formatName(path), mesh.name, mesh.triangles.size(), bounds, "");
+}
+
 } // namespace
 
 void inspect(const Words& words) {
@@ -150,12 +201,24 @@ void inspect(const Words& words) {
     if (looksLikeLas(bytes)) return print(inspectLas(readLas(bytes, name)), words.json);
     if (isWorkbookName(name))
         return print(inspectTables(readWorkbook(bytes, name), ending == ".ods" ? "ODS" : "XLSX"), words.json);
+    if (ending == ".xyz") { // a grid, or a list of points
+        try {
+            return print(inspectGrid(words.file), words.json);
+        } catch (const FileError&) {
+            return print(inspectTables({readTable(bytes, name)}, "XYZ"), words.json);
+        }
+    }
     if (ending == ".csv" || ending == ".txt" || ending == ".tsv")
         return print(inspectTables({readTable(bytes, name)}, "CSV"), words.json);
     if (ending == ".ags")
         throw FileError(
             fmt::format("{} is not an AGS file: no line begins with \"GROUP\" (AGS 4) or \"**\" (AGS 3).", words.file.string()));
-    print(inspectVector(words.file), words.json);
+    switch (groundKindOf(words.file)) {
+    case GroundKind::Grid: return print(inspectGrid(words.file), words.json);
+    case GroundKind::Picture: return print(inspectPicture(bytes, name), words.json);
+    case GroundKind::Triangles: return print(inspectTriangles(words.file), words.json);
+    default: print(inspectVector(words.file), words.json);
+    }
 }
 
 } // namespace fox::run

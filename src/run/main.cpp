@@ -36,8 +36,8 @@ void addProjectVerbs(CLI::App& app, Words& w) {
     auto* volumes = verb(app, "volumes", "volumes by unit", w, fox::run::volumes);
     volumes->add_option("--outline", w.outline, "count inside this area only");
     auto* exported = verb(app, "export", "surfaces and holes as files", w, fox::run::exportProject);
-    exported->add_option("--what", w.what, "ground, bases, tops, thickness or holes")->required();
-    exported->add_option("--as", w.as, "tif, asc, xyz, gpkg; ground also landxml, dxf, obj")->required();
+    exported->add_option("--what", w.what, "ground, contours, bases, tops, thickness or holes")->required();
+    exported->add_option("--as", w.as, "tif, asc, xyz, gpkg; ground also landxml, dxf, obj, ply; contours gpkg, dxf")->required();
     exported->add_option("--dir", w.dir, "where the files go")->required();
     for (auto* v : {column, section, audit, volumes, exported}) v->add_option("project", w.file, "PROJECT.gpkg")->required();
 }
@@ -67,6 +67,10 @@ void addSurfaceVerbs(CLI::App& app, Words& w) {
     terrain->add_option("--level-field", w.levelField, "column of the contours' level");
     terrain->add_option("--limit", w.limit, "no ground outside this area");
     terrain->add_option("--tin", w.tin, "triangles as .xml, .obj, .ply or .dxf");
+    auto* volume = verb(app, "volume", "what lies between two grids", w, fox::run::volume);
+    volume->add_option("--upper", w.upper, "grid")->required();
+    volume->add_option("--lower", w.lower, "grid of the same extent and cell")->required();
+    volume->add_option("--outline", w.outline, "count inside this area only");
     for (auto* v : {surface, terrain}) {
         v->add_option("--frame", w.frame, "xmin,ymin,xmax,ymax");
         v->add_option("--cell", w.cell, "metres");

@@ -126,8 +126,8 @@ void audit(const Words& words) {
 void volumes(const Words& words) {
     const auto set = productsOf(words);
     if (!set->modelGrid) throw Error(fmt::format("{} has no holes or no sequence, so it has no model.", words.file.string()));
-    Polygon2 outline;
-    if (!words.outline.empty()) outline = firstOutline(readVector(words.outline), words.outline.string());
+    Area outline;
+    if (!words.outline.empty()) outline = outlineArea(readVector(words.outline), words.outline.string());
     const auto v = volumesOf(*set->modelGrid, outline);
     json units = json::array();
     for (const auto& u : v.units)

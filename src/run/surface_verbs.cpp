@@ -2,6 +2,8 @@
 #include "base/files.h"
 #include "base/text.h"
 #include "formats/raster.h"
+#include "ground/compare.h"
+#include "ground/lines.h"
 #include "ground/survey.h"
 #include "ground/terrain.h"
 #include "ground/tin_files.h"
@@ -65,19 +67,21 @@ std::vector<Bound> boundsOf(const Words& w) {
     return bounds;
 }
 
-void blank(Grid& grid, const std::vector<Polygon2>& outlines, bool inside) {
-    if (outlines.empty()) return;
-    for (int row = 0; row < grid.frame.rows(); ++row)
-        for (int c = 0; c < grid.frame.columns(); ++c) {
-            const auto p = grid.frame.centre(c, row);
-            if (std::ranges::any_of(outlines, [&](const auto& o) { return contains(o, p); }) == inside)
-                grid.at(c, row) = kNoValue;
-        }
-}
+/// No values outside the outline, none inside the island.
+struct Shape {
+    std::optional<Area> outline, island;
+    void blank(Grid& grid) const {
+        for (int row = 0; row < grid.frame.rows(); ++row)
+            for (int c = 0; c < grid.frame.columns(); ++c) {
+                const auto p = grid.frame.centre(c, row);
+                if ((outline && !outline->contains(p)) || (island && island->contains(p))) grid.at(c, row) = kNoValue;
+            }
+    }
+};
 
-std::vector<Polygon2> outlinesOf(const std::filesystem::path& path) {
+std::optional<Area> areaIn(const std::filesystem::path& path) {
     if (path.empty()) return {};
-    return {firstOutline(readVector(path), path.string())};
+    return outlineArea(readVector(path), path.string());
 }
 
 json surfaceJson(const FittedSurface& fit, const Grid* grid, const Words& w) {
@@ -125,16 +129,16 @@ void surface(const Words& w) {
         outputs.commit();
         return print(surfaceJson(fit, nullptr, w), w.json);
     }
-    const auto outlines = outlinesOf(w.outline), islands = outlinesOf(w.island);
+    const Shape shape{areaIn(w.outline), areaIn(w.island)};
     Grid variance;
     auto grid = sample(*fit.surface, *target, w.variance.empty() ? nullptr : &variance);
     outputs.add(w.out, [&](const auto& scratch) {
-        blank(grid, outlines, false), blank(grid, islands, true);
+        shape.blank(grid);
         writeRaster(scratch, grid, "");
     });
     if (!w.variance.empty())
         outputs.add(w.variance, [&](const auto& scratch) {
-            blank(variance, outlines, false), blank(variance, islands, true);
+            shape.blank(variance);
             writeRaster(scratch, variance, "");
         });
     outputs.commit();
@@ -156,19 +160,21 @@ TerrainInput terrainInput(const Words& w, std::string& crs, int& contourVertices
         }
         for (const auto& p : survey.points) input.points.push_back(p.place);
     }
-    const auto addLines = [&](const std::filesystem::path& path, const std::string& field) {
-        const auto layers = readVector(path);
-        for (const auto& layer : layers)
-            if (!layer.crs.empty()) crs = layer.crs;
-        auto lines = breaklinesOf(layers, field, path.string());
-        int vertices = 0;
-        for (const auto& line : lines) vertices += int(line.size());
-        input.breaklines.insert(input.breaklines.end(), lines.begin(), lines.end());
-        return vertices;
+    const auto lines = [&](const std::filesystem::path& path, LineRole role, const std::string& field) {
+        const auto read = groundLinesOf(readVector(path), {role, field, 0, {}, {}}, path.string());
+        if (!read.crs.empty()) crs = read.crs;
+        for (const auto& f : read.findings) std::cerr << describe(f) << '\n';
+        if (read.lines.empty())
+            throw FileError(fmt::format("{} has no lines{}.", path.string(), read.verticesRead > 0 ? " with a level" : ""));
+        return read;
     };
-    if (!w.breaklines.empty()) addLines(w.breaklines, "");
-    if (!w.contours.empty()) contourVertices = addLines(w.contours, w.levelField);
-    if (!w.limit.empty()) input.limit = firstOutline(readVector(w.limit), w.limit.string());
+    if (!w.breaklines.empty()) input.breaklines = lines(w.breaklines, LineRole::Breaklines, "").lines;
+    if (!w.contours.empty()) {
+        auto read = lines(w.contours, LineRole::Contours, w.levelField);
+        contourVertices = int(read.verticesKept);
+        input.contours = std::move(read.lines);
+    }
+    input.area = areaIn(w.limit).value_or(Area());
     return input;
 }
 
@@ -200,7 +206,7 @@ void terrain(const Words& w) {
     }
     if (!w.tin.empty()) outputs.add(w.tin, [&](const auto& scratch) { writeTin(scratch, made.tin, "terrain"); });
     outputs.commit();
-    const auto m = made.tin.measure(made.limit);
+    const auto m = made.tin.measure(made.area);
     print({{"points", made.points},
            {"merged", made.merged},
            {"triangles", made.tin.triangles().size()},
@@ -212,6 +218,18 @@ void terrain(const Words& w) {
            {"zmax", number(m.zmax)},
            {"flat_triangles", m.flatTriangles}},
           w.json);
+}
+
+void volume(const Words& w) {
+    if (w.upper.empty() || w.lower.empty()) throw UsageError("volume needs --upper and --lower.");
+    const auto upper = readRaster(w.upper), lower = readRaster(w.lower);
+    if (!upper.crs.empty() && !lower.crs.empty() && upper.crs != lower.crs)
+        throw Error(fmt::format("The grids differ in coordinate system: {} has {}, {} has {}.", w.upper.string(), upper.crs,
+                                w.lower.string(), lower.crs));
+    const auto v = volumesBetween(upper.grid, lower.grid, areaIn(w.outline).value_or(Area()));
+    if (v.noValue > 0)
+        std::cerr << fmt::format("{:.2f} m2 have a value in one of the grids only; they are not counted.\n", v.noValue);
+    print({{"area", v.area}, {"above", v.above}, {"below", v.below}, {"net", v.net()}}, w.json);
 }
 
 } // namespace fox::run

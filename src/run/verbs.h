@@ -11,7 +11,7 @@ struct Words {
     bool json = false;
     int threads = 0;
     std::filesystem::path file, out, dir, points, breaklines, contours, at, variance, outline, island, upperBounds, lowerBounds,
-        tin, limit;
+        tin, limit, upper, lower;
     std::string x, y, z, method, frame, variogram, anisotropy, columns, levelField, line, what, as, to;
     std::vector<std::string> places;
     double cell = 0, power = 2, step = 0;
@@ -29,6 +29,7 @@ void audit(const Words&);
 void volumes(const Words&);
 void surface(const Words&);
 void terrain(const Words&);
+void volume(const Words&);
 void exportProject(const Words&);
 
 } // namespace fox::run

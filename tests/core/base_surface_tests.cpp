@@ -110,7 +110,7 @@ TEST_CASE("An inclined hole's match is found to the millimetre", "[model]") {
     Project p;
     p.site = part(Site{"", Frame{0, 0, 100, 100, 5}, {}});
     p.sequence = part(sequence({"A", "B", "C"}));
-    p.ground = part(GroundSources{{{"corners", points("0 0 0, 100 0 0, 100 100 0, 0 100 0")}}, {}, true});
+    p.ground = part(groundOf("0 0 0, 100 0 0, 100 100 0, 0 100 0"));
     p.holes = part(holes);
     Model model = *Products().of(p)->model;
     const auto audit = [&](double shift) {
@@ -129,7 +129,7 @@ TEST_CASE("A hole off the terrain is told, not used for the ground, and can take
     Project p;
     p.site = part(Site{"", Frame{0, 0, 100, 100, 5}, {}});
     p.sequence = part(sequence({"A", "B"}));
-    p.ground = part(GroundSources{{{"corners", points("0 0 0, 100 0 0, 100 100 0, 0 100 0")}}, {}, true});
+    p.ground = part(groundOf("0 0 0, 100 0 0, 100 100 0, 0 100 0"));
     p.holes = part(Holes{hole("near", 30, 30, 0.3, {{1, "A"}, {2, "B"}}), hole("off", 60, 60, 1.2, {{1, "A"}, {2, "B"}})});
     const auto set = Products().of(p);
     CHECK(set->terrain->levelAt({30, 30}).value() == 0.3);
@@ -162,7 +162,7 @@ TEST_CASE("Volumes count nothing where a base is not known", "[model]") {
     CHECK(v.units[0].area == 1);
     CHECK(v.units[1].volume == 9);
     CHECK(v.units[1].maxThickness == 6);
-    CHECK(volumesOf(grid, {{0, 0}, {1, 0}, {1, 1}, {0, 1}}).units[1].volume == 3);
+    CHECK(volumesOf(grid, Area(Polygon2{{0, 0}, {1, 0}, {1, 1}, {0, 1}})).units[1].volume == 3);
 }
 
 TEST_CASE("A line without length has an empty section", "[model]") {

@@ -82,6 +82,15 @@ inline Sequence sequence(std::initializer_list<const char*> codes) {
     return s;
 }
 
+/// Ground from survey points without names and codes.
+inline GroundSources groundOf(std::string_view text) {
+    GroundSources ground;
+    ground.points.emplace_back();
+    ground.points.back().file = std::string("corners");
+    for (const auto& p : points(text)) ground.points.back().points.push_back({"", p, ""});
+    return ground;
+}
+
 inline const Built& demo() {
     static const Built kBuilt = buildProject(FOX_DEMO "/quernbeck.build.json");
     return kBuilt;

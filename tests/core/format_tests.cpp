@@ -2,6 +2,7 @@
 #include "formats/ags_row.h"
 #include "formats/table.h"
 #include "formats/vector.h"
+#include "ground/lines.h"
 #include "project/json.h"
 
 #include <catch2/catch.hpp>
@@ -99,19 +100,24 @@ TEST_CASE("Features come back from a GeoPackage with levels, attributes and syst
     CHECK(std::get<double>(back[0].features[0].attributes.at("height")) == 2.5);
     CHECK(firstOutline(back, "f.gpkg").size() == 3);
     CHECK_THROWS_WITH(firstOutline({lines}, "f.gpkg"), Catch::Contains("no area"));
-    CHECK_THROWS_WITH(breaklinesOf({}, "", "f.gpkg"), Catch::Contains("has no lines"));
+    CHECK(groundLinesOf({}, {}, "f.gpkg").findings.at(0).message.find("no line, point or area") != std::string::npos);
     CHECK_THROWS_AS(writeVector(folder / "f.txt", {lines}), UsageError);
     CHECK_THROWS_WITH(readVector(folder.write("bad.gpkg", "no")), Catch::Contains("bad.gpkg"));
 }
 
 TEST_CASE("Contours take their level from a column, whatever it is called in case", "[formats]") {
     const auto layers = readVector(FOX_DEMO "/hill_contours.shp");
-    const auto lines = breaklinesOf(layers, "elev", "hill_contours.shp");
+    LineChoices choices{LineRole::Contours, "elev", 0, {}, {}};
+    const auto lines = groundLinesOf(layers, choices, "hill_contours.shp").lines;
     CHECK(lines.size() > 5);
     for (const auto& l : lines)
         for (const auto& p : l) CHECK(p.z == l.front().z);
-    CHECK(std::isnan(breaklinesOf(layers, "", "hill_contours.shp").front().front().z)); // flat at 0: no levels of its own
-    CHECK_THROWS_WITH(breaklinesOf(layers, "height", "hill_contours.shp"), Catch::Contains("its columns are: ELEV"));
+    // the geometry is flat: the column is proposed, but not for breaklines, which may have no levels
+    CHECK(groundLinesOf(layers, {}, "hill_contours.shp").levelField == "ELEV");
+    CHECK(groundLinesOf(layers, {}, "hill_contours.shp").role == LineRole::Contours);
+    CHECK(std::isnan(groundLinesOf(layers, {LineRole::Breaklines, "", 0, {}, {}}, "h.shp").lines.front().front().z));
+    choices.levelField = "height";
+    CHECK_THROWS_WITH(groundLinesOf(layers, choices, "hill_contours.shp"), Catch::Contains("its columns of numbers are: ELEV"));
 }
 
 TEST_CASE("A recipe comes back from JSON, and what is not said keeps the standard", "[project]") {

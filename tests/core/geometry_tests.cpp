@@ -134,9 +134,9 @@ TEST_CASE("Neighbours of triangles know one another", "[ground]") {
 TEST_CASE("A limit cuts areas exactly and takes levels away outside", "[ground]") {
     TerrainInput input;
     input.points = points("0 0 0, 10 0 10, 10 10 10, 0 10 0");
-    input.limit = {{2, 2}, {8, 2}, {8, 7}, {2, 7}};
+    input.area = Area(Polygon2{{2, 2}, {8, 2}, {8, 7}, {2, 7}});
     const auto terrain = makeTerrain(input);
-    const auto m = terrain.tin.measure(input.limit);
+    const auto m = terrain.tin.measure(input.area);
     CHECK(m.planArea == Approx(30));
     CHECK(m.surfaceArea == Approx(30 * std::sqrt(2)));
     CHECK(m.zmin == Approx(2));

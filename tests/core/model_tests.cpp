@@ -19,7 +19,7 @@ std::shared_ptr<const ProductSet> flatSite(const Holes& holes, Sequence s) {
     p.site = part(Site{"", Frame{0, 0, 100, 100, 5}, {}});
     p.holes = part(holes);
     p.sequence = part(std::move(s));
-    p.ground = part(GroundSources{{{"corners", points("0 0 0, 100 0 0, 100 100 0, 0 100 0")}}, {}, true});
+    p.ground = part(groundOf("0 0 0, 100 0 0, 100 100 0, 0 100 0"));
     return Products().of(p);
 }
 
@@ -172,7 +172,7 @@ TEST_CASE("A flat layer has its volume, columns and section", "[model]") {
     CHECK(set->volumes->units[0].volume == Approx(20000));
     CHECK(set->volumes->units[1].volume == Approx(30000));
     CHECK(set->volumes->units[1].meanThickness == Approx(3));
-    CHECK(volumesOf(*set->modelGrid, {{0, 0}, {50, 0}, {50, 100}, {0, 100}}).units[0].volume == Approx(10000));
+    CHECK(volumesOf(*set->modelGrid, Area(Polygon2{{0, 0}, {50, 0}, {50, 100}, {0, 100}})).units[0].volume == Approx(10000));
     const auto column = set->model->columnAt({33, 44});
     CHECK(column.bases[0] == Approx(-2));
     CHECK(column.unitAt(-3) == 1u);

@@ -124,7 +124,13 @@ TEST_CASE("Progress goes forward to the end", "[project]") {
 TEST_CASE("A project comes back from its file as it was", "[store]") {
     const TemporaryFolder folder;
     auto project = demo().project;
-    project.ground = part(GroundSources{project.ground->points, {{"flat", {{{1, 2, kNoValue}, {3, 4, kNoValue}}}}}, false});
+    project.ground = part([&] {
+        GroundSources ground;
+        ground.points = project.ground->points;
+        ground.lines = {{"flat", LineRole::Breaklines, {{{1, 2, kNoValue}, {3, 4, kNoValue}}}}};
+        ground.holeLevels = false;
+        return ground;
+    }());
     auto sequence = *project.sequence;
     sequence.aliases["M.G."] = "MG";
     sequence.units[2].recipe.settings.variogram = Variogram{VariogramModel::Gaussian, 0.1, 2, 300};
@@ -133,7 +139,7 @@ TEST_CASE("A project comes back from its file as it was", "[store]") {
     project.sequence = part(sequence);
     ProjectStore::create(folder / "p.gpkg", project);
     const auto read = ProjectStore::read(folder / "p.gpkg");
-    CHECK(std::isnan(read.ground->breaklines[0].lines[0][0].z)); // NaN is not equal to itself
+    CHECK(std::isnan(read.ground->lines[0].lines[0][0].z)); // NaN is not equal to itself
     auto compare = read;
     compare.ground = project.ground;
     CHECK(*read.site == *project.site);

@@ -118,7 +118,7 @@ protected:
         if (g.empty())
             words(tr("No survey yet: the ground is drawn between the holes alone. Drop a CSV of survey points on the window."));
         const auto& t = *products()->terrain;
-        const auto m = t.tin.measure(t.limit);
+        const auto m = t.tin.measure(t.area);
         heading(tr("Terrain"));
         row(tr("Points"), QString::number(t.points));
         row(tr("Joined (under 1 mm apart)"), QString::number(t.merged));

@@ -1,4 +1,6 @@
 #pragma once
+#include "base/point.h"
+
 #include <optional>
 #include <string>
 #include <vector>
@@ -18,6 +20,7 @@ struct Remedy {
         SetFinalDepth, ///< give hole `subject` the final depth `value`
         CloseGap,      ///< of hole `subject`, above its interval number `value`
         LeaveOut,      ///< leave hole `subject` out of surfaces
+        LeaveOutPoint, ///< leave the ground point at `subject` ("E N" in metres) out
     };
     Kind kind;
     std::string label; ///< what the button says
@@ -35,6 +38,7 @@ struct Finding {
     std::string hole;    ///< hole id, or empty
     std::string message; ///< a sentence
     std::optional<Remedy> remedy = std::nullopt;
+    std::optional<Point2> place = std::nullopt; ///< to show on the plan
     bool operator==(const Finding&) const = default;
 };
 

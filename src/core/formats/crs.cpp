@@ -18,6 +18,17 @@ std::optional<std::string> projectedSystem(const std::string& typed) {
     return known.empty() || !reference.IsProjected() ? std::nullopt : std::optional(known);
 }
 
+bool makesSense(const std::string& crs, Point2 p) {
+    const GdalSession session;
+    const auto reference = spatialReference(crs);
+    double west = 0, south = 0, east = 0, north = 0;
+    if (reference.IsEmpty() || !reference.GetAreaOfUse(&west, &south, &east, &north, nullptr) || west > east) return true;
+    const auto place = CoordinateChange(crs, "EPSG:4326").forward(p);
+    if (!place) return false;
+    const double wide = 0.1 * (east - west), high = 0.1 * (north - south);
+    return place->x >= west - wide && place->x <= east + wide && place->y >= south - high && place->y <= north + high;
+}
+
 struct CoordinateChange::Transforms {
     std::unique_ptr<OGRCoordinateTransformation> there, back;
 };

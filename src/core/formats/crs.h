@@ -11,6 +11,10 @@ namespace fox {
 /// "epsg:25831").
 std::optional<std::string> projectedSystem(const std::string& typed);
 
+/// Whether a place lies where a projected system is meant to be used (its area of use, with a tenth to spare); true if
+/// that is not known.
+bool makesSense(const std::string& crs, Point2);
+
 /// From one coordinate system to another, by PROJ; also from geographic ones (x longitude, y latitude, degrees).
 /// Levels are not touched.
 class CoordinateChange {

@@ -6,6 +6,7 @@
 
 #include <cmath>
 #include <fmt/format.h>
+#include <gdal_utils.h>
 
 namespace fox {
 
@@ -45,6 +46,26 @@ DatasetPtr inMemory(const Grid& grid, const std::string& crs, double noValue, GD
 
 } // namespace
 
+/// The first band of an upright grid.
+static Grid gridOf(GDALDataset& set, const std::filesystem::path& path) {
+    double t[6];
+    set.GetGeoTransform(t);
+    const int columns = set.GetRasterXSize(), rows = set.GetRasterYSize();
+    if (double(columns) * rows > kMostCells)
+        throw FileError(fmt::format("{} has {} cells; {:.0f} are the most that can be used.", path.string(),
+                                    std::int64_t(columns) * rows, kMostCells));
+    Grid grid({t[0], t[3] - rows * t[1], t[0] + columns * t[1], t[3], t[1]});
+    auto* band = set.GetRasterBand(1);
+    if (band->RasterIO(GF_Read, 0, 0, columns, rows, grid.values.data(), columns, rows, GDT_Float64, 0, 0) != CE_None)
+        throw FileError(fmt::format("{} could not be read to its end. {}", path.string(), CPLGetLastErrorMsg()));
+    int has = 0;
+    const double none = band->GetNoDataValue(&has);
+    if (has)
+        for (auto& v : grid.values)
+            if (v == none) v = kNoValue;
+    return grid;
+}
+
 bool isRasterEnding(const std::filesystem::path& path) { return formatOf(path) != nullptr; }
 
 Raster readRaster(const std::filesystem::path& path) {
@@ -55,17 +76,58 @@ Raster readRaster(const std::filesystem::path& path) {
     double t[6];
     if (set->GetGeoTransform(t) != CE_None || t[2] != 0 || t[4] != 0 || std::abs(t[1] + t[5]) > 1e-9 * std::abs(t[1]))
         throw FileError(fmt::format("{} is not a north-up grid of square cells.", path.string()));
-    const int columns = set->GetRasterXSize(), rows = set->GetRasterYSize();
-    Raster raster{Grid({t[0], t[3] - rows * t[1], t[0] + columns * t[1], t[3], t[1]}), crsName(set->GetSpatialRef())};
-    auto* band = set->GetRasterBand(1);
-    if (band->RasterIO(GF_Read, 0, 0, columns, rows, raster.grid.values.data(), columns, rows, GDT_Float64, 0, 0) != CE_None)
-        throw FileError(fmt::format("{} could not be read to its end. {}", path.string(), session.lastMessage()));
-    int has = 0;
-    const double none = band->GetNoDataValue(&has);
-    if (has)
-        for (auto& v : raster.grid.values)
-            if (v == none) v = kNoValue;
-    return raster;
+    return {gridOf(*set, path), crsName(set->GetSpatialRef())};
+}
+
+Raster readRasterIn(const std::filesystem::path& path, const std::string& crs, std::optional<double> cell, Findings& findings) {
+    const GdalSession session;
+    DatasetPtr set(GDALDataset::Open(path.c_str(), GDAL_OF_RASTER | GDAL_OF_READONLY));
+    if (!set || set->GetRasterCount() < 1)
+        throw FileError(fmt::format("{} can't be read as a grid. {}", path.string(), session.lastMessage()));
+    double t[6];
+    if (set->GetGeoTransform(t) != CE_None)
+        throw FileError(fmt::format("{} does not say where it lies: it has no georeference.", path.string()));
+    const auto name = crsName(set->GetSpatialRef());
+    const bool none = set->GetSpatialRef() == nullptr;
+    if (none)
+        findings.push_back({Severity::Warning, "FC-GRID", path.filename().string(), 0, "", "", "",
+                            crs.empty()
+                                ? "The grid does not say its coordinate system."
+                                : fmt::format("The grid does not say its coordinate system; it is taken to be in {}.", crs)});
+    const bool upright = t[2] == 0 && t[4] == 0 && std::abs(t[1] + t[5]) <= 1e-9 * std::abs(t[1]);
+    const auto target = spatialReference(crs);
+    const bool other = !none && !crs.empty() && name != crs && !set->GetSpatialRef()->IsSame(&target);
+    set.reset();
+    if (upright && !other && !cell) {
+        auto raster = readRaster(path);
+        if (raster.crs.empty()) raster.crs = crs;
+        return raster;
+    }
+    std::vector<std::string> words{"-of", "MEM", "-ot", "Float64", "-dstnodata", "nan", "-r", cell ? "cubic" : "bilinear"};
+    if (other) words.insert(words.end(), {"-t_srs", crs});
+    if (none && !crs.empty()) words.insert(words.end(), {"-s_srs", crs, "-t_srs", crs});
+    if (cell) {
+        const auto size = fmt::format("{:.17g}", *cell);
+        words.insert(words.end(), {"-tr", size, size});
+    } else {
+        const auto size = fmt::format("{:.17g}", std::min(std::hypot(t[1], t[4]), std::hypot(t[2], t[5])));
+        if (!other) words.insert(words.end(), {"-tr", size, size});
+    }
+    char** arguments = nullptr;
+    for (const auto& w : words) arguments = CSLAddString(arguments, w.c_str());
+    auto* options = GDALWarpAppOptionsNew(arguments, nullptr);
+    CSLDestroy(arguments);
+    DatasetPtr source(GDALDataset::Open(path.c_str(), GDAL_OF_RASTER | GDAL_OF_READONLY));
+    auto* handle = static_cast<GDALDatasetH>(source.get());
+    DatasetPtr warped(static_cast<GDALDataset*>(GDALWarp("", nullptr, 1, &handle, options, nullptr)));
+    GDALWarpAppOptionsFree(options);
+    if (!warped) throw FileError(fmt::format("{} can't be brought to {}. {}", path.string(), crs, session.lastMessage()));
+    auto grid = gridOf(*warped, path);
+    if (other)
+        findings.push_back(
+            {Severity::Note, "FC-GRID", path.filename().string(), 0, "", "", "",
+             fmt::format("The grid came in {} and was brought to {} with cells of {:.2f} m.", name, crs, grid.frame.cell)});
+    return {std::move(grid), crs};
 }
 
 void writeRaster(const std::filesystem::path& path, const Grid& grid, const std::string& crs) {

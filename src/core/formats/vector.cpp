@@ -102,6 +102,7 @@ OGRwkbGeometryType layerType(const FeatureLayer& layer) {
 
 void writeLayer(GDALDataset& set, const FeatureLayer& layer) {
     auto reference = spatialReference(layer.crs);
+    const bool drawing = EQUAL(set.GetDriverName(), "DXF"); // it has its own fields, of which only the layer's name is ours
     auto* out = set.CreateLayer(layer.name.c_str(), reference.IsEmpty() ? nullptr : &reference, layerType(layer));
     if (!out) throw FileError(fmt::format("The layer {} can't be made.", layer.name));
     std::map<std::string, OGRFieldType> fields;
@@ -112,13 +113,16 @@ void writeLayer(GDALDataset& set, const FeatureLayer& layer) {
             else
                 fields.try_emplace(name, OFTReal);
         }
+    if (drawing) fields.clear();
     for (const auto& [name, type] : fields) {
         OGRFieldDefn field(name.c_str(), type);
         out->CreateField(&field);
     }
     for (const auto& f : layer.features) {
         OGRFeature feature(out->GetLayerDefn());
+        if (drawing) feature.SetField("Layer", layer.name.c_str());
         for (const auto& [name, value] : f.attributes) {
+            if (drawing) break;
             if (const auto* number = std::get_if<double>(&value))
                 feature.SetField(name.c_str(), *number);
             else if (const auto* text = std::get_if<std::string>(&value))
@@ -132,32 +136,75 @@ void writeLayer(GDALDataset& set, const FeatureLayer& layer) {
 
 } // namespace
 
-std::vector<FeatureLayer> readVector(const std::filesystem::path& path) {
+namespace {
+
+/// Features of one layer; those of blocks that a drawing inserts only if asked for.
+void readLayer(OGRLayer& layer, const std::optional<Box2>& near, const Progress& progress, FeatureLayer& out) {
+    if (near) layer.SetSpatialFilterRect(near->xmin, near->ymin, near->xmax, near->ymax);
+    std::size_t count = 0;
+    for (auto& feature : layer) {
+        if ((++count & 0xFFF) == 0) progress.report(0.5, "Reading " + out.name);
+        out.features.push_back(featureOf(*feature));
+    }
+}
+
+/// What a drawing inserts as blocks, with the attributes that stand beside the insertion.
+std::vector<Feature> insertedBlocks(const std::filesystem::path& path) {
+    CPLSetThreadLocalConfigOption("DXF_INLINE_BLOCKS", "FALSE");
+    DatasetPtr set(GDALDataset::Open(path.c_str(), GDAL_OF_VECTOR | GDAL_OF_READONLY));
+    CPLSetThreadLocalConfigOption("DXF_INLINE_BLOCKS", nullptr);
+    std::vector<Feature> out;
+    auto* entities = set ? set->GetLayerByName("entities") : nullptr;
+    if (!entities) return out;
+    for (auto& feature : *entities) {
+        const int attributes = feature->GetFieldIndex("BlockAttributes");
+        if (attributes >= 0 && feature->IsFieldSetAndNotNull(attributes)) out.push_back(featureOf(*feature));
+    }
+    return out;
+}
+
+} // namespace
+
+std::vector<FeatureLayer> readVector(const std::filesystem::path& path, const std::optional<Box2>& near,
+                                     const Progress& progress) {
     const GdalSession session;
     DatasetPtr set(GDALDataset::Open(path.c_str(), GDAL_OF_VECTOR | GDAL_OF_READONLY));
     if (!set)
         throw FileError(fmt::format("{} can't be read as points, lines or areas. {}", path.string(), session.lastMessage()));
     std::vector<FeatureLayer> layers;
     for (auto* layer : set->GetLayers()) {
-        FeatureLayer read{layer->GetName(), crsName(layer->GetSpatialRef()), {}};
-        for (auto& feature : *layer) read.features.push_back(featureOf(*feature));
-        layers.push_back(std::move(read));
+        layers.push_back({layer->GetName(), crsName(layer->GetSpatialRef()), {}});
+        readLayer(*layer, near, progress, layers.back());
     }
+    if (equalNoCase(path.extension().string(), ".dxf"))
+        if (auto blocks = insertedBlocks(path); !blocks.empty()) layers.push_back({"inserted blocks", "", std::move(blocks)});
     return layers;
 }
 
+std::string vectorSystem(const std::filesystem::path& path) {
+    const GdalSession session;
+    DatasetPtr set(GDALDataset::Open(path.c_str(), GDAL_OF_VECTOR | GDAL_OF_READONLY));
+    if (!set)
+        throw FileError(fmt::format("{} can't be read as points, lines or areas. {}", path.string(), session.lastMessage()));
+    for (auto* layer : set->GetLayers())
+        if (const auto name = crsName(layer->GetSpatialRef()); !name.empty()) return name;
+    return {};
+}
+
 void writeVector(const std::filesystem::path& path, const std::vector<FeatureLayer>& layers, const std::string& timestamp) {
-    const bool shape = equalNoCase(path.extension().string(), ".shp");
-    if (!shape && !equalNoCase(path.extension().string(), ".gpkg"))
-        throw UsageError(fmt::format("{}: points, lines and areas are written as .gpkg or .shp.", path.string()));
+    const std::pair<const char*, const char*> kDrivers[] = {{".gpkg", "GPKG"}, {".shp", "ESRI Shapefile"}, {".dxf", "DXF"}};
+    const auto* driver =
+        std::ranges::find_if(kDrivers, [&](const auto& d) { return equalNoCase(path.extension().string(), d.first); });
+    if (driver == std::end(kDrivers))
+        throw UsageError(fmt::format("{}: points, lines and areas are written as .gpkg, .shp or .dxf.", path.string()));
+    const bool shape = driver->first == std::string_view(".shp");
     const GdalSession session;
     if (!timestamp.empty()) CPLSetThreadLocalConfigOption("OGR_CURRENT_DATE", timestamp.c_str());
     // a shapefile is several files named after the layer, so it can't be written aside and renamed
     ReplaceFile replace(path);
     const auto target = shape ? path : replace.scratch();
-    DatasetPtr set(GetGDALDriverManager()
-                       ->GetDriverByName(shape ? "ESRI Shapefile" : "GPKG")
-                       ->Create(target.c_str(), 0, 0, 0, GDT_Unknown, nullptr));
+    DatasetPtr set(
+        GetGDALDriverManager()->GetDriverByName(driver->second)->Create(target.c_str(), 0, 0, 0, GDT_Unknown, nullptr));
     if (!set) throw FileError(fmt::format("{} can't be written. {}", path.string(), session.lastMessage()));
     for (const auto& layer : layers) writeLayer(*set, layer);
     set.reset();

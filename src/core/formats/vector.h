@@ -1,8 +1,10 @@
 #pragma once
 #include "base/point.h"
+#include "base/progress.h"
 
 #include <filesystem>
 #include <map>
+#include <optional>
 #include <string>
 #include <variant>
 #include <vector>
@@ -26,12 +28,18 @@ struct FeatureLayer {
     std::vector<Feature> features;
 };
 
-/// Every vector layer of a file that GDAL reads (GeoPackage, shapefile, GeoJSON, DXF and so on).
+/// Every vector layer of a file that GDAL reads (GeoPackage, shapefile, GeoJSON, DXF and so on). With `near`, features
+/// whose extent lies apart from it are passed over, without reading them where the format allows it. Blocks that a
+/// drawing inserts come as points with their attributes, beside the lines in them.
 /// @throws FileError if it can't
-std::vector<FeatureLayer> readVector(const std::filesystem::path&);
+std::vector<FeatureLayer> readVector(const std::filesystem::path&, const std::optional<Box2>& near = {}, const Progress& = {});
 
-/// GeoPackage or shapefile (.gpkg, .shp) by ending; a shapefile holds one layer. Fields come from the
-/// attributes. `timestamp` stands in a GeoPackage for when it was made ("2020-01-01T00:00:00Z"); empty is now.
+/// The coordinate system of a file's first layer that has one ("EPSG:25831"), or empty. @throws FileError
+std::string vectorSystem(const std::filesystem::path&);
+
+/// GeoPackage, shapefile or drawing (.gpkg, .shp, .dxf) by ending; a shapefile holds one layer, a drawing its lines by
+/// layer and no attributes. Fields come from the attributes. `timestamp` stands in a GeoPackage for when it was made
+/// ("2020-01-01T00:00:00Z"); empty is now.
 /// @throws UsageError for another ending, FileError if it can't be written
 void writeVector(const std::filesystem::path&, const std::vector<FeatureLayer>&, const std::string& timestamp = {});
 

@@ -35,7 +35,7 @@ Survey surveyOf(const Table& table) {
         return column && *column < row.cells.size() ? row.cells[*column] : std::string();
     };
     const auto number = [&](std::string text) {
-        if (table.separator == ';') std::ranges::replace(text, ',', '.');
+        if (table.decimalComma || table.separator == ';') std::ranges::replace(text, ',', '.');
         return parseNumber(text);
     };
     int firstEmpty = 0;
@@ -64,40 +64,6 @@ Survey surveyOf(const Table& table) {
     return survey;
 }
 
-std::vector<Polyline3> breaklinesOf(const std::vector<FeatureLayer>& layers, const std::string& levelField,
-                                    const std::string& file) {
-    std::vector<Polyline3> lines;
-    bool anyLine = false;
-    for (const auto& layer : layers)
-        for (const auto& feature : layer.features) {
-            if (feature.kind == GeometryKind::Point) continue;
-            anyLine = true;
-            std::optional<double> level;
-            if (!levelField.empty()) {
-                const auto at =
-                    std::ranges::find_if(feature.attributes, [&](const auto& a) { return equalNoCase(a.first, levelField); });
-                if (at == feature.attributes.end()) {
-                    std::vector<std::string> names;
-                    for (const auto& [name, value] : feature.attributes) names.push_back(name);
-                    throw FileError(fmt::format("{} has no column {} with a level; its columns are: {}.", file, levelField,
-                                                fmt::join(names, ", ")));
-                }
-                if (const auto* value = std::get_if<double>(&at->second))
-                    level = *value;
-                else if (const auto* text = std::get_if<std::string>(&at->second))
-                    level = parseNumber(*text);
-            }
-            for (auto part : feature.parts) {
-                for (auto& p : part) p.z = level ? *level : feature.hasLevels ? p.z : kNoValue;
-                if (feature.kind == GeometryKind::Polygon && !part.empty() && part.front() != part.back() && level)
-                    part.push_back(part.front());
-                lines.push_back(std::move(part));
-            }
-        }
-    if (!anyLine) throw FileError(fmt::format("{} has no lines.", file));
-    return lines;
-}
-
 Polygon2 firstOutline(const std::vector<FeatureLayer>& layers, const std::string& file) {
     for (const auto& layer : layers)
         for (const auto& feature : layer.features)
@@ -107,6 +73,28 @@ Polygon2 firstOutline(const std::vector<FeatureLayer>& layers, const std::string
                 if (ring.size() > 1 && ring.front() == ring.back()) ring.pop_back();
                 return ring;
             }
+    throw FileError(fmt::format("{} has no area (polygon) to serve as an outline.", file));
+}
+
+Area outlineArea(const std::vector<FeatureLayer>& layers, const std::string& file) {
+    for (const auto& layer : layers) {
+        std::vector<Polygon2> outlines, holes;
+        for (const auto& feature : layer.features) {
+            if (feature.kind != GeometryKind::Polygon) continue;
+            std::vector<Polygon2> rings;
+            for (const auto& part : feature.parts) {
+                rings.emplace_back();
+                for (const auto& p : part) rings.back().push_back(p.plan());
+            }
+            for (std::size_t i = 0; i < rings.size(); ++i) {
+                bool hole = false; // a ring inside an odd number of the others is one, whichever way it runs
+                for (std::size_t k = 0; k < rings.size(); ++k)
+                    if (k != i && rings[i].size() > 2) hole ^= contains(rings[k], rings[i].front());
+                (hole ? holes : outlines).push_back(rings[i]);
+            }
+        }
+        if (!outlines.empty()) return Area(outlines, holes);
+    }
     throw FileError(fmt::format("{} has no area (polygon) to serve as an outline.", file));
 }
 

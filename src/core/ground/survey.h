@@ -3,6 +3,7 @@
 #include "base/point.h"
 #include "formats/table.h"
 #include "formats/vector.h"
+#include "ground/area.h"
 
 #include <string>
 
@@ -33,11 +34,9 @@ SurveyColumns surveyColumns(const Table&);
 /// @throws FileError naming the columns that are not there
 Survey surveyOf(const Table&);
 
-/// Lines of a file as breaklines. 3D lines give their own levels; flat ones theirs from the attribute
-/// `levelField`, or, without one, none (kNoValue): the terrain gives them the levels of the ground there.
-std::vector<Polyline3> breaklinesOf(const std::vector<FeatureLayer>&, const std::string& levelField, const std::string& file);
-
 /// The outer ring of the first area in a file. @throws FileError if there is none
 Polygon2 firstOutline(const std::vector<FeatureLayer>&, const std::string& file);
+/// All areas of the first layer that has any, with their holes. @throws FileError if there is none
+Area outlineArea(const std::vector<FeatureLayer>&, const std::string& file);
 
 } // namespace fox

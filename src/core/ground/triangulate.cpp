@@ -264,8 +264,10 @@ private:
             vertices.push_back({v->point().x(), v->point().y(), z});
         }
         std::vector<Tin::Triangle> triangles;
+        std::vector<std::uint8_t> fixed;
         if (cgal.dimension() == 2) {
             triangles.reserve(cgal.number_of_faces());
+            if constexpr (std::is_same_v<T, Lined>) fixed.reserve(cgal.number_of_faces());
             int count = 0;
             for (auto f = cgal.all_faces_begin(); f != cgal.all_faces_end(); ++f)
                 f->info() = cgal.is_infinite(f) ? kNone : count++;
@@ -277,9 +279,11 @@ private:
                     t.neighbour[std::size_t(i)] = f->neighbor(i)->info();
                 }
                 triangles.push_back(t);
+                if constexpr (std::is_same_v<T, Lined>)
+                    fixed.push_back(std::uint8_t(f->is_constrained(0) | f->is_constrained(1) << 1 | f->is_constrained(2) << 2));
             }
         }
-        m_out.tin = Tin(std::move(vertices), std::move(triangles));
+        m_out.tin = Tin(std::move(vertices), std::move(triangles), std::move(fixed));
     }
 
     std::vector<Place> m_places;

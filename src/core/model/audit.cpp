@@ -100,7 +100,7 @@ Audit auditModel(const Model& model, const Reading& reading, const std::vector<s
     return audit;
 }
 
-Volumes volumesOf(const ModelGrid& grid, const Polygon2& outline) {
+Volumes volumesOf(const ModelGrid& grid, const Area& area) {
     Volumes out;
     const auto& frame = grid.ground.frame;
     const double cell = frame.cell * frame.cell;
@@ -108,7 +108,7 @@ Volumes volumesOf(const ModelGrid& grid, const Polygon2& outline) {
     for (std::size_t i = 0; i < grid.ground.values.size(); ++i) {
         if (std::isnan(grid.ground.values[i])) continue;
         const auto columns = std::size_t(frame.columns());
-        if (!outline.empty() && !contains(outline, frame.centre(int(i % columns), int(i / columns)))) continue;
+        if (!area.contains(frame.centre(int(i % columns), int(i / columns)))) continue;
         out.area += cell;
         for (auto& u : out.units) {
             const double thickness = grid.top(u.unit).values[i] - grid.bases[u.unit].values[i];

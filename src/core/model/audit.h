@@ -42,7 +42,7 @@ struct Volumes {
     double area = 0;               ///< square metres where there is ground
     std::vector<UnitVolume> units; ///< all but the oldest
 };
-/// Empty outline: everywhere. Cells where a unit's base is not known count for nothing.
-Volumes volumesOf(const ModelGrid&, const Polygon2& outline = {});
+/// By cells whose centre lies in the area. Cells where a unit's base is not known count for nothing.
+Volumes volumesOf(const ModelGrid&, const Area& = {});
 
 } // namespace fox

@@ -4,6 +4,7 @@
 #include "base/files.h"
 #include "base/text.h"
 #include "project/edits.h"
+#include "project/ground_import.h"
 #include "project/import.h"
 #include "project/json.h"
 
@@ -81,25 +82,19 @@ private:
 
     void addGround() {
         const json ground = m_json.value("ground", json::object());
-        for (const char* later : {"rasters"})
-            if (ground.contains(later))
-                throw Error(fmt::format("\"ground\" has \"{}\", which this version can't use yet.", later));
-        for (const auto& entry : ground.value("points", json::array())) {
-            const auto path = pathOf(entry);
-            SourceSettings settings;
+        const auto each = [&](const char* key, const std::function<void(const json&)>& use) {
+            const json entries = ground.value(key, json::array());
+            for (const auto& entry : entries) use(entry);
+        };
+        each("points", [&](const json& entry) {
+            auto settings = settingsOf(entry.contains("columns") && entry["columns"].is_string() ? withColumns(entry) : entry);
             settings.as = SourceSettings::As::SurveyPoints;
-            settings.columns = namesIn(entry.value("columns", ""));
-            settings.crs = entry.value("crs", "");
-            m_out.project =
-                importSource(m_out.project,
-                             understand({path.filename().string(), "", readBytes(path), 0, {}, settings, path.string()},
-                                        m_out.project.site->crs, {}, m_progress))
-                    .project;
-        }
-        for (const auto& entry : ground.value("breaklines", json::array()))
-            addLines(entry, entry.value("level_field", ""), "breaklines");
-        for (const auto& entry : ground.value("contours", json::array()))
-            addLines(entry, entry.value("level_field", ""), "contours");
+            add(entry, settings);
+        });
+        each("breaklines", [&](const json& entry) { addLines(entry, LineRole::Breaklines); });
+        each("contours", [&](const json& entry) { addLines(entry, LineRole::Contours); });
+        each("rasters", [&](const json& entry) { add(entry, settingsOf(entry)); });
+        each("outlines", [&](const json& entry) { addLines(entry, LineRole::Outlines); });
         if (ground.contains("limit")) {
             auto site = *m_out.project.site;
             const auto path = pathOf(ground["limit"]);
@@ -108,17 +103,38 @@ private:
         }
         auto sources = *m_out.project.ground;
         sources.holeLevels = ground.value("hole_levels", true);
+        sources.codesOut = ground.value("codes_out", sources.codesOut);
+        sources.codesJoined = ground.value("codes_joined", sources.codesJoined);
+        sources.blend = ground.value("blend", sources.blend);
+        sources.reach = ground.value("reach", sources.reach);
+        sources.longestEdge = ground.value("longest_edge", sources.longestEdge);
         m_out.project.ground = part(std::move(sources));
         if (!ground.contains("hole_levels")) m_out.chosen["hole_levels"] = true;
     }
 
-    void addLines(const json& entry, const std::string& levelField, const char* format) {
+    /// "point,northing,easting,level,code" as a list.
+    static json withColumns(json entry) {
+        entry["columns"] = namesIn(entry["columns"].get<std::string>());
+        return entry;
+    }
+
+    Understood add(const json& entry, const SourceSettings& settings) {
         const auto path = pathOf(entry);
-        auto lines = breaklinesOf(readVector(path), levelField, path.string());
-        m_out.project =
-            addBreaklines(m_out.project, {path.filename().string(), format, readBytes(path), 0, {}, {}, path.string()},
-                          std::move(lines))
-                .project;
+        SourceFile file{path.filename().string(), "", {}, 0, {}, settings, path.string()};
+        if (!std::filesystem::exists(path)) (void)readBytes(path); // says that it is missing
+        loadBytes(file);
+        auto u = understand(std::move(file), m_out.project.site->crs, {}, m_progress);
+        m_out.project = importSource(m_out.project, u).project;
+        return u;
+    }
+
+    void addLines(const json& entry, LineRole role) {
+        auto settings = settingsOf(entry);
+        settings.role = role;
+        const auto u = add(entry, settings);
+        if (u.lines && role != LineRole::Outlines && u.lines->lines.empty())
+            throw FileError(fmt::format("{} has no lines{}.", pathOf(entry).string(),
+                                        role == LineRole::Contours && u.lines->verticesRead > 0 ? " with a level" : ""));
     }
 
     void setSequence() {

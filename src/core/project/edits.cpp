@@ -3,6 +3,7 @@
 #include "base/errors.h"
 #include "base/text.h"
 #include "formats/crs.h"
+#include "project/ground_edits.h"
 #include "project/hole_edits.h"
 #include "sequence/contacts.h"
 
@@ -18,13 +19,6 @@ Unit& unitNamed(Sequence& sequence, const std::string& code) {
     return sequence.units[*index];
 }
 
-template <typename T>
-std::vector<T> with(const std::vector<T>& old, T added) {
-    auto out = old;
-    out.push_back(std::move(added));
-    return out;
-}
-
 Edited withSequence(const Project& project, Sequence sequence, std::string label) {
     Edited e{project, std::move(label)};
     e.project.sequence = part(std::move(sequence));
@@ -32,15 +26,6 @@ Edited withSequence(const Project& project, Sequence sequence, std::string label
 }
 
 } // namespace
-
-Edited addBreaklines(const Project& project, SourceFile file, std::vector<Polyline3> lines) {
-    Edited e{project, fmt::format("Import {} ({} lines)", file.name, lines.size())};
-    auto ground = *project.ground;
-    ground.breaklines.push_back({file.name, std::move(lines)});
-    e.project.ground = part(std::move(ground));
-    e.project.files = part(with(*project.files, std::move(file)));
-    return e;
-}
 
 Edited apply(const Project& project, const Remedy& remedy) {
     switch (remedy.kind) {
@@ -63,6 +48,13 @@ Edited apply(const Project& project, const Remedy& remedy) {
     case Remedy::Kind::PlaceHole: throw Error(fmt::format("Point at the plan to place {}.", remedy.subject));
     case Remedy::Kind::SwapPlace: return swapPlace(project, remedy.subject);
     case Remedy::Kind::CloseGap: return closeGap(project, remedy.subject, std::size_t(parseNumber(remedy.value).value_or(0)));
+    case Remedy::Kind::LeaveOutPoint: {
+        const auto numbers = split(remedy.subject, ' ');
+        const auto x = numbers.size() == 2 ? parseNumber(numbers[0]) : std::nullopt;
+        const auto y = numbers.size() == 2 ? parseNumber(numbers[1]) : std::nullopt;
+        if (!x || !y) throw Error(fmt::format("\"{}\" is no place.", remedy.subject));
+        return mend(project, {TinEdit::Kind::LeaveOut, {*x, *y}, {}, 0});
+    }
     case Remedy::Kind::LeaveOut: return setLeftOut(project, remedy.subject, true);
     case Remedy::Kind::SetFinalDepth: {
         const auto depth = parseNumber(remedy.value);

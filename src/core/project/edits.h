@@ -9,8 +9,6 @@ struct Edited {
     std::string label; ///< "Merge M.G. into MG"
 };
 
-Edited addBreaklines(const Project&, SourceFile, std::vector<Polyline3>);
-
 /// The remedy of a finding. @throws Error if it no longer fits the project
 Edited apply(const Project&, const Remedy&);
 Edited mergeCode(const Project&, const std::string& loggedCode, const std::string& unitCode);

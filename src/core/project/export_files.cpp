@@ -3,6 +3,7 @@
 #include "base/errors.h"
 #include "base/files.h"
 #include "formats/raster.h"
+#include "formats/vector.h"
 #include "ground/tin_files.h"
 #include "project/ags_export.h"
 #include "project/hole_layer.h"
@@ -13,11 +14,13 @@ namespace fox {
 
 const std::vector<ExportKind>& exportKinds() {
     static const std::vector<std::string> kGrids{"tif", "asc", "xyz", "gpkg"};
-    static const std::vector<ExportKind> kKinds{{"ground", "Ground", {"tif", "asc", "xyz", "gpkg", "landxml", "dxf", "obj"}},
-                                                {"bases", "Bases of units", kGrids},
-                                                {"tops", "Tops of units", kGrids},
-                                                {"thickness", "Thicknesses of units", kGrids},
-                                                {"holes", "Holes", {"ags", "gpkg"}}};
+    static const std::vector<ExportKind> kKinds{
+        {"ground", "Ground", {"tif", "asc", "xyz", "gpkg", "landxml", "dxf", "obj", "ply"}},
+        {"contours", "Contours of the ground", {"gpkg", "dxf"}},
+        {"bases", "Bases of units", kGrids},
+        {"tops", "Tops of units", kGrids},
+        {"thickness", "Thicknesses of units", kGrids},
+        {"holes", "Holes", {"ags", "gpkg"}}};
     return kKinds;
 }
 
@@ -45,6 +48,20 @@ std::vector<std::pair<std::string, Grid>> gridsOf(const ProductSet& set, const s
     return out;
 }
 
+/// Contours as lines at their level, the stronger ones marked.
+FeatureLayer contourLayer(const ProductSet& set) {
+    FeatureLayer layer{"contours", set.project.site->crs, {}};
+    const double major = set.contourInterval * set.project.contours->majorEvery;
+    for (const auto& c : *set.contours) {
+        if (c.line.size() < 2) continue;
+        Feature f{GeometryKind::Line, {{}}, true, {{"level", c.level}}};
+        f.attributes["major"] = std::abs(std::remainder(c.level, major)) < 1e-6 ? 1.0 : 0.0;
+        for (const auto& p : c.line) f.parts[0].push_back({p.x, p.y, c.level});
+        layer.features.push_back(std::move(f));
+    }
+    return layer;
+}
+
 } // namespace
 
 std::vector<std::filesystem::path> exportFiles(const ProductSet& set, const std::string& what, const std::string& as,
@@ -62,6 +79,10 @@ std::vector<std::filesystem::path> exportFiles(const ProductSet& set, const std:
         if (files.empty()) throw Error("There are no holes to export.");
         for (const auto& [name, bytes] : files)
             outputs.add(folder / name, [&](const auto& scratch) { writeBytes(scratch, bytes); });
+    } else if (what == "contours") {
+        if (!set.contours || set.contours->empty())
+            throw Error("There are no contours to export: the project has no ground yet.");
+        outputs.add(folder / ("contours" + ending), [&](const auto& scratch) { writeVector(scratch, {contourLayer(set)}); });
     } else if (what == "holes")
         outputs.add(folder / "holes.gpkg",
                     [&](const auto& scratch) { writeVector(scratch, {holeLayer(*set.project.holes, crs)}); });

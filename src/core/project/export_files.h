@@ -5,9 +5,10 @@ namespace fox {
 
 /// What can be handed on, and as which kinds of file.
 struct ExportKind {
-    const char* what;            ///< "ground", "bases", "tops", "thickness", "holes"
+    const char* what;            ///< "ground", "contours", "bases", "tops", "thickness", "holes"
     const char* words;           ///< "Bases of units"
-    std::vector<std::string> as; ///< "tif", "asc", "xyz", "gpkg"; ground also "landxml", "dxf", "obj"; holes "ags", "gpkg"
+    std::vector<std::string> as; ///< "tif", "asc", "xyz", "gpkg"; ground also "landxml", "dxf", "obj", "ply"; contours "gpkg",
+                                 ///< "dxf"; holes "ags", "gpkg"
 };
 const std::vector<ExportKind>& exportKinds();
 

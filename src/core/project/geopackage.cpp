@@ -5,6 +5,7 @@
 
 #include <cstring>
 #include <fmt/format.h>
+#include <zlib.h>
 
 namespace fox::geopackage {
 
@@ -163,6 +164,54 @@ void again(SQLite::Statement& s) {
     s.exec();
     s.reset();
     s.clearBindings();
+}
+
+std::string packed(std::string_view bytes) {
+    uLongf size = compressBound(uLong(bytes.size()));
+    std::string out(size, '\0');
+    if (compress2(reinterpret_cast<Bytef*>(out.data()), &size, reinterpret_cast<const Bytef*>(bytes.data()), uLong(bytes.size()),
+                  6)
+        != Z_OK)
+        throw Error("There is not enough memory to pack an imported file.");
+    out.resize(size);
+    return out;
+}
+
+std::string unpacked(const std::string& bytes, std::size_t size) {
+    std::string out(size, '\0');
+    uLongf length = uLongf(size);
+    if (uncompress(reinterpret_cast<Bytef*>(out.data()), &length, reinterpret_cast<const Bytef*>(bytes.data()),
+                   uLong(bytes.size()))
+            != Z_OK
+        || length != size)
+        throw Error("An imported file kept in the project can't be unpacked.");
+    return out;
+}
+
+void setSetting(SQLite::Database& db, const std::string& key, const std::string& value) {
+    SQLite::Statement s(db,
+                        "INSERT INTO settings (key, value) VALUES (?, ?) ON CONFLICT(key) DO UPDATE SET value = excluded.value");
+    s.bind(1, key);
+    s.bind(2, value);
+    s.exec();
+}
+
+std::string setting(SQLite::Database& db, const std::string& key, const std::string& otherwise) {
+    SQLite::Statement s(db, "SELECT value FROM settings WHERE key = ?");
+    s.bind(1, key);
+    return s.executeStep() ? text(s, 0) : otherwise;
+}
+
+Polyline3 raised(const Polyline2& line) {
+    Polyline3 out;
+    for (const auto& p : line) out.push_back({p.x, p.y, 0});
+    return out;
+}
+
+Polyline2 planOf(const Polyline3& line) {
+    Polyline2 out;
+    for (const auto& p : line) out.push_back(p.plan());
+    return out;
 }
 
 } // namespace fox::geopackage

@@ -6,6 +6,7 @@
 
 #include <optional>
 #include <string>
+#include <string_view>
 #include <vector>
 
 namespace fox::geopackage {
@@ -31,6 +32,17 @@ std::optional<double> columnOr(SQLite::Statement&, int index);
 std::string text(SQLite::Statement&, int index);
 void bindBlob(SQLite::Statement&, int index, const std::string& bytes); ///< the bytes must outlive the step
 void again(SQLite::Statement&);                                         ///< runs it and makes it ready for the next row
+
+/// One row of the table "settings".
+void setSetting(SQLite::Database&, const std::string& key, const std::string& value);
+std::string setting(SQLite::Database&, const std::string& key, const std::string& otherwise);
+
+/// Bytes made smaller by zlib, and back. @throws Error if they can't be
+std::string packed(std::string_view bytes);
+std::string unpacked(const std::string& bytes, std::size_t size);
+
+Polyline3 raised(const Polyline2&); ///< to level 0
+Polyline2 planOf(const Polyline3&);
 
 std::string blob(const std::vector<Point3>& points, Geometry, bool levels, int system);
 /// @throws Error if the blob is no geometry

@@ -1,5 +1,6 @@
 #include "project/import.h"
 
+#include "base/files.h"
 #include "base/text.h"
 #include "formats/ags_changes.h"
 #include "formats/ags_check.h"
@@ -8,6 +9,8 @@
 #include "formats/workbook.h"
 #include "holes/las_holes.h"
 #include "project/corrections.h"
+#include "project/ground_import.h"
+#include "project/sources.h"
 #include "sequence/unit.h"
 
 #include <fmt/format.h>
@@ -38,6 +41,11 @@ public:
     }
 
     Understood make() {
+        if (const auto kind = groundKindOf(m_out.file.path.empty() ? m_out.file.name : m_out.file.path);
+            kind != GroundKind::None && !readAsPoints(kind)) {
+            readGround(m_out, kind, m_siteCrs, m_progress);
+            return std::move(m_out);
+        }
         const auto& bytes = *m_out.file.bytes;
         if (trimmed(std::string_view(bytes).substr(0, 4096)).empty() && trimmed(bytes).empty())
             throw FileError(fmt::format("{} is empty: there is nothing in it to read.", m_out.file.name));
@@ -52,11 +60,34 @@ public:
         else
             throw FileError(fmt::format("{} is neither AGS, LAS, a workbook (xlsx, ods) nor a table of text.", m_out.file.name));
         toSiteSystem();
+        if (m_out.survey) {
+            Box2 extent;
+            for (const auto& p : m_out.survey->points) extent.include(p.place.plan());
+            append(m_out.file.findings, outOfSense(extent, m_siteCrs, m_out.file.name));
+        }
         m_out.file.holes = int(m_out.holes.size());
         return std::move(m_out);
     }
 
 private:
+    /// .xyz is a grid or, if it is no regular one or asked for so, a list of points, which is read as a table.
+    bool readAsPoints(GroundKind kind) {
+        auto& s = m_out.file.settings;
+        if (kind != GroundKind::Grid || !lower(m_out.file.name).ends_with(".xyz")) return false;
+        if (s.as != SourceSettings::As::SurveyPoints) {
+            try {
+                auto trial = m_out;
+                readGround(trial, kind, m_siteCrs, m_progress);
+                return false;
+            } catch (const FileError&) {
+                s.as = SourceSettings::As::SurveyPoints;
+            }
+        }
+        const auto first = std::string_view(*m_out.file.bytes).substr(0, m_out.file.bytes.text->find('\n'));
+        if (s.columns.empty() && parseLeadingNumber(first)) s.columns = {"x", "y", "z"};
+        return true;
+    }
+
     static bool looksLikeText(std::string_view bytes) {
         return bytes.starts_with("\xFF\xFE") || bytes.starts_with("\xFE\xFF") || bytes.substr(0, 4096).find('\0') == bytes.npos;
     }
@@ -151,6 +182,11 @@ private:
         m_out.file.format = "survey points";
         m_out.survey = surveyOf(sheet);
         append(m_out.file.findings, m_out.survey->findings);
+        const double unit = m_out.file.settings.unit;
+        const bool own = !m_out.file.settings.crs.empty(); // then coordinates are in that system's unit
+        if (unit != 1)
+            for (auto& p : m_out.survey->points)
+                p.place = {own ? p.place.x : p.place.x * unit, own ? p.place.y : p.place.y * unit, p.place.z * unit};
         m_out.tables.push_back({sheet.name, sheet.rows.size(), "ground", sheet.columns});
         if (m_out.survey->points.empty())
             throw FileError(fmt::format("{} has no row with an easting, a northing and a level.", m_out.file.name));
@@ -300,15 +336,6 @@ Hole updated(const Hole& was, const Hole& incoming, bool partial) {
     return now;
 }
 
-std::string uniqueName(const std::vector<SourceFile>& files, const std::string& wanted) {
-    const auto taken = [&](const std::string& name) { return std::ranges::count(files, name, &SourceFile::name) > 0; };
-    if (!taken(wanted)) return wanted;
-    const std::filesystem::path path(wanted);
-    for (int n = 2;; ++n)
-        if (const auto name = fmt::format("{} ({}){}", path.stem().string(), n, path.extension().string()); !taken(name))
-            return name;
-}
-
 /// Key columns of a row, by heading, to find it again in another issue.
 std::map<std::string, std::string> rowKey(const AgsFile& file, const AgsGroup& g, std::size_t row) {
     std::map<std::string, std::string> key;
@@ -366,12 +393,12 @@ Understood understand(SourceFile file, const std::string& siteCrs, const std::ve
 }
 
 const SourceFile* earlierIssue(const Project& project, const Understood& u) {
-    if (u.survey) return nullptr;
     for (const auto& f : *project.files) {
-        const bool sameKind = f.format.substr(0, 3) == u.file.format.substr(0, 3);
+        // ground data may come in another role: breaklines as contours
+        const bool sameKind = f.format.substr(0, 3) == u.file.format.substr(0, 3) || (u.lines && f.holes == 0);
         if (sameKind && f.name == u.file.name) return &f;
     }
-    if (u.partial) return nullptr;
+    if (u.partial || u.isGround()) return nullptr;
     for (const auto& h : *project.holes) // an AGS file under another name: its project, and its holes
         if (h.project == u.project && std::ranges::count(u.holes, h.id, &Hole::id))
             for (const auto& f : *project.files)
@@ -402,27 +429,8 @@ std::vector<HoleChange> changesBy(const Project& project, const Understood& u) {
     return out;
 }
 
-namespace {
-
-Edited importSurvey(const Project& project, const Understood& u) {
-    auto file = u.file;
-    file.name = uniqueName(*project.files, file.name);
-    Edited e{project, fmt::format("Import {} ({} points)", file.name, u.survey->points.size())};
-    auto ground = *project.ground;
-    std::vector<Point3> points;
-    for (const auto& p : u.survey->points) points.push_back(p.place);
-    ground.points.push_back({file.name, std::move(points)});
-    e.project.ground = part(std::move(ground));
-    auto files = *project.files;
-    files.push_back(std::move(file));
-    e.project.files = part(std::move(files));
-    return e;
-}
-
-} // namespace
-
 Edited importSource(const Project& project, const Understood& u, const ImportChoices& choices) {
-    if (u.survey) return importSurvey(project, u);
+    if (u.isGround()) return importGround(project, u);
     const bool update = choices.existing == ImportChoices::Existing::Update;
     const auto* before = update ? earlierIssue(project, u) : nullptr;
     auto files = *project.files;
@@ -491,6 +499,20 @@ Edited rereadSource(const Project& project, const std::string& name, const Sourc
     const auto at = std::ranges::find(files, name, &SourceFile::name);
     if (at == files.end()) throw Error(fmt::format("There is no file {} in the project.", name));
     at->settings = settings;
+    if (at->holes == 0 && groundKindOf(at->path.empty() ? at->name : at->path) != GroundKind::None) {
+        auto file = *at;
+        if (std::error_code code; std::filesystem::exists(file.path, code)) file.bytes = {}, loadBytes(file);
+        auto again = importGround(project, understand(std::move(file), project.site->crs, {}, progress));
+        again.label = fmt::format("Read {} again", name);
+        return again;
+    }
+    if (at->format == "survey points") {
+        auto file = *at;
+        if (std::error_code code; std::filesystem::exists(file.path, code)) file.bytes = readBytes(file.path);
+        auto again = importGround(project, understand(std::move(file), project.site->crs, {}, progress));
+        again.label = fmt::format("Read {} again", name);
+        return again;
+    }
     auto u = understand(*at, project.site->crs, *project.corrections, progress);
     u.file.holes = at->holes;
     Edited e{project, fmt::format("Read {} again", name)};

@@ -1,4 +1,5 @@
 #pragma once
+#include "formats/picture.h"
 #include "project/edits.h"
 
 namespace fox {
@@ -20,11 +21,16 @@ struct Understood {
     std::map<std::string, std::string> codeNames;
     std::vector<Table> sheets;    ///< of a table or workbook, as read
     std::optional<Survey> survey; ///< if it is one
+    std::optional<GroundLines> lines;
+    std::shared_ptr<const Grid> grid;
+    std::shared_ptr<const Picture> picture;
+    bool isGround() const { return survey || lines || grid || picture; }
     /// Only part of what a hole is (a sheet of places, a well log): it adds to holes that are there
     bool partial = false;
 };
 
-/// Reads a file by its settings: AGS, LAS, workbooks and separated text, by their content. Corrections made to
+/// Reads a file by its settings: AGS, LAS, workbooks and separated text by their content, ground data (lines, grids,
+/// pictures, triangles) by their endings. Corrections made to
 /// the file are applied first. Coordinates come out in `siteCrs`.
 /// @throws FileError for what is none of these or can't be read, Error for a system that is not known
 Understood understand(SourceFile, const std::string& siteCrs, const std::vector<Correction>& = {}, const Progress& = {});
@@ -55,7 +61,8 @@ struct ImportChoices {
 /// value in the row of the same key; the others are dropped, with a finding. The first holes bring a proposed
 /// sequence.
 Edited importSource(const Project&, const Understood&, const ImportChoices& = {});
-/// The same file once more with other settings: groups added later, other columns, another system.
+/// The same file once more with other settings: groups added later, other columns, another system. Ground data is read
+/// where the file lies, if it is still there.
 /// @throws Error if there is no such file, FileError as understand does
 Edited rereadSource(const Project&, const std::string& file, const SourceSettings&, const Progress& = {});
 

@@ -13,6 +13,7 @@ json number(double v) { return std::isfinite(v) ? json(v) : json(nullptr); }
 json toJson(const Finding& f) {
     json j{{"severity", word(f.severity)}, {"rule", f.rule}, {"file", f.file},      {"line", f.line}, {"group", f.group},
            {"heading", f.heading},         {"hole", f.hole}, {"message", f.message}};
+    if (f.place) j["place"] = {f.place->x, f.place->y};
     return j;
 }
 
@@ -28,7 +29,8 @@ Finding findingOf(const json& j) {
             j.at("heading"),
             j.at("hole"),
             j.at("message"),
-            {}};
+            {},
+            j.contains("place") ? std::optional(Point2{j["place"].at(0), j["place"].at(1)}) : std::nullopt};
 }
 
 json toJson(const SurfaceRecipe& r) {
@@ -94,6 +96,12 @@ json toJson(const SourceSettings& s) {
     if (!s.curves.empty()) j["curves"] = s.curves;
     if (!s.columns.empty()) j["columns"] = s.columns;
     if (s.as != SourceSettings::As::Guess) j["as"] = s.as == SourceSettings::As::SurveyPoints ? "points" : "holes";
+    if (s.role) j["role"] = words(*s.role);
+    if (!s.levelField.empty()) j["level_field"] = s.levelField;
+    if (s.thin > 0) j["thin"] = s.thin;
+    for (const auto& p : s.keep) j["keep"].push_back({p.x, p.y});
+    if (s.cell) j["cell"] = *s.cell;
+    if (s.unit != 1) j["unit"] = s.unit;
     if (s.localGrid)
         for (const auto* c : {&s.localGrid->a, &s.localGrid->b})
             j["local_grid"].push_back({c->local.x, c->local.y, c->national.x, c->national.y});
@@ -115,6 +123,13 @@ SourceSettings settingsOf(const json& j) {
     s.as = as == "points"  ? SourceSettings::As::SurveyPoints
            : as == "holes" ? SourceSettings::As::HoleTable
                            : SourceSettings::As::Guess;
+    s.role = lineRole(j.value("role", ""));
+    s.levelField = j.value("level_field", "");
+    s.thin = j.value("thin", 0.0);
+    const json keep = j.value("keep", json::array());
+    for (const auto& p : keep) s.keep.push_back({p.at(0), p.at(1)});
+    if (j.contains("cell")) s.cell = j["cell"].get<double>();
+    s.unit = j.value("unit", 1.0);
     if (j.contains("local_grid")) {
         const auto control = [](const json& c) { return LocalGrid::Control{{c.at(0), c.at(1)}, {c.at(2), c.at(3)}}; };
         s.localGrid = LocalGrid{control(j["local_grid"].at(0)), control(j["local_grid"].at(1))};

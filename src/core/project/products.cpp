@@ -71,13 +71,17 @@ std::vector<HoleLevel> holeLevels(const Holes& holes) {
     return out;
 }
 
+/// What the ground says of itself names its file where there is only one.
+void nameTheFile(Findings& findings, const GroundSources& ground) {
+    if (ground.points.size() + ground.lines.size() != 1) return;
+    for (auto& f : findings)
+        if (f.file.empty()) f.file = ground.points.empty() ? ground.lines.front().file : ground.points.front().file;
+}
+
 TerrainResult makeTerrainOf(const GroundSources& ground, const Polygon2& limit, const std::vector<HoleLevel>& levels,
                             const Progress& progress) {
-    TerrainInput input;
-    input.limit = limit;
-    for (const auto& s : ground.points) input.points.insert(input.points.end(), s.points.begin(), s.points.end());
-    for (const auto& s : ground.breaklines) input.breaklines.insert(input.breaklines.end(), s.lines.begin(), s.lines.end());
     TerrainResult out;
+    auto input = terrainInputOf(ground, limit, out.findings);
     auto terrain = makeTerrain(input, progress);
     int used = 0;
     for (const auto& h : levels) {
@@ -102,6 +106,7 @@ TerrainResult makeTerrainOf(const GroundSources& ground, const Polygon2& limit, 
         }
     }
     if (used > 0) terrain = makeTerrain(input, progress);
+    nameTheFile(terrain.findings, ground);
     out.terrain = std::make_shared<const Terrain>(std::move(terrain));
     return out;
 }
@@ -125,6 +130,8 @@ struct Products::Memory {
     Remembered<TerrainResult> terrains;
     Remembered<Grid> grounds;
     Remembered<std::vector<ContourLine>> contours;
+    Remembered<std::vector<Outlier>> outliers;
+    std::map<std::string, Remembered<Picture, 1>> pictures;
     Remembered<Reading> readings;
     std::map<std::string, Remembered<BaseSurface>> bases;
     std::map<std::string, Remembered<Grid>> rawGrids;
@@ -160,6 +167,7 @@ public:
         makeSections();
         if (want == Products::Want::Everything) {
             readFiles();
+            lookOver();
             makeGrids();
             makeAudit();
         }
@@ -222,8 +230,7 @@ private:
         m_progress.report(0.65, "Sampling the ground");
         m_set.ground =
             m_memory.grounds.get({m_set.terrain, m_frame}, [&] { return m_set.terrain->sampled(*m_frame, m_progress); });
-        m_set.contourInterval = contourInterval(*m_set.ground);
-        m_set.contours = m_memory.contours.get({m_set.ground}, [&] { return contoursOf(*m_set.ground, m_set.contourInterval); });
+        makeContours();
         if (units.empty()) return;
         MemoryKey key{m_set.project.sequence, m_set.ground};
         std::vector<std::shared_ptr<const Grid>> raw;
@@ -237,6 +244,61 @@ private:
         }
         m_set.modelGrid = m_memory.modelGrids.get(key, [&] { return stackGrids(*m_set.project.sequence, *m_set.ground, raw); });
         m_set.volumes = m_memory.volumes.get({m_set.modelGrid}, [&] { return volumesOf(*m_set.modelGrid); });
+    }
+
+    void makeContours() {
+        const auto& choices = *m_set.project.contours;
+        m_set.contourInterval = choices.interval > 0 ? choices.interval : contourInterval(*m_set.ground);
+        m_set.contours = m_memory.contours.get({m_set.terrain, m_frame, m_set.ground, m_set.project.contours}, [&] {
+            return contoursOf(*m_set.terrain, *m_set.ground, m_set.contourInterval, choices.smooth, m_progress);
+        });
+    }
+
+    /// Points far off what their neighbours say, and the pictures on the plan.
+    void lookOver() {
+        const auto& p = m_set.project;
+        m_progress.report(0.6, "Looking for points that are off");
+        m_set.outliers = m_memory.outliers.get({m_set.terrain}, [&] {
+            return p.ground->points.empty() ? std::vector<Outlier>() : outliersOf(m_set.terrain->tin, kPointOff, m_progress);
+        });
+        for (const auto& placed : *p.pictures) {
+            m_set.pictures.emplace_back();
+            const auto file = std::ranges::find(*p.files, placed.file, &SourceFile::name);
+            if (file == p.files->end()) continue;
+            try {
+                m_set.pictures.back() =
+                    m_memory.pictures[placed.file].get({file->bytes.text}, [&] { return readPicture(*file->bytes, file->name); });
+            } catch (const Error&) { // it was said when it was imported
+            }
+        }
+    }
+
+    Findings outlierFindings() const {
+        Findings out;
+        if (!m_set.outliers) return out;
+        constexpr std::size_t kShown = 100;
+        for (const auto& o : *m_set.outliers) {
+            if (out.size() == kShown) {
+                out.push_back(
+                    {Severity::Warning, "FC-POINT-OFF", "", 0, "", "", "",
+                     fmt::format("{} more points are far off what their neighbours say.", m_set.outliers->size() - kShown)});
+                break;
+            }
+            const auto& p = m_set.terrain->tin.vertices()[std::size_t(o.vertex)];
+            Finding f{Severity::Warning,
+                      "FC-POINT-OFF",
+                      "",
+                      0,
+                      "",
+                      "",
+                      "",
+                      fmt::format("The ground point at E {:.2f} N {:.2f}, {:.2f} m, is {:.2f} m {} what its neighbours say.", p.x,
+                                  p.y, p.z, std::abs(o.off), o.off > 0 ? "above" : "below")};
+            f.remedy = Remedy{Remedy::Kind::LeaveOutPoint, "Leave the point out", fmt::format("{:.17g} {:.17g}", p.x, p.y), ""};
+            f.place = p.plan();
+            out.push_back(std::move(f));
+        }
+        return out;
     }
 
     void makeAudit() {
@@ -270,13 +332,15 @@ private:
 
     void gatherFindings() {
         const auto& p = m_set.project;
-        MemoryKey key{p.files, p.holes, m_set.holeFindings, m_set.reading, m_terrain, m_set.model, m_set.modelGrid};
+        MemoryKey key{p.files,   p.holes,     m_set.holeFindings, m_set.reading,
+                      m_terrain, m_set.model, m_set.modelGrid,    m_set.outliers};
         m_set.findings = m_memory.findings.get(key, [&] {
             Findings all = *m_set.holeFindings;
             for (auto& f : all)
                 if (f.rule == "FC-LEVEL") offerTerrainLevel(f);
             const auto append = [&](const Findings& more) { all.insert(all.end(), more.begin(), more.end()); };
             append(m_terrain->findings);
+            append(outlierFindings());
             append(m_set.reading->findings);
             for (const auto& f : *p.files) append(f.findings);
             append(m_set.terrain->findings);

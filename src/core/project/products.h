@@ -1,4 +1,6 @@
 #pragma once
+#include "formats/picture.h"
+#include "ground/outliers.h"
 #include "model/audit.h"
 #include "model/section.h"
 #include "project/project.h"
@@ -18,7 +20,9 @@ struct ProductSet {
     std::shared_ptr<const Grid> ground;
     double contourInterval = 1; ///< metres
     std::shared_ptr<const std::vector<ContourLine>> contours;
-    std::shared_ptr<const Reading> reading; ///< points into project.holes
+    std::shared_ptr<const std::vector<Outlier>> outliers; ///< of the terrain's vertices
+    std::vector<std::shared_ptr<const Picture>> pictures; ///< as project.pictures; null if its bytes can't be read
+    std::shared_ptr<const Reading> reading;               ///< points into project.holes
     std::vector<std::shared_ptr<const std::vector<Contact>>> contacts;
     std::shared_ptr<const Model> model;
     std::shared_ptr<const ModelGrid> modelGrid;
@@ -48,5 +52,7 @@ private:
 
 /// A hole's level is this far off the terrain made without it: a finding, and it is no ground point.
 inline constexpr double kLevelOff = 0.5; ///< metres
+/// A ground point is at least this far off its neighbours: a finding (see outliersOf).
+inline constexpr double kPointOff = 0.75; ///< metres
 
 } // namespace fox

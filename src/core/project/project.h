@@ -1,9 +1,8 @@
 #pragma once
-#include "ground/survey.h"
-#include "ground/terrain.h"
 #include "holes/ags_holes.h"
 #include "holes/local_grid.h"
 #include "holes/table_holes.h"
+#include "project/ground_sources.h"
 #include "sequence/unit.h"
 
 #include <filesystem>
@@ -29,13 +28,20 @@ struct SourceSettings {
     std::vector<std::string> columns;             ///< names of a table's columns in order, if not in its first row
     enum class As { Guess, HoleTable, SurveyPoints };
     As as = As::Guess; ///< what a table of points is
+    // of ground data
+    std::optional<LineRole> role; ///< of lines; none: what they look like
+    std::string levelField;       ///< column of lines with their level
+    double thin = 0;              ///< metres
+    Polygon2 keep;                ///< only what lies inside; empty: all
+    std::optional<double> cell;   ///< metres; a grid sampled finer or coarser
+    double unit = 1;              ///< metres in a unit of coordinates and levels of survey points: 0.3048 for feet
     bool operator==(const SourceSettings&) const = default;
 };
 
 /// An imported file, whole, so that a hole can always show the line it came from.
 struct SourceFile {
     std::string name;   ///< without folders; no two files of a project have the same
-    std::string format; ///< "AGS 4.1", "LAS 2.0", "CSV", "XLSX", "survey points", "breaklines"
+    std::string format; ///< "AGS 4.1", "LAS 2.0", "CSV", "XLSX", "survey points", "breaklines", "grid"
     SharedBytes bytes;
     int holes = 0;     ///< how many it brought
     Findings findings; ///< of reading it
@@ -63,24 +69,6 @@ struct Site {
     bool operator==(const Site&) const = default;
 };
 
-struct GroundSources {
-    struct Points {
-        std::string file;
-        std::vector<Point3> points;
-        bool operator==(const Points&) const = default;
-    };
-    struct Lines {
-        std::string file;
-        std::vector<Polyline3> lines;
-        bool operator==(const Lines&) const = default;
-    };
-    std::vector<Points> points;
-    std::vector<Lines> breaklines;
-    bool holeLevels = true; ///< holes' ground levels are ground points too
-    bool operator==(const GroundSources&) const = default;
-    bool empty() const { return points.empty() && breaklines.empty(); }
-};
-
 struct SectionLine {
     std::string name;
     Polyline2 line;
@@ -104,6 +92,8 @@ struct Project {
     Part<std::vector<Correction>> corrections = part(std::vector<Correction>{}); ///< one a cell, oldest first
     Part<std::map<std::string, std::string>> codeNames = part(std::map<std::string, std::string>{});
     Part<GroundSources> ground = part(GroundSources{});
+    Part<ContourChoices> contours = part(ContourChoices{});
+    Part<std::vector<PlacedPicture>> pictures = part(std::vector<PlacedPicture>{}); ///< the lowest first
     Part<Sequence> sequence = part(Sequence{});
     Part<std::vector<SectionLine>> sections = part(std::vector<SectionLine>{});
 };

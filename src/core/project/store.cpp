@@ -2,15 +2,14 @@
 
 #include "base/errors.h"
 #include "base/files.h"
-#include "formats/gdal_session.h"
 #include "project/geopackage.h"
+#include "project/ground_tables.h"
 #include "project/hole_tables.h"
 #include "project/json.h"
 
 #include <SQLiteCpp/SQLiteCpp.h>
 #include <fmt/format.h>
 #include <fstream>
-#include <zlib.h>
 
 namespace fox {
 
@@ -35,10 +34,7 @@ void createTables2(Database& db) {
 void createTables(Database& db) {
     geopackage::createCoreTables(db);
     hole_tables::create(db);
-    geopackage::createFeatureTable(db, "ground_points", "source INTEGER NOT NULL, source_file TEXT", Geometry::Point, true);
-    geopackage::createFeatureTable(db, "ground_lines", "source INTEGER NOT NULL, source_file TEXT, has_levels INTEGER NOT NULL",
-                                   Geometry::Line, true);
-    geopackage::createFeatureTable(db, "outlines", "role TEXT NOT NULL", Geometry::Polygon, false);
+    ground_tables::create(db);
     geopackage::createFeatureTable(db, "section_lines", "name TEXT NOT NULL", Geometry::Line, false);
     geopackage::createAttributeTable(db, "source_files",
                                      "name TEXT NOT NULL, format TEXT, holes INTEGER, size INTEGER, bytes BLOB, findings TEXT");
@@ -46,112 +42,10 @@ void createTables(Database& db) {
                                      "code TEXT NOT NULL, name TEXT, colour TEXT, base TEXT, logged TEXT, recipe TEXT");
     geopackage::createAttributeTable(db, "settings", "key TEXT NOT NULL UNIQUE, value TEXT");
     createTables2(db);
-}
-
-std::string packed(const std::string& bytes) {
-    uLongf size = compressBound(uLong(bytes.size()));
-    std::string out(size, '\0');
-    if (compress2(reinterpret_cast<Bytef*>(out.data()), &size, reinterpret_cast<const Bytef*>(bytes.data()), uLong(bytes.size()),
-                  6)
-        != Z_OK)
-        throw Error("There is not enough memory to pack an imported file.");
-    out.resize(size);
-    return out;
-}
-
-std::string unpacked(const std::string& bytes, std::size_t size) {
-    std::string out(size, '\0');
-    uLongf length = uLongf(size);
-    if (uncompress(reinterpret_cast<Bytef*>(out.data()), &length, reinterpret_cast<const Bytef*>(bytes.data()),
-                   uLong(bytes.size()))
-            != Z_OK
-        || length != size)
-        throw Error("An imported file kept in the project can't be unpacked.");
-    return out;
-}
-
-void setSetting(Database& db, const std::string& key, const std::string& value) {
-    Statement s(db, "INSERT INTO settings (key, value) VALUES (?, ?) ON CONFLICT(key) DO UPDATE SET value = excluded.value");
-    s.bind(1, key);
-    s.bind(2, value);
-    s.exec();
-}
-
-std::string setting(Database& db, const std::string& key, const std::string& otherwise) {
-    Statement s(db, "SELECT value FROM settings WHERE key = ?");
-    s.bind(1, key);
-    return s.executeStep() ? text(s, 0) : otherwise;
-}
-
-// --- ground
-
-void writeGround(Database& db, const GroundSources& ground, int system) {
-    db.exec("DELETE FROM ground_points; DELETE FROM ground_lines;");
-    Statement point(db, "INSERT INTO ground_points (geom, source, source_file) VALUES (?,?,?)");
-    Box2 pointExtent, lineExtent;
-    for (std::size_t i = 0; i < ground.points.size(); ++i)
-        for (const auto& p : ground.points[i].points) {
-            pointExtent.include(p.plan());
-            bindBlob(point, 1, geopackage::blob({p}, Geometry::Point, true, system));
-            point.bind(2, int(i));
-            point.bind(3, ground.points[i].file);
-            again(point);
-        }
-    Statement line(db, "INSERT INTO ground_lines (geom, source, source_file, has_levels) VALUES (?,?,?,?)");
-    for (std::size_t i = 0; i < ground.breaklines.size(); ++i)
-        for (auto l : ground.breaklines[i].lines) {
-            const bool levels = std::ranges::none_of(l, [](const Point3& p) { return std::isnan(p.z); });
-            for (auto& p : l) {
-                lineExtent.include(p.plan());
-                if (!levels) p.z = 0;
-            }
-            bindBlob(line, 1, geopackage::blob(l, Geometry::Line, true, system));
-            line.bind(2, int(i));
-            line.bind(3, ground.breaklines[i].file);
-            line.bind(4, levels ? 1 : 0);
-            again(line);
-        }
-    geopackage::describe(db, "ground_points", system, pointExtent);
-    geopackage::describe(db, "ground_lines", system, lineExtent);
-    setSetting(db, "hole_levels", ground.holeLevels ? "yes" : "no");
-}
-
-GroundSources readGround(Database& db) {
-    GroundSources ground;
-    Statement p(db, "SELECT geom, source, source_file FROM ground_points ORDER BY fid");
-    while (p.executeStep()) {
-        const auto source = std::size_t(p.getColumn(1).getInt());
-        if (source >= ground.points.size()) ground.points.resize(source + 1);
-        ground.points[source].file = text(p, 2);
-        ground.points[source].points.push_back(geopackage::pointsOf(text(p, 0)).at(0));
-    }
-    Statement l(db, "SELECT geom, source, source_file, has_levels FROM ground_lines ORDER BY fid");
-    while (l.executeStep()) {
-        const auto source = std::size_t(l.getColumn(1).getInt());
-        if (source >= ground.breaklines.size()) ground.breaklines.resize(source + 1);
-        ground.breaklines[source].file = text(l, 2);
-        auto line = geopackage::pointsOf(text(l, 0));
-        if (l.getColumn(3).getInt() == 0)
-            for (auto& q : line) q.z = kNoValue;
-        ground.breaklines[source].lines.push_back(std::move(line));
-    }
-    ground.holeLevels = setting(db, "hole_levels", "yes") == "yes";
-    return ground;
+    ground_tables::create3(db);
 }
 
 // --- sections, files, sequence, site
-
-Polyline3 raised(const Polyline2& line) {
-    Polyline3 out;
-    for (const auto& p : line) out.push_back({p.x, p.y, 0});
-    return out;
-}
-
-Polyline2 planOf(const Polyline3& line) {
-    Polyline2 out;
-    for (const auto& p : line) out.push_back(p.plan());
-    return out;
-}
 
 void writeSections(Database& db, const std::vector<SectionLine>& sections, int system) {
     db.exec("DELETE FROM section_lines;");
@@ -305,26 +199,16 @@ Sequence readSequence(Database& db) {
     return out;
 }
 
-void writeSite(Database& db, const Site& site, int system) {
+void writeSite(Database& db, const Site& site) {
     setSetting(db, "crs", site.crs);
     setSetting(db, "frame", site.frame ? toJson(*site.frame).dump() : "");
-    db.exec("DELETE FROM outlines;");
-    Box2 extent;
-    if (!site.limit.empty()) {
-        for (const auto& p : site.limit) extent.include(p);
-        Statement s(db, "INSERT INTO outlines (geom, role) VALUES (?, 'site limit')");
-        bindBlob(s, 1, geopackage::blob(raised(site.limit), Geometry::Polygon, false, system));
-        s.exec();
-    }
-    geopackage::describe(db, "outlines", system, extent);
 }
 
 Site readSite(Database& db) {
     Site site;
     site.crs = setting(db, "crs", "");
     if (const auto frame = setting(db, "frame", ""); !frame.empty()) site.frame = frameOf(json::parse(frame));
-    Statement s(db, "SELECT geom FROM outlines WHERE role = 'site limit'");
-    if (s.executeStep()) site.limit = planOf(geopackage::pointsOf(text(s, 0)));
+    site.limit = ground_tables::readLimit(db);
     return site;
 }
 
@@ -336,7 +220,9 @@ Project readProject(Database& db) {
     p.holes = part(hole_tables::read(db));
     p.corrections = part(readCorrections(db));
     p.codeNames = part(json::parse(setting(db, "code_names", "{}")).get<std::map<std::string, std::string>>());
-    p.ground = part(readGround(db));
+    p.ground = part(ground_tables::read(db));
+    p.contours = part(ground_tables::contoursOf(setting(db, "contours", "{}")));
+    p.pictures = part(ground_tables::picturesOf(setting(db, "pictures", "[]")));
     p.sequence = part(readSequence(db));
     p.sections = part(readSections(db));
     return p;
@@ -347,12 +233,17 @@ void writeParts(Database& db, const Project& p, const Project* before) {
     const bool newSystem = !before || before->site->crs != p.site->crs;
     const int system = geopackage::registerSystem(db, p.site->crs);
     if (!before || before->name != p.name) setSetting(db, "name", p.name);
-    if (!before || before->site != p.site) writeSite(db, *p.site, system);
+    if (!before || before->site != p.site) writeSite(db, *p.site);
     if (!before || before->files != p.files) writeFiles(db, *p.files, before ? before->files.get() : nullptr);
     if (newSystem || before->holes != p.holes) hole_tables::write(db, *p.holes, system);
     if (!before || before->corrections != p.corrections) writeCorrections(db, *p.corrections);
     if (!before || before->codeNames != p.codeNames) setSetting(db, "code_names", json(*p.codeNames).dump());
-    if (newSystem || before->ground != p.ground) writeGround(db, *p.ground, system);
+    if (newSystem || before->ground != p.ground)
+        ground_tables::write(db, *p.ground, before ? before->ground.get() : nullptr, system);
+    if (newSystem || before->ground != p.ground || before->site != p.site)
+        ground_tables::writeOutlines(db, p.site->limit, p.ground->outlines, system);
+    if (!before || before->contours != p.contours) setSetting(db, "contours", ground_tables::text(*p.contours));
+    if (!before || before->pictures != p.pictures) setSetting(db, "pictures", ground_tables::text(*p.pictures));
     if (!before || before->sequence != p.sequence) writeSequence(db, *p.sequence);
     if (newSystem || before->sections != p.sections) writeSections(db, *p.sections, system);
 }
@@ -448,9 +339,10 @@ ProjectStore ProjectStore::open(const std::filesystem::path& path) {
         ReplaceFile replace(restore);
         std::error_code code; // a folder that may not be written to: the project still opens
         if (std::filesystem::copy_file(path, replace.scratch(), code)) replace.commit();
-        if (std::stoi(setting(*db, "schema_version", "1")) < 2) {
+        if (const int version = std::stoi(setting(*db, "schema_version", "1")); version < kSchemaVersion) {
             SQLite::Transaction transaction(*db);
-            createTables2(*db);
+            if (version < 2) createTables2(*db);
+            ground_tables::create3(*db);
             setSetting(*db, "schema_version", std::to_string(kSchemaVersion));
             transaction.commit();
         }

@@ -30,6 +30,6 @@ private:
     std::unique_ptr<Connection> m_connection;
 };
 
-inline constexpr int kSchemaVersion = 2;
+inline constexpr int kSchemaVersion = 3;
 
 } // namespace fox

@@ -1,0 +1,150 @@
+#include "ground/area.h"
+
+#include "formats/gdal_session.h"
+
+#include <fmt/format.h>
+
+namespace fox {
+
+namespace {
+
+using GeometryPtr = std::unique_ptr<OGRGeometry>;
+
+double signedArea(const Polygon2& p) {
+    double twice = 0;
+    for (std::size_t i = 0, j = p.size() - 1; i < p.size(); j = i++)
+        twice += (p[j].x - p[0].x) * (p[i].y - p[0].y) - (p[i].x - p[0].x) * (p[j].y - p[0].y);
+    return twice / 2;
+}
+
+GeometryPtr polygonOf(const Polygon2& ring) {
+    auto polygon = std::make_unique<OGRPolygon>();
+    OGRLinearRing line;
+    for (const auto& p : ring) line.addPoint(p.x, p.y);
+    line.closeRings();
+    polygon->addRing(&line);
+    return polygon;
+}
+
+/// All of them as one, repaired where they cross themselves.
+GeometryPtr joined(std::span<const Polygon2> polygons, Findings* findings) {
+    GeometryPtr all;
+    for (const auto& ring : polygons) {
+        if (ring.size() < 3) continue;
+        auto next = polygonOf(ring);
+        if (!next->IsValid()) {
+            next.reset(next->MakeValid());
+            if (findings)
+                findings->push_back({Severity::Warning, "FC-OUTLINE", "", 0, "", "", "",
+                                     fmt::format("The outline that begins at E {:.2f} N {:.2f} crosses itself; every second "
+                                                 "part of it counts as inside. Draw it again if that is not meant.",
+                                                 ring.front().x, ring.front().y)});
+            if (!next) continue;
+        }
+        all.reset(all ? all->Union(next.get()) : next.release());
+    }
+    return all;
+}
+
+void addRings(const OGRGeometry& geometry, std::vector<Polygon2>& rings) {
+    const auto add = [&](const OGRLinearRing* from, bool outer) {
+        Polygon2 ring;
+        for (int i = 0; i + 1 < from->getNumPoints(); ++i) ring.push_back({from->getX(i), from->getY(i)});
+        if (ring.size() < 3) return;
+        if ((signedArea(ring) > 0) != outer) std::ranges::reverse(ring);
+        rings.push_back(std::move(ring));
+    };
+    if (wkbFlatten(geometry.getGeometryType()) == wkbPolygon) {
+        const auto* polygon = geometry.toPolygon();
+        if (!polygon->getExteriorRing()) return;
+        add(polygon->getExteriorRing(), true);
+        for (int i = 0; i < polygon->getNumInteriorRings(); ++i) add(polygon->getInteriorRing(i), false);
+    } else if (OGR_GT_IsSubClassOf(wkbFlatten(geometry.getGeometryType()), wkbGeometryCollection)) {
+        for (const auto* part : *geometry.toGeometryCollection()) addRings(*part, rings);
+    }
+}
+
+} // namespace
+
+Area::Area(std::span<const Polygon2> outlines, std::span<const Polygon2> islands, Findings* findings) {
+    if (outlines.empty() && islands.empty()) return;
+    const GdalSession session;
+    auto in = joined(outlines, findings);
+    const auto out = joined(islands, findings);
+    m_outside = outlines.empty();
+    if (m_outside)
+        in.reset(out ? out->clone() : nullptr);
+    else if (in && out)
+        in.reset(in->Difference(out.get()));
+    if (in) addRings(*in, m_rings);
+    if (m_rings.empty() && m_outside) m_outside = false; // islands without extent: everywhere
+    m_nowhere = m_rings.empty() && !outlines.empty();
+}
+
+bool Area::contains(Point2 p) const {
+    if (m_rings.empty()) return !m_nowhere;
+    bool inside = m_outside;
+    for (const auto& ring : m_rings) inside ^= fox::contains(ring, p);
+    return inside;
+}
+
+Box2 Area::box() const {
+    Box2 box;
+    for (const auto& ring : m_rings)
+        for (const auto& p : ring) box.include(p);
+    return box;
+}
+
+Area::Spans Area::spansAt(double y) const {
+    Spans spans;
+    spans.m_inverted = m_rings.empty() ? !m_nowhere : m_outside;
+    for (const auto& ring : m_rings)
+        for (std::size_t i = 0, j = ring.size() - 1; i < ring.size(); j = i++) {
+            const auto &a = ring[i], &b = ring[j];
+            if ((a.y > y) != (b.y > y)) spans.m_crossings.push_back((b.x - a.x) * (y - a.y) / (b.y - a.y) + a.x);
+        }
+    std::ranges::sort(spans.m_crossings);
+    return spans;
+}
+
+std::vector<Polyline3> Area::clipped(const Polyline3& line) const {
+    if (m_rings.empty()) return std::vector<Polyline3>(m_nowhere ? 0 : 1, line);
+    std::vector<Polyline3> pieces;
+    const auto bounds = box();
+    std::vector<double> cuts;
+    bool open = false; // the last piece goes on
+    for (std::size_t i = 0; i + 1 < line.size(); ++i) {
+        const auto &p = line[i], &q = line[i + 1];
+        cuts.assign({0});
+        const bool near = std::max(p.x, q.x) >= bounds.xmin && std::min(p.x, q.x) <= bounds.xmax
+                          && std::max(p.y, q.y) >= bounds.ymin && std::min(p.y, q.y) <= bounds.ymax;
+        if (near)
+            for (const auto& ring : m_rings)
+                for (std::size_t k = 0, j = ring.size() - 1; k < ring.size(); j = k++) {
+                    const auto &a = ring[j], &b = ring[k];
+                    const double dx = q.x - p.x, dy = q.y - p.y, ex = b.x - a.x, ey = b.y - a.y, det = dx * ey - dy * ex;
+                    if (det == 0) continue;
+                    const double t = ((a.x - p.x) * ey - (a.y - p.y) * ex) / det, s = ((a.x - p.x) * dy - (a.y - p.y) * dx) / det;
+                    if (s >= 0 && s <= 1 && t > 0 && t < 1) cuts.push_back(t);
+                }
+        cuts.push_back(1);
+        std::ranges::sort(cuts);
+        const auto at = [&](double t) {
+            return t == 0 ? p : t == 1 ? q : Point3{p.x + t * (q.x - p.x), p.y + t * (q.y - p.y), p.z + t * (q.z - p.z)};
+        };
+        for (std::size_t k = 0; k + 1 < cuts.size(); ++k) {
+            if (cuts[k] == cuts[k + 1]) continue;
+            const auto middle = at((cuts[k] + cuts[k + 1]) / 2);
+            if (!(near ? contains(middle.plan()) : m_outside)) {
+                open = false;
+                continue;
+            }
+            if (!open) pieces.push_back({at(cuts[k])});
+            pieces.back().push_back(at(cuts[k + 1]));
+            open = true;
+        }
+    }
+    return pieces;
+}
+
+} // namespace fox

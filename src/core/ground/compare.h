@@ -1,0 +1,34 @@
+#pragma once
+#include "base/progress.h"
+#include "ground/terrain.h"
+
+namespace fox {
+
+/// What lies between two surfaces: a new one over an old one, say.
+struct SurfaceVolumes {
+    double area = 0;    ///< square metres in plan where both have a value
+    double above = 0;   ///< cubic metres where the first is higher: fill, if it is what shall be
+    double below = 0;   ///< where the first is lower, as a positive number: cut
+    double noValue = 0; ///< square metres inside the area where only one has a value
+    double net() const { return above - below; }
+};
+
+/// Sums over whole cells whose centre lies in the area.
+/// @throws Error if the grids differ in extent or cell, saying how
+SurfaceVolumes volumesBetween(const Grid& first, const Grid& second, const Area& = {});
+
+/// Exact prisms over the overlay of the triangles: each pair of triangles that overlap in plan is clipped to its common
+/// polygon (and to the area's rings), and the difference, linear there, is integrated on either side of its zero line.
+SurfaceVolumes volumesBetween(const Tin& first, const Tin& second, const Area& = {}, const Progress& = {});
+
+/// first - second, cell by cell; none where either has none. @throws as above
+Grid differenceOf(const Grid& first, const Grid& second);
+
+/// Levels of two surfaces along a line.
+struct ComparedProfile {
+    std::vector<double> chainage, first, second; ///< metres; kNoValue where there is none
+};
+using LevelAt = std::function<std::optional<double>(Point2)>;
+ComparedProfile profileOf(const Polyline2& line, double step, const LevelAt& first, const LevelAt& second);
+
+} // namespace fox

@@ -1,0 +1,275 @@
+#include "ground/lines.h"
+
+#include "base/errors.h"
+#include "base/text.h"
+#include "ground/thin.h"
+
+#include <fmt/format.h>
+#include <map>
+
+namespace fox {
+
+namespace {
+
+constexpr const char* kRoles[] = {"breaklines", "contours", "outlines", "points"};
+
+std::optional<double> numberIn(const Feature& f, const std::string& field) {
+    const auto at = std::ranges::find_if(f.attributes, [&](const auto& a) { return equalNoCase(a.first, field); });
+    if (at == f.attributes.end()) return {};
+    if (const auto* value = std::get_if<double>(&at->second)) return *value;
+    const auto* text = std::get_if<std::string>(&at->second);
+    return text ? parseNumber(*text) : std::nullopt;
+}
+
+/// How much a column's name says that it holds levels; 0 is not at all.
+int likeLevel(const std::string& name) {
+    const auto n = lower(name);
+    for (const char* word : {"elev", "elevation", "level", "height", "contour", "z", "rl", "altitude"})
+        if (n == word) return 3;
+    for (const char* part : {"elev", "level", "height", "hoehe", "contour"})
+        if (n.find(part) != n.npos) return 2;
+    return 0;
+}
+
+class LineReader {
+public:
+    LineReader(const std::vector<FeatureLayer>& layers, const LineChoices& choices, const std::string& file)
+        : m_layers(layers), m_choices(choices), m_file(file) {}
+
+    GroundLines read() {
+        for (const auto& layer : m_layers) {
+            m_out.layers.emplace_back(layer.name, layer.features.size());
+            if (!layer.crs.empty()) m_out.crs = layer.crs;
+            if (layer.features.empty()) say(Severity::Note, fmt::format("The layer {} is empty.", layer.name));
+        }
+        survey();
+        chooseField();
+        chooseRole();
+        for (const auto& layer : m_layers)
+            if (!std::ranges::count(m_choices.layersOut, layer.name))
+                for (const auto& f : layer.features) add(f);
+        report();
+        return std::move(m_out);
+    }
+
+private:
+    void say(Severity severity, std::string sentence) {
+        m_out.findings.push_back({severity, "FC-LINES", m_file, 0, "", "", "", std::move(sentence)});
+    }
+
+    void survey() {
+        std::map<std::string, int> fields;
+        for (const auto& layer : m_layers)
+            for (const auto& f : layer.features) {
+                ++m_kinds[int(f.kind)];
+                m_anyHeight |= f.hasLevels;
+                if (f.hasLevels)
+                    for (const auto& part : f.parts)
+                        for (const auto& p : part) m_anyLevel |= p.z != 0 && std::isfinite(p.z);
+                for (const auto& [name, value] : f.attributes) {
+                    const auto* text = std::get_if<std::string>(&value);
+                    if (std::holds_alternative<double>(value) || (text && parseNumber(*text))) ++fields[name];
+                }
+            }
+        for (const auto& [name, n] : fields) m_out.fields.push_back(name);
+        std::ranges::stable_sort(m_out.fields, std::greater<>(), likeLevel);
+    }
+
+    void chooseField() {
+        m_out.levelField = m_choices.levelField;
+        if (!m_out.levelField.empty()) {
+            if (std::ranges::none_of(m_out.fields, [&](const auto& f) { return equalNoCase(f, m_out.levelField); }))
+                throw FileError(fmt::format("{} has no column {} with a level; its columns of numbers are: {}.", m_file,
+                                            m_out.levelField,
+                                            m_out.fields.empty() ? "none" : fmt::format("{}", fmt::join(m_out.fields, ", "))));
+        } else if (m_choices.role != LineRole::Breaklines && !m_anyLevel && !m_out.fields.empty()
+                   && likeLevel(m_out.fields.front()) > 0)
+            m_out.levelField = m_out.fields.front();
+    }
+
+    void chooseRole() {
+        if (m_choices.role)
+            m_out.role = *m_choices.role;
+        else if (m_kinds[int(GeometryKind::Line)] > 0)
+            m_out.role = m_out.levelField.empty() && !eachAtOneLevel() ? LineRole::Breaklines : LineRole::Contours;
+        else
+            m_out.role = m_kinds[int(GeometryKind::Polygon)] > 0 ? LineRole::Outlines : LineRole::Points;
+    }
+
+    bool eachAtOneLevel() const {
+        if (!m_anyLevel) return false;
+        std::size_t lines = 0;
+        for (const auto& layer : m_layers)
+            for (const auto& f : layer.features)
+                for (const auto& part : f.parts) {
+                    if (f.kind != GeometryKind::Line) continue;
+                    ++lines;
+                    if (!f.hasLevels || std::ranges::any_of(part, [&](const Point3& p) { return p.z != part.front().z; }))
+                        return false;
+                }
+        return lines > 2; // one level line alone may well be a kerb
+    }
+
+    void add(const Feature& f) {
+        const auto field = m_out.levelField.empty() ? std::nullopt : numberIn(f, m_out.levelField);
+        const auto blockLevel = f.kind == GeometryKind::Point ? levelOfBlock(f) : std::nullopt;
+        for (auto part : f.parts) {
+            m_out.verticesRead += part.size();
+            const auto bad = std::erase_if(part, [](const Point3& p) { return !std::isfinite(p.x) || !std::isfinite(p.y); });
+            m_notNumbers += int(bad);
+            if (part.empty()) continue;
+            for (auto& p : part) p.z = field ? *field : blockLevel ? *blockLevel : f.hasLevels ? p.z : kNoValue;
+            if (f.kind == GeometryKind::Polygon && m_out.role == LineRole::Outlines)
+                addOutline(f, part);
+            else if (f.kind == GeometryKind::Point)
+                addPoint(part.front());
+            else
+                addLine(f, std::move(part));
+        }
+    }
+
+    void addOutline(const Feature& f, const Polyline3& part) {
+        if (&f != m_outlineOf) m_outlineOf = &f, m_parts = 0;
+        ++m_parts;
+        Polygon2 ring;
+        for (const auto& p : part) ring.push_back(p.plan());
+        if (ring.size() > 1 && ring.front() == ring.back()) ring.pop_back();
+        if (ring.size() < 3) return;
+        std::string name = fmt::format("outline {}", m_out.outlines.size() + 1);
+        for (const auto& [key, value] : f.attributes)
+            if (const auto* text = std::get_if<std::string>(&value); text && !text->empty()) {
+                name = *text;
+                break;
+            }
+        if (m_parts > 1) name += fmt::format(", part {}", m_parts);
+        m_out.verticesKept += ring.size();
+        m_out.outlines.emplace_back(std::move(name), std::move(ring));
+    }
+
+    void addPoint(const Point3& p) {
+        if (!m_choices.keep.contains(p.plan())) return;
+        if (std::isnan(p.z)) {
+            ++m_pointsWithoutLevel;
+            return;
+        }
+        ++m_out.verticesKept;
+        m_out.points.push_back(p);
+    }
+
+    void addLine(const Feature& f, Polyline3 part) {
+        if (f.kind == GeometryKind::Polygon && part.front() != part.back()) part.push_back(part.front());
+        if (part.size() < 2) {
+            ++m_short;
+            return;
+        }
+        const bool level = std::ranges::none_of(part, [](const Point3& p) { return std::isnan(p.z); });
+        if (!level && m_out.role == LineRole::Contours) {
+            ++m_contoursWithoutLevel;
+            return;
+        }
+        for (auto& piece : m_choices.keep.clipped(part)) {
+            auto kept = m_choices.thin > 0 && level ? thinned(piece, m_choices.thin) : std::move(piece);
+            m_out.verticesKept += kept.size();
+            m_out.lines.push_back(std::move(kept));
+        }
+    }
+
+    /// A drawing's inserted block may carry its level in an attribute: "LEVEL 23.45".
+    static std::optional<double> levelOfBlock(const Feature& f) {
+        for (const auto& [name, value] : f.attributes) {
+            const auto* text = std::get_if<std::string>(&value);
+            if (!text || !equalNoCase(name, "BlockAttributes")) continue;
+            for (const auto entry : split(*text, ',')) { // GDAL's list: "(2:LEVEL 23.45,CODE GL)"
+                auto words = split(entry, ' ');
+                if (words.size() < 2) continue;
+                auto tag = words[0];
+                if (const auto colon = tag.rfind(':'); colon != tag.npos) tag = tag.substr(colon + 1);
+                auto number = words[1];
+                if (number.ends_with(')')) number.remove_suffix(1);
+                if (likeLevel(std::string(tag)) > 0)
+                    if (const auto z = parseNumber(number)) return z;
+            }
+        }
+        return {};
+    }
+
+    void report() {
+        if (m_anyHeight && !m_anyLevel && m_out.levelField.empty() && m_out.role != LineRole::Outlines)
+            say(Severity::Warning, "Every level in it is 0. If the levels stand in a column, choose it.");
+        if (m_notNumbers > 0)
+            say(Severity::Error,
+                fmt::format("{} vertices have coordinates that are no numbers; they are left out.", m_notNumbers));
+        if (m_short > 0) say(Severity::Note, fmt::format("{} lines have only one vertex; they are left out.", m_short));
+        if (m_contoursWithoutLevel > 0)
+            say(Severity::Error, fmt::format("{} contours have no level{}; they are left out. Choose the column that holds it.",
+                                             m_contoursWithoutLevel,
+                                             m_out.levelField.empty() ? "" : fmt::format(" in the column {}", m_out.levelField)));
+        if (m_pointsWithoutLevel > 0)
+            say(Severity::Warning, fmt::format("{} points have no level; they are left out.", m_pointsWithoutLevel));
+        if (m_out.lines.empty() && m_out.points.empty() && m_out.outlines.empty())
+            say(Severity::Error, m_out.verticesRead > 0 && !m_choices.keep.isEverywhere()
+                                     ? "Nothing of it lies in the area that is to be kept. Is it in another coordinate system?"
+                                     : "It has no line, point or area that can be used.");
+    }
+
+    const std::vector<FeatureLayer>& m_layers;
+    const LineChoices& m_choices;
+    const std::string& m_file;
+    GroundLines m_out;
+    int m_kinds[3] = {};
+    bool m_anyLevel = false, m_anyHeight = false; ///< a level that is not 0; geometry in three dimensions
+    const Feature* m_outlineOf = nullptr;
+    int m_parts = 0, m_notNumbers = 0, m_short = 0, m_contoursWithoutLevel = 0, m_pointsWithoutLevel = 0;
+};
+
+/// "TB1" is string 1 of TB; "TB" its only one; none if the code is another.
+std::optional<std::string> stringOf(std::string_view code, std::string_view wanted) {
+    if (code.size() < wanted.size() || !equalNoCase(code.substr(0, wanted.size()), wanted)) return {};
+    const auto rest = trimmed(code.substr(wanted.size()));
+    if (!std::ranges::all_of(rest, [](char c) { return c >= '0' && c <= '9'; })) return {};
+    return std::string(rest);
+}
+
+} // namespace
+
+const char* words(LineRole role) { return kRoles[int(role)]; }
+
+std::optional<LineRole> lineRole(std::string_view word) {
+    for (int i = 0; i < 4; ++i)
+        if (word == kRoles[i]) return LineRole(i);
+    return {};
+}
+
+GroundLines groundLinesOf(const std::vector<FeatureLayer>& layers, const LineChoices& choices, const std::string& file) {
+    return LineReader(layers, choices, file).read();
+}
+
+std::vector<Polyline3> stringsOf(const std::vector<SurveyPoint>& points, const std::string& code) {
+    std::map<std::string, Polyline3> strings;
+    for (const auto& p : points)
+        if (const auto number = stringOf(p.code, code)) strings[*number].push_back(p.place);
+    std::vector<Polyline3> out;
+    for (auto& [number, line] : strings)
+        if (line.size() >= 2) out.push_back(std::move(line));
+    return out;
+}
+
+std::string codeWithoutNumber(std::string_view code) {
+    auto c = trimmed(code);
+    const auto all = c;
+    while (!c.empty() && c.back() >= '0' && c.back() <= '9') c.remove_suffix(1);
+    c = trimmed(c);
+    return std::string(c.empty() ? all : c);
+}
+
+std::vector<std::string> stringCodes(const std::vector<SurveyPoint>& points) {
+    std::map<std::string, int> numbered;
+    for (const auto& p : points)
+        if (const auto base = codeWithoutNumber(p.code); base.size() != trimmed(p.code).size()) ++numbered[base];
+    std::vector<std::string> out;
+    for (const auto& [code, count] : numbered)
+        if (count >= 2) out.push_back(code);
+    return out;
+}
+
+} // namespace fox
