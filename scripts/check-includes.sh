@@ -7,6 +7,7 @@ declare -A may=(
     [formats]="base formats"
     [holes]="base formats holes"
     [ground]="base formats ground"
+    [services]="base formats services"
     [surfaces]="base ground surfaces"
     [sequence]="base holes surfaces sequence"
     [model]="base holes ground surfaces sequence model"

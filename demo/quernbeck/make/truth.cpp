@@ -1,41 +1,19 @@
 #include "truth.h"
 
+#include "services/made_up_ground.h"
+
 #include <cmath>
-#include <numbers>
 
 namespace quernbeck {
 
 namespace {
 
-constexpr double kPi = std::numbers::pi;
-
-double bump(double u, double v, double u0, double v0, double du, double dv) {
-    return std::exp(-((u - u0) * (u - u0) / (du * du) + (v - v0) * (v - v0) / (dv * dv)));
-}
-
-/// 0 below a, 1 above b, smooth between.
-double rise(double x, double a, double b) {
-    const double t = std::clamp((x - a) / (b - a), 0.0, 1.0);
-    return t * t * (3 - 2 * t);
-}
-
-double beckMiddle(double u) { return 430 + 60 * std::sin(2 * kPi * u / 900) + 25 * std::sin(2 * kPi * u / 410 + 1); }
-
-double valleyDistance(double u, double v) {
-    const double slope = (beckMiddle(u + 0.5) - beckMiddle(u - 0.5));
-    return (v - beckMiddle(u)) / std::sqrt(1 + slope * slope);
-}
-
-/// The ground before the beck cut its channel.
-double valleyGround(double u, double v) {
-    const double d = valleyDistance(u, v);
-    const double side = d > 0 ? 15 : 12;
-    return 24 - 0.0022 * u + side * (1 - std::exp(-(d / 340) * (d / 340))) + 9 * bump(u, v, 1180, 900, 260, 190)
-           + 0.25 * std::sin(u / 61) * std::cos(v / 47) + 2.2 * bump(u, v, 420, 330, 75, 50)
-           + 1.6 * bump(u, v, 1010, 560, 60, 45); // the two tips
-}
-
-double channel(double d) { return 1.9 * (1 - rise(std::abs(d), 4, 9)); }
+using fox::made_up::beckMiddle;
+using fox::made_up::bump;
+using fox::made_up::channel;
+using fox::made_up::rise;
+using fox::made_up::valleyDistance;
+using fox::made_up::valleyGround;
 
 } // namespace
 

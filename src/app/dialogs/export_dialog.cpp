@@ -64,10 +64,13 @@ void ExportDialog::fillFormats() {
                                                            {"gpkg", "GeoPackage"},
                                                            {"landxml", "LandXML 1.2 triangles"},
                                                            {"dxf", "DXF faces"},
-                                                           {"obj", "OBJ triangles"}};
+                                                           {"obj", "OBJ triangles"},
+                                                           {"ply", "PLY triangles"},
+                                                           {"ags", "AGS 4.1"}};
     m_as->clear();
     for (const auto& as : exportKinds()[std::size_t(m_what->currentIndex())].as)
-        m_as->addItem(tr(kWords.at(as)), QString::fromStdString(as));
+        m_as->addItem(tr(as == "dxf" && m_what->currentData() == "contours" ? "DXF lines" : kWords.at(as)),
+                      QString::fromStdString(as));
 }
 
 void ExportDialog::write() {

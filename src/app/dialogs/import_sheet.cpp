@@ -2,6 +2,7 @@
 
 #include "base/files.h"
 #include "base/text.h"
+#include "dialogs/ground_settings.h"
 #include "dialogs/place_map.h"
 #include "dialogs/table_memory.h"
 #include "holes/hole_checks.h"
@@ -218,6 +219,12 @@ QWidget* ImportSheet::buildSettings() {
     m_columns->setObjectName("importColumns");
     m_columns->setPlaceholderText(tr("empty: the first row names them (point,northing,easting,level,code)"));
     form->addRow(tr("Columns, in order"), m_columns);
+    m_ground = new GroundSettings(box);
+    m_ground->setProject(m_project());
+    form->addRow(m_ground);
+    connect(m_ground, &GroundSettings::changed, this, [this] {
+        if (!m_filling) takeSettings(), understand();
+    });
     const auto again = [this] {
         if (!m_filling) takeSettings(), understand();
     };
@@ -275,7 +282,7 @@ void ImportSheet::understand() {
     m_reading.start(
         [file = m_file, project = m_now](const Progress& progress) {
             auto source = file;
-            if (source.bytes.text->empty() && !source.path.empty()) source.bytes = readBytes(source.path);
+            loadBytes(source);
             Read read;
             read.understood = fox::understand(std::move(source), project.site->crs, {}, progress);
             auto& u = read.understood;
@@ -310,7 +317,8 @@ void ImportSheet::showFailure(const QString& sentence) {
             ? tr("Stopped. Nothing of it has entered the project.")
             : sentence + " "
                   + tr("Nothing of it has entered the project. Fox Cellar imports AGS 3.1 and 4 files, LAS well logs, "
-                       "and tables (CSV, XLSX, ODS) of holes or survey points."));
+                       "tables (CSV, XLSX, ODS) of holes or survey points, lines and areas (GPKG, shapefile, GeoJSON, DXF), "
+                       "triangles (LandXML, OBJ, PLY), grids (GeoTIFF, ASCII, XYZ) and map pictures (PNG, JPEG, GeoTIFF)."));
     m_facts->setStyleSheet(QString("color: %1;").arg(colour::red.name()));
     m_import->setEnabled(false);
     m_existing->hide();
@@ -343,19 +351,30 @@ void ImportSheet::show(Read read) {
     showRow(m_unitRow, !u.holes.empty() && std::ranges::any_of(u.holes, [](const Hole& h) { return !h.intervals.empty(); }));
     const bool ags = u.file.format.starts_with("AGS");
     m_local->setVisible(ags);
+    m_ground->setVisible(u.isGround());
+    m_ground->fill(m_settings, u);
     showRow(m_localRow, ags && m_local->isChecked());
     showTables();
     showUnitHeadings();
     showPreview();
     m_filling = false;
     std::vector<Point2> there, coming;
+    if (u.lines) {
+        for (const auto& line : u.lines->lines)
+            for (const auto& p : line) coming.push_back(p.plan());
+        for (const auto& p : u.lines->points) coming.push_back(p.plan());
+        for (const auto& [name, ring] : u.lines->outlines) coming.insert(coming.end(), ring.begin(), ring.end());
+    }
+    if (u.grid)
+        for (const auto& [x, y] : {std::pair{0, 0}, {1, 0}, {1, 1}, {0, 1}})
+            coming.push_back({x ? u.grid->frame.xmax : u.grid->frame.xmin, y ? u.grid->frame.ymax : u.grid->frame.ymin});
     for (const auto& h : *m_now.holes)
         if (const auto p = h.place()) there.push_back(*p);
     for (const auto& h : u.holes)
         if (const auto p = h.place()) coming.push_back(*p);
     if (u.survey)
         for (const auto& p : u.survey->points) coming.push_back(p.place.plan());
-    m_map->setPlaces(std::move(there), std::move(coming), u.survey.has_value());
+    m_map->setPlaces(std::move(there), std::move(coming), u.isGround());
     showChanges();
     showFindings();
     showFacts();
@@ -366,14 +385,7 @@ void ImportSheet::showFacts() {
     if (!m_read) return;
     const auto& u = m_read->understood;
     QString facts;
-    if (u.survey) {
-        double low = kNoValue, high = kNoValue;
-        for (const auto& p : u.survey->points) low = std::fmin(low, p.place.z), high = std::fmax(high, p.place.z);
-        facts = tr("Survey points: %1, levels from %2 to %3.").arg(u.survey->points.size()).arg(metres(low), metres(high));
-        m_import->setText(tr("Import %1 points").arg(u.survey->points.size()));
-        m_facts->setText(facts);
-        return;
-    }
+    if (u.isGround()) return showGroundFacts();
     facts = text(u.file.format);
     if (!u.project.empty())
         facts += tr(", project %1%2").arg(text(u.project), u.title.empty() ? QString() : ": " + text(u.title));
@@ -391,6 +403,48 @@ void ImportSheet::showFacts() {
                       : fresh == 0            ? tr("Update %1").arg(holesIn(changed))
                                               : tr("Import %1, update %2").arg(holesIn(fresh)).arg(changed));
     m_import->setEnabled(fresh > 0 || (update && (changed > 0 || kinds(HoleChange::Kind::Gone) > 0)));
+}
+
+void ImportSheet::showGroundFacts() {
+    const auto& u = m_read->understood;
+    QString facts, what;
+    double low = kNoValue, high = kNoValue;
+    const auto meet = [&](double z) { low = std::fmin(low, z), high = std::fmax(high, z); };
+    bool anything = true;
+    if (u.survey) {
+        for (const auto& p : u.survey->points) meet(p.place.z);
+        facts = tr("Survey points: %1").arg(u.survey->points.size());
+        what = tr("%1 points").arg(u.survey->points.size());
+    } else if (u.lines) {
+        for (const auto& line : u.lines->lines)
+            for (const auto& p : line) meet(p.z);
+        for (const auto& p : u.lines->points) meet(p.z);
+        facts = tr("%1: %2 lines, %3 points, %4 outlines; %5 of %6 vertices are kept")
+                    .arg(text(u.file.format))
+                    .arg(u.lines->lines.size())
+                    .arg(u.lines->points.size())
+                    .arg(u.lines->outlines.size())
+                    .arg(u.lines->verticesKept)
+                    .arg(u.lines->verticesRead);
+        what = u.lines->role == LineRole::Outlines ? tr("%1 outlines").arg(u.lines->outlines.size())
+                                                   : tr("%1 lines").arg(u.lines->lines.size());
+        anything = !u.lines->lines.empty() || !u.lines->points.empty() || !u.lines->outlines.empty();
+    } else if (u.grid) {
+        for (const double v : u.grid->values) meet(v);
+        facts = tr("Grid: %1 x %2 cells of %3 m")
+                    .arg(u.grid->frame.columns())
+                    .arg(u.grid->frame.rows())
+                    .arg(u.grid->frame.cell, 0, 'g', 5);
+        what = tr("the grid");
+    } else {
+        facts = tr("Picture: %1 x %2 pixels").arg(u.picture->width).arg(u.picture->height);
+        what = tr("the picture");
+    }
+    facts += std::isnan(low) ? QString(".") : tr(", levels from %1 to %2.").arg(metres(low), metres(high));
+    if (m_read->newerIssue) facts += " " + tr("It takes the place of the file of this name in the project; mendings stay.");
+    m_facts->setText(facts);
+    m_import->setText(m_read->newerIssue ? tr("Update %1").arg(text(u.file.name)) : tr("Import %1").arg(what));
+    m_import->setEnabled(anything);
 }
 
 void ImportSheet::showTables() {
@@ -486,6 +540,7 @@ void ImportSheet::takeSettings() {
     for (const auto& c : m_columns->text().split(',', Qt::SkipEmptyParts))
         m_settings.columns.push_back(c.trimmed().toStdString());
     m_settings.as = SourceSettings::As(m_as->currentIndex());
+    m_ground->into(m_settings);
     for (auto& [sheet, mapping] : m_settings.mappings) mapping.feet = m_feet->isChecked();
     double n[8];
     bool all = m_local->isChecked();
@@ -579,9 +634,9 @@ void ImportSheet::importAll() {
             int done = 1;
             for (const auto& path : rest) {
                 progress.report(double(done) / double(rest.size() + 1), "Reading " + QFileInfo(path).fileName().toStdString());
-                auto u = fox::understand(
-                    {QFileInfo(path).fileName().toStdString(), "", readBytes(path.toStdString()), 0, {}, {}, path.toStdString()},
-                    e.project.site->crs, {}, progress.silent());
+                SourceFile file{QFileInfo(path).fileName().toStdString(), "", {}, 0, {}, {}, path.toStdString()};
+                loadBytes(file);
+                auto u = fox::understand(std::move(file), e.project.site->crs, {}, progress.silent());
                 auto each = chosen;
                 if (u.partial) each.existing = ImportChoices::Existing::Update;
                 e = importSource(e.project, u, each);

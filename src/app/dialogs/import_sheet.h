@@ -20,6 +20,7 @@ class QTreeWidget;
 
 namespace fox::app {
 
+class GroundSettings;
 class PlaceMap;
 
 /// Shows what was understood of the files to import, one after the other, before anything enters the project. Reading
@@ -56,6 +57,7 @@ private:
     void show(Read);
     void showFailure(const QString&);
     void showFacts();
+    void showGroundFacts();
     void showTables();
     void showUnitHeadings();
     void showChanges();
@@ -88,6 +90,7 @@ private:
     QProgressBar* m_progress;
     QPushButton *m_import, *m_skip, *m_all, *m_stop;
     PlaceMap* m_map;
+    GroundSettings* m_ground;
     Background<Read> m_reading;
     Background<std::optional<Edited>> m_importing; // last: they use the above
 };

@@ -11,6 +11,13 @@ void PlaceMap::setPlaces(std::vector<Point2> there, std::vector<Point2> coming, 
     m_there = std::move(there);
     m_coming = std::move(coming);
     m_dots = asDots;
+    constexpr std::size_t kShown = 20000; // of millions, enough to see where they lie
+    if (m_coming.size() > kShown) {
+        const auto stride = m_coming.size() / kShown + 1;
+        std::vector<Point2> some;
+        for (std::size_t i = 0; i < m_coming.size(); i += stride) some.push_back(m_coming[i]);
+        m_coming = std::move(some);
+    }
     update();
 }
 

@@ -1,5 +1,8 @@
 #include "dialogs/source_sheet.h"
 
+#include "dialogs/ground_settings.h"
+#include "project/ground_edits.h"
+
 #include "style/theme.h"
 
 #include <QFileDialog>
@@ -46,8 +49,21 @@ SourceSheet::SourceSheet(const Project& project, std::shared_ptr<const AgsFile> 
     auto* close = new QPushButton(tr("Close"), this);
     auto* form = new QFormLayout;
     form->addRow(tr("Coordinates in"), m_crs);
+    m_ground = new GroundSettings(this);
+    m_ground->setProject(project);
+    form->addRow(m_ground);
+    m_ground->hide();
+    auto* out = new QPushButton(tr("Take it out"), this);
+    out->setObjectName("takeOut");
+    out->setToolTip(tr("Remove the file and its ground data from the project"));
+    out->hide();
+    connect(out, &QPushButton::clicked, this, [this] {
+        emit editMade(removeSource(m_project, m_name.toStdString()));
+        accept();
+    });
     auto* buttons = new QHBoxLayout;
     buttons->addWidget(newer);
+    buttons->addWidget(out);
     buttons->addStretch(1);
     buttons->addWidget(close);
     buttons->addWidget(m_again);
@@ -71,6 +87,22 @@ SourceSheet::SourceSheet(const Project& project, std::shared_ptr<const AgsFile> 
                          .arg(file->bytes.text->size() / 1000)
                          .arg(file->findings.size())
                          .arg(file->path.empty() ? QString() : tr("Read from %1.").arg(qt(file->path))));
+    const auto& ground = *project.ground;
+    const auto of = [&](const auto& list) {
+        return std::ranges::count(list, file->name, [](const auto& s) { return s.file; }) > 0;
+    };
+    if (of(ground.points) || of(ground.lines) || of(ground.rasters) || of(ground.outlines)) {
+        const auto kind = groundKindOf(file->path.empty() ? file->name : file->path);
+        std::vector<std::string> fields;
+        if (!file->settings.levelField.empty()) fields.push_back(file->settings.levelField);
+        m_ground->fill(file->settings, kind, file->format == "survey points", fields);
+        m_ground->show();
+        out->show();
+        m_groups->hide();
+        m_words->setText(m_words->text() + " "
+                         + tr("Reading it again takes the file as it is now; mendings stay and are applied to it."));
+        resize(560, 320);
+    }
     if (parsed)
         for (const auto& g : parsed->groups) {
             const QString what = feeds(g.name);
@@ -94,6 +126,7 @@ void SourceSheet::readAgain() {
     if (file == m_project.files->end()) return reject();
     auto settings = file->settings;
     settings.crs = m_crs->text().trimmed().toStdString();
+    if (m_ground->isVisible()) m_ground->into(settings);
     settings.groupsOut.clear();
     for (int i = 0; i < m_groups->topLevelItemCount(); ++i) {
         const auto* item = m_groups->topLevelItem(i);

@@ -11,6 +11,8 @@ class QTreeWidget;
 
 namespace fox::app {
 
+class GroundSettings;
+
 /// A file that is in the project: its groups, of which those left out can be added and others left out, its coordinate
 /// system, and the way to a newer issue of it.
 class SourceSheet : public QDialog {
@@ -32,6 +34,7 @@ private:
     QLineEdit* m_crs;
     QLabel* m_words;
     QPushButton* m_again;
+    GroundSettings* m_ground;
     Background<std::optional<Edited>> m_reading;
 };
 

@@ -8,10 +8,12 @@
 #include "project/build_file.h"
 #include "shell/find_box.h"
 #include "shell/findings_strip.h"
+#include "shell/ground_actions.h"
 #include "shell/stage_column.h"
 #include "shell/status_line.h"
 #include "shell/top_bar.h"
 #include "style/theme.h"
+#include "views/block_view.h"
 #include "views/plan_view.h"
 #include "views/section_view.h"
 #include "views/table_view.h"
@@ -67,6 +69,7 @@ MainWindow::MainWindow(QWidget* parent)
       m_shelves(new QStackedWidget(this)),
       m_findings(new FindingsStrip(this)),
       m_status(new StatusLine(this)),
+      m_ground(new GroundActions(this)),
       m_stagePages(stages().size(), nullptr),
       m_stageShelves(stages().size(), nullptr) {
     setAcceptDrops(true);
@@ -128,7 +131,8 @@ void MainWindow::makeActions() {
     m_undo = action("undo", tr("Undo"), QKeySequence::Undo, tr("Take the last edit back"), [this] { m_session->undo(); });
     m_redo = action("redo", tr("Redo"), QKeySequence::Redo, tr("Do again what was taken back"), [this] { m_session->redo(); });
     m_import = action("import", tr("Import…"), QKeySequence("Ctrl+I"),
-                      tr("Bring in AGS files, LAS logs, tables of holes or survey points"), [this] { askImport(); });
+                      tr("Bring in holes (AGS, LAS, tables) or ground data (survey points, lines, grids, map pictures)"),
+                      [this] { askImport(); });
     m_export = action("export", tr("Export…"), QKeySequence("Ctrl+E"), tr("Hand surfaces and holes on as files"),
                       [this] { askExport(); });
 }
@@ -196,6 +200,7 @@ void MainWindow::connectSession() {
     connect(m_session, &Session::busyChanged, m_status, &StatusLine::setBusy);
     connect(m_session, &Session::progressed, m_status, &StatusLine::setProgress);
     connect(m_session, &Session::failed, m_status, &StatusLine::say);
+    connect(m_ground, &GroundActions::said, m_status, &StatusLine::say);
     connect(m_status, &StatusLine::stopAsked, m_session, [this] {
         m_session->stopWork();
         m_status->say(tr("Stopped: the views show the last good surfaces. F5 works them out again."));
@@ -209,6 +214,11 @@ void MainWindow::connectSession() {
     auto* minute = new QTimer(this); // "saved 12 s ago" grows older
     connect(minute, &QTimer::timeout, this, &MainWindow::tellSaved);
     minute->start(5000);
+}
+
+bool MainWindow::settled() const {
+    if (!m_session->products() || m_session->outOfDate()) return false;
+    return std::ranges::all_of(page()->panes(), [](const Pane* p) { return p->view()->settled(); });
 }
 
 StagePage* MainWindow::page() const { return m_stagePages[std::size_t(m_column->current())]; }
@@ -225,6 +235,11 @@ void MainWindow::setStage(int i) {
         const QString id = stages()[at].id;
         auto* page = m_stagePages[at] = new StagePage(id, arrangementOf(id), m_selection, this);
         m_pages->addWidget(page);
+        if (auto* block = id == "ground" ? page->find<BlockView>() : nullptr) {
+            auto look = block->look();
+            look.terrain = true;
+            block->setLook(look);
+        }
         for (auto* pane : page->panes()) {
             connect(pane, &Pane::viewMade, this, &MainWindow::connectView);
             connectView(pane->view());
@@ -241,6 +256,7 @@ void MainWindow::setStage(int i) {
         connect(shelf, &Shelf::tableAsked, this, &MainWindow::showTable);
         connect(shelf, &Shelf::rereadAsked, this, &MainWindow::showSource);
         connect(shelf, &Shelf::correctionsAsked, this, &MainWindow::saveCorrections);
+        m_ground->connectShelf(shelf);
     }
     m_pages->setCurrentWidget(m_stagePages[at]);
     m_shelves->setCurrentWidget(m_stageShelves[at]);
@@ -252,6 +268,7 @@ void MainWindow::connectView(View* view) {
     connect(view, &View::editMade, m_session, &Session::apply);
     connect(view, &View::pointed, m_status, &StatusLine::setPointed);
     connect(view, &View::failed, m_status, &StatusLine::say);
+    if (auto* plan = qobject_cast<PlanView*>(view)) m_ground->connectPlan(plan);
     if (auto* section = qobject_cast<SectionView*>(view))
         connect(section, &SectionView::drawLineAsked, this, &MainWindow::drawSection);
 }
@@ -318,6 +335,11 @@ void MainWindow::fillFind() {
 }
 
 void MainWindow::showFinding(const Finding& f) {
+    if (f.place) {
+        if (!page()->find<PlanView>()) showStage("ground");
+        if (auto* plan = page()->find<PlanView>()) plan->showPlace(*f.place);
+        return;
+    }
     if (f.hole.empty() && f.line > 0) return showLine(f);
     if (f.hole.empty()) return;
     if (!findHole(*m_session->project().holes, f.hole)) return showLine(f); // a row of a hole that is not there
@@ -483,9 +505,10 @@ void MainWindow::askNew() {
 }
 
 void MainWindow::askImport() {
-    const auto paths =
-        QFileDialog::getOpenFileNames(this, tr("Import"), QSettings().value("importFolder", QDir::homePath()).toString(),
-                                      tr("Site data (*.ags *.AGS *.las *.LAS *.csv *.txt *.tsv *.xlsx *.ods);;All files (*)"));
+    const auto paths = QFileDialog::getOpenFileNames(
+        this, tr("Import"), QSettings().value("importFolder", QDir::homePath()).toString(),
+        tr("Site data (*.ags *.AGS *.las *.LAS *.csv *.txt *.tsv *.xlsx *.ods *.gpkg *.shp *.geojson *.json "
+           "*.dxf *.xml *.obj *.ply *.tif *.tiff *.asc *.xyz *.png *.jpg *.jpeg);;All files (*)"));
     if (paths.isEmpty()) return;
     QSettings().setValue("importFolder", QFileInfo(paths.front()).absolutePath());
     importFiles(paths);
@@ -512,7 +535,7 @@ void MainWindow::dropEvent(QDropEvent* e) {
     for (const auto& url : e->mimeData()->urls())
         if (url.isLocalFile()) paths << url.toLocalFile();
     e->acceptProposedAction();
-    if (paths.size() == 1 && paths.front().endsWith(".gpkg"))
+    if (paths.size() == 1 && paths.front().endsWith(".gpkg") && ProjectStore::isProject(paths.front().toStdString()))
         openProject(paths.front());
     else if (!paths.isEmpty())
         importFiles(paths);

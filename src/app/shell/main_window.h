@@ -10,6 +10,7 @@ class QStackedWidget;
 namespace fox::app {
 
 class FindingsStrip;
+class GroundActions;
 class StageColumn;
 class StatusLine;
 class TopBar;
@@ -34,7 +35,7 @@ public:
     Selection* selection() const { return m_selection; }
     StagePage* page() const; ///< the stage that is shown
     /// Nothing is being worked out and every view has what there is.
-    bool settled() const { return m_session->products() && !m_session->outOfDate(); }
+    bool settled() const;
 
 protected:
     void dragEnterEvent(QDragEnterEvent*) override;
@@ -75,6 +76,7 @@ private:
     QStackedWidget *m_pages, *m_shelves;
     FindingsStrip* m_findings;
     StatusLine* m_status;
+    GroundActions* m_ground;
     QAction *m_undo, *m_redo, *m_import, *m_export;
     std::vector<StagePage*> m_stagePages; ///< made when first shown
     std::vector<Shelf*> m_stageShelves;

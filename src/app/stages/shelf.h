@@ -30,6 +30,11 @@ signals:
     void rereadAsked(const QString& file);
     void placeAsked(const QString& hole);
     void correctionsAsked(); ///< as a file
+    void tileAsked();        ///< an elevation grid or map of a service
+    void compareAsked();
+    void outlineAsked();
+    void mendAsked(fox::TinEdit::Kind);
+    void pictureAsked(const QString& file);
     void failed(const QString& sentence);
 
 protected:

@@ -1,6 +1,7 @@
 #include "stages/stages.h"
 
 #include "base/errors.h"
+#include "stages/ground_shelf.h"
 #include "stages/holes_shelf.h"
 #include "stages/variogram_chart.h"
 #include "style/theme.h"
@@ -96,40 +97,6 @@ protected:
         connect(cell, &QDoubleSpinBox::valueChanged, this,
                 [this](double metres) { emit editMade(setCell(products()->project, metres)); });
         cardWidget(tr("Cell"), cell);
-    }
-};
-
-// --- Ground
-
-class GroundShelf : public Shelf {
-public:
-    GroundShelf(Selection* s, QWidget* parent) : Shelf(tr("Ground"), s, parent) {
-        connect(mainButton(tr("Add survey…"), tr("Bring in survey points as CSV")), &QPushButton::clicked, this,
-                &Shelf::importAsked);
-    }
-
-protected:
-    void fillBody() override {
-        const auto& g = *products()->project.ground;
-        heading(tr("Sources"));
-        for (const auto& s : g.points) row(QString::fromStdString(s.file), tr("%1 points").arg(s.points.size()));
-        for (const auto& s : g.breaklines) row(QString::fromStdString(s.file), tr("%1 lines").arg(s.lines.size()));
-        row(tr("Ground levels of holes"), g.holeLevels ? tr("used") : tr("not used"));
-        if (g.empty())
-            words(tr("No survey yet: the ground is drawn between the holes alone. Drop a CSV of survey points on the window."));
-        const auto& t = *products()->terrain;
-        const auto m = t.tin.measure(t.area);
-        heading(tr("Terrain"));
-        row(tr("Points"), QString::number(t.points));
-        row(tr("Joined (under 1 mm apart)"), QString::number(t.merged));
-        row(tr("Triangles"), QString::number(t.tin.triangles().size()));
-        row(tr("of them flat"), QString::number(m.flatTriangles));
-        row(tr("Breakline pieces"), QString::number(t.breaklineSegments));
-        row(tr("Area in plan"), QString::fromUtf8("%1 ha").arg(m.planArea / 1e4, 0, 'f', 2));
-        row(tr("Levels"), std::isnan(m.zmin) ? tr("none") : tr("%1 to %2").arg(metres(m.zmin, 1), metres(m.zmax, 1)));
-        heading(tr("Contours"));
-        row(tr("every %1 m, every fifth stronger").arg(products()->contourInterval),
-            products()->contours ? tr("%1 lines").arg(products()->contours->size()) : QString());
     }
 };
 
@@ -363,8 +330,10 @@ const std::vector<Stage>& stages() {
          }},
         {"ground", "Ground", "Sand", make<GroundShelf>,
          [](const ProductSet& p) {
-             return figureOf(say("%1 sources").arg(p.project.ground->points.size() + p.project.ground->breaklines.size()), p,
-                             {"FC-SURVEY", "FC-CROSSING", "FC-TWO", "FC-NO-LEVEL"});
+             const auto& g = *p.project.ground;
+             return figureOf(say("%1 sources").arg(g.points.size() + g.lines.size() + g.rasters.size()), p,
+                             {"FC-SURVEY", "FC-CROSSING", "FC-TWO", "FC-NO-LEVEL", "FC-POINT-OFF", "FC-OUTLINE", "FC-MENDED",
+                              "FC-LINES", "FC-GRID", "FC-NOT-FINITE", "FC-SENSE", "FC-PICTURE"});
          }},
         {"sequence", "Sequence", "River Gravel", make<SequenceShelf>,
          [](const ProductSet& p) {

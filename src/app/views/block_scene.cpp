@@ -7,6 +7,8 @@
 #include <vtkCellArray.h>
 #include <vtkCellData.h>
 #include <vtkFloatArray.h>
+#include <vtkIdList.h>
+#include <vtkImageData.h>
 #include <vtkNew.h>
 #include <vtkPointData.h>
 #include <vtkPoints.h>
@@ -16,6 +18,7 @@
 #include <vtkProperty.h>
 #include <vtkRenderer.h>
 #include <vtkSphereSource.h>
+#include <vtkTexture.h>
 #include <vtkTubeFilter.h>
 #include <vtkUnsignedCharArray.h>
 
@@ -29,6 +32,10 @@ public:
     vtkIdType point(double x, double y, double z) { return m_points->InsertNextPoint(x, y, z); }
     void quad(std::array<vtkIdType, 4> corners, const QColor& c) {
         m_polygons->InsertNextCell(4, corners.data());
+        addColour(c);
+    }
+    void triangle(const std::array<vtkIdType, 3>& corners, const QColor& c) {
+        m_polygons->InsertNextCell(3, corners.data());
         addColour(c);
     }
     void line(vtkIdType a, vtkIdType b, const QColor& c) {
@@ -96,20 +103,33 @@ public:
             for (const auto& b : products.modelGrid->bases)
                 for (const double z : b.values) m_floor = std::fmin(m_floor, z);
         m_floor -= 4; // so that the oldest unit shows
-        m_lastRow = std::max(1, int(std::lround((look.block ? 1 - look.cut : 1) * (m_frame.rows() - 1))));
+        if (look.terrain) {
+            for (const auto& v : products.terrain->tin.vertices()) // spikes too
+                if (products.terrain->area.contains(v.plan()))
+                    m_lowest = std::fmin(m_lowest, v.z), m_highest = std::fmax(m_highest, v.z);
+            m_floor = m_lowest;
+        }
+        m_lastRow = std::max(1, int(std::lround((look.block && !look.terrain ? 1 - look.cut : 1) * (m_frame.rows() - 1))));
     }
 
     void fill(BlockScene::Extent& extent, std::vector<BlockScene::Top>& tops) {
         m_renderer->RemoveAllViewProps();
         using Ground = BlockScene::Look::Ground;
-        if (m_look.ground != Ground::Hidden) addGround();
-        if (m_products.modelGrid && m_look.block) addWalls();
-        if (m_look.block) addFence();
-        addHoles(tops);
+        if (m_look.terrain) {
+            addTerrain();
+            tops.clear();
+        } else if (m_look.ground != Ground::Hidden)
+            addGround();
+        if (!m_look.terrain) {
+            if (m_products.modelGrid && m_look.block) addWalls();
+            if (m_look.block) addFence();
+            addHoles(tops);
+        }
         extent.centre[0] = extent.centre[1] = 0;
         extent.centre[2] = ((m_highest + m_floor) / 2 - m_lowest) * m_look.exaggeration;
         extent.radius =
-            std::hypot(m_frame.xmax - m_frame.xmin, m_frame.ymax - m_frame.ymin, (m_highest - m_floor) * m_look.exaggeration) / 2;
+            std::hypot(m_frame.xmax - m_frame.xmin, m_frame.ymax - m_frame.ymin, (m_highest - m_floor) * m_look.exaggeration)
+            / (m_look.terrain ? 1.75 : 2); // without a block under it the near rim comes closer
     }
 
 private:
@@ -136,12 +156,120 @@ private:
             }
         if (shapes.empty()) return;
         const auto data = shapes.take();
+        if (m_look.terrain) return addLit(data);
         vtkNew<vtkPolyDataNormals> normals;
         normals->SetInputData(data);
         normals->SplittingOff();
         normals->Update();
         addActor(m_renderer, normals->GetOutput(),
                  m_look.ground == BlockScene::Look::Ground::SeeThrough || !m_look.block ? 0.35 : 1, true);
+    }
+
+    /// The triangles themselves, grids where there are none, contours over them, and pictures draped.
+    void addTerrain() {
+        constexpr std::size_t kMostTriangles = 400000; // more can't be told apart: the sampled ground does
+        const auto& terrain = *m_products.terrain;
+        if (terrain.tin.empty() || terrain.tin.triangles().size() > kMostTriangles || !terrain.rasters.empty()) {
+            addGround();
+        } else {
+            Shapes shapes;
+            std::vector<vtkIdType> ids(terrain.tin.vertices().size(), -1);
+            for (const auto& t : terrain.tin.triangles()) {
+                const auto c = terrain.tin.corners(t);
+                if (!terrain.area.contains({(c[0].x + c[1].x + c[2].x) / 3, (c[0].y + c[1].y + c[2].y) / 3})) continue;
+                std::array<vtkIdType, 3> corners{};
+                for (std::size_t i = 0; i < 3; ++i) {
+                    auto& id = ids[std::size_t(t.vertex[i])];
+                    if (id < 0) id = shapes.point(x(c[i].x), y(c[i].y), z(c[i].z));
+                    corners[i] = id;
+                }
+                shapes.triangle(corners, groundColour((c[0].z + c[1].z + c[2].z) / 3));
+            }
+            if (!shapes.empty()) addLit(shapes.take());
+        }
+        addContours();
+    }
+
+    void addLit(vtkPolyData* data) {
+        vtkNew<vtkPolyDataNormals> normals;
+        normals->SetInputData(data);
+        normals->SplittingOff();
+        normals->Update();
+        addActor(m_renderer, normals->GetOutput(), 1, true);
+        addDraped(normals->GetOutput());
+    }
+
+    void addContours() {
+        if (!m_products.contours) return;
+        Shapes shapes;
+        const double lift = (m_highest - m_lowest) * m_look.exaggeration * 0.002;
+        const double major = m_products.contourInterval * m_products.project.contours->majorEvery;
+        for (const auto& c : *m_products.contours) {
+            const bool strong = std::abs(std::remainder(c.level, major)) < 1e-6;
+            vtkIdType before = -1;
+            for (const auto& p : c.line) {
+                const auto next = shapes.point(x(p.x), y(p.y), z(c.level) + lift);
+                if (before >= 0) shapes.line(before, next, strong ? QColor("#5f4c22") : QColor("#8d7a4d"));
+                before = next;
+            }
+        }
+        if (!shapes.empty()) addActor(m_renderer, shapes.take(), 1, false);
+    }
+
+    /// Pictures that are draped, over a copy of the surface: each corner knows its pixel.
+    void addDraped(vtkPolyData* surface) {
+        const auto& placed = *m_products.project.pictures;
+        for (std::size_t i = 0; i < placed.size() && i < m_products.pictures.size(); ++i) {
+            const auto picture = m_products.pictures[i];
+            if (!placed[i].draped || !picture) continue;
+            vtkNew<vtkImageData> image;
+            image->SetDimensions(picture->width, picture->height, 1);
+            image->AllocateScalars(VTK_UNSIGNED_CHAR, 4);
+            auto* to = static_cast<unsigned char*>(image->GetScalarPointer());
+            const auto row = std::size_t(picture->width) * 4;
+            for (int r = 0; r < picture->height; ++r) // VTK counts rows from below
+                std::copy_n(picture->rgba.data() + std::size_t(picture->height - 1 - r) * row, row, to + std::size_t(r) * row);
+            vtkNew<vtkFloatArray> places;
+            places->SetNumberOfComponents(2);
+            for (vtkIdType k = 0; k < surface->GetNumberOfPoints(); ++k) {
+                double p[3];
+                surface->GetPoint(k, p);
+                const auto pixel = placed[i].placing.toPixel({p[0] + m_middle.x, p[1] + m_middle.y});
+                const float uv[] = {float(pixel.x / picture->width), float(1 - pixel.y / picture->height)};
+                places->InsertNextTuple(uv);
+            }
+            vtkNew<vtkPolyData> draped;
+            draped->ShallowCopy(surface);
+            draped->GetCellData()->SetScalars(nullptr);
+            draped->GetPointData()->SetTCoords(places);
+            // only triangles that the picture covers, so that its edge is not drawn out over the rest
+            vtkNew<vtkCellArray> covered;
+            vtkNew<vtkIdList> corners;
+            for (vtkIdType k = 0; k < surface->GetNumberOfCells(); ++k) {
+                surface->GetCellPoints(k, corners);
+                bool inside = true;
+                for (vtkIdType n = 0; n < corners->GetNumberOfIds(); ++n) {
+                    const double* uv = places->GetTuple2(corners->GetId(n));
+                    inside &= uv[0] >= 0 && uv[0] <= 1 && uv[1] >= 0 && uv[1] <= 1;
+                }
+                if (inside) covered->InsertNextCell(corners);
+            }
+            draped->SetPolys(covered);
+            vtkNew<vtkTexture> texture;
+            texture->SetInputData(image);
+            texture->InterpolateOn();
+            vtkNew<vtkPolyDataMapper> mapper;
+            mapper->SetInputData(draped);
+            mapper->ScalarVisibilityOff();
+            mapper->SetResolveCoincidentTopologyToPolygonOffset();
+            mapper->SetRelativeCoincidentTopologyPolygonOffsetParameters(-1, -1);
+            vtkNew<vtkActor> actor;
+            actor->SetMapper(mapper);
+            actor->SetTexture(texture);
+            actor->GetProperty()->SetAmbient(0.45);
+            actor->GetProperty()->SetDiffuse(0.6);
+            m_renderer->AddActor(actor);
+        }
     }
 
     /// Meadow below, drier above.

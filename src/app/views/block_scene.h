@@ -19,6 +19,7 @@ public:
         double cut = 0; ///< share of the block, from the south, that is taken away
         enum class Ground { Solid, SeeThrough, Hidden } ground = Ground::Solid;
         bool block = true;        ///< the units as a block; else sticks alone under the ground
+        bool terrain = false;     ///< the ground alone, triangle by triangle, with contours; no block, no sticks
         std::string stickHeading; ///< sticks by the codes of this column; empty: by unit
         QSet<QString> hidden;     ///< units that are not shown
         QString hole, unit;       ///< selected

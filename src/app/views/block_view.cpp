@@ -71,7 +71,8 @@ BlockView::BlockView(Selection* selection, QWidget* parent)
 QList<QAction*> BlockView::tools() { return {m_fit, m_cut, m_shown, m_higher}; }
 
 QString BlockView::summary() const {
-    if (!products() || !products()->modelGrid) return {};
+    if (!products() || (!products()->modelGrid && !m_look.terrain)) return {};
+    if (m_look.terrain) return tr("the ground, %1 triangles").arg(products()->terrain->tin.triangles().size());
     if (!m_look.block)
         return m_look.stickHeading.empty() ? tr("holes by unit under the ground")
                                            : tr("holes by %1 under the ground").arg(QString::fromStdString(m_look.stickHeading));
@@ -114,7 +115,9 @@ void BlockView::chooseShown() {
     add(menu, tr("Ground see-through"), m_look.ground == Ground::SeeThrough, [](auto& l) { l.ground = Ground::SeeThrough; });
     add(menu, tr("No ground"), m_look.ground == Ground::Hidden, [](auto& l) { l.ground = Ground::Hidden; });
     menu->addSeparator();
-    add(menu, tr("Block of units"), m_look.block, [](auto& l) { l.block = !l.block; });
+    add(menu, tr("Ground alone, triangle by triangle"), m_look.terrain, [](auto& l) { l.terrain = !l.terrain; });
+    add(menu, tr("Block of units"), m_look.block && !m_look.terrain,
+        [](auto& l) { l.block = l.terrain || !l.block, l.terrain = false; });
     auto* sticks = menu->addMenu(tr("Holes coloured by"));
     add(sticks, tr("unit"), m_look.stickHeading.empty(), [](auto& l) { l.stickHeading.clear(); });
     for (const auto& h : unitHeadings(*products()->project.holes))
@@ -125,7 +128,7 @@ void BlockView::chooseShown() {
 
 void BlockView::productsChanged() {
     if (!m_canvas) return;
-    const bool something = products() && products()->ground && !products()->terrain->tin.empty();
+    const bool something = products() && products()->ground && !products()->terrain->empty();
     m_words->setVisible(!something);
     m_canvas->setVisible(something);
     m_canvas->setProducts(products());

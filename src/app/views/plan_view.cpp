@@ -1,8 +1,10 @@
 #include "views/plan_view.h"
 
 #include "base/errors.h"
+#include "project/ground_edits.h"
 #include "style/theme.h"
 
+#include <QDoubleSpinBox>
 #include <QMenu>
 #include <QMouseEvent>
 #include <QPainter>
@@ -13,26 +15,28 @@ namespace fox::app {
 PlanView::PlanView(Selection* selection, QWidget* parent)
     : PannedView(selection, parent),
       m_fit(new QAction(tr("fit"), this)),
-      m_draw(new QAction(tr("draw section"), this)),
-      m_colour(new QAction(tr("colour"), this)),
+      m_ground(new GroundLayer(this)),
+      m_draw(new QAction(tr("draw"), this)),
+      m_colour(new QAction(tr("show"), this)),
       m_labels(new QAction(tr("labels"), this)) {
     setObjectName("planView");
     setAccessibleName(tr("Plan of the site"));
     m_fit->setToolTip(tr("Show everything (F)"));
-    m_draw->setToolTip(tr("Draw a section line: click its corners, double-click or Enter to end, Esc to give up"));
+    m_draw->setToolTip(tr("Draw a section line or an outline, or mend the ground's triangles"));
     m_draw->setCheckable(true);
-    m_colour->setToolTip(tr("Colour the holes by a value: depth, level, a unit's depth or thickness, blow counts"));
-    m_labels->setToolTip(tr("What is written beside the holes"));
+    m_colour->setToolTip(tr("Shading, triangles, points and pictures of the ground; the holes' colours"));
+    m_labels->setToolTip(tr("What is written beside the holes and the survey points"));
     connect(m_fit, &QAction::triggered, this, &PannedView::fit);
     connect(m_draw, &QAction::triggered, this, [this](bool on) {
-        if (on)
-            startDrawing();
-        else
-            m_drawing = false, m_line.clear(), update();
+        m_draw->setChecked(!on); // it shows whether something is being drawn, not that it was pressed
+        on ? chooseDrawing() : giveUp();
     });
     connect(m_colour, &QAction::triggered, this, &PlanView::chooseColouring);
     connect(m_labels, &QAction::triggered, this, &PlanView::chooseLabel);
-    for (auto signal : {&Selection::holeChanged, &Selection::hoverChanged, &Selection::sectionChanged})
+    connect(m_ground, &GroundLayer::changed, this, qOverload<>(&QWidget::update));
+    connect(selection, &Selection::planLookChanged, this, &View::summaryChanged);
+    for (auto signal :
+         {&Selection::holeChanged, &Selection::hoverChanged, &Selection::sectionChanged, &Selection::planLookChanged})
         connect(selection, signal, this, qOverload<>(&QWidget::update));
 }
 
@@ -40,17 +44,29 @@ QList<QAction*> PlanView::tools() { return {m_fit, m_draw, m_colour, m_labels}; 
 
 QString PlanView::summary() const {
     if (!products()) return {};
-    if (m_drawing) return tr("click the corners of the section line, double-click to end");
+    switch (m_drawing) {
+    case Drawing::Section: return tr("click the corners of the section line, double-click to end");
+    case Drawing::Outline: return tr("click the corners of the outline, double-click to end");
+    case Drawing::Rectangle: return tr("click two corners of the rectangle");
+    case Drawing::Spot: return tr("click the spot");
+    case Drawing::None: break;
+    }
+    if (m_mending) return mendingWords();
+    if (selection()->planLook().triangles && m_ground->tooManyTriangles(transform()))
+        return tr("too many triangles to draw: come nearer");
     if (!m_placing.isEmpty()) return tr("click where %1 is, Esc to give up").arg(m_placing);
     if (m_colouring)
         return tr("holes by %1").arg(QString::fromStdString(fox::words(*m_colouring, *products()->project.sequence)));
     const auto interval = products()->contourInterval;
     if (products()->contours && !products()->contours->empty())
-        return tr("holes by kind · ground contours %1 m / %2 m").arg(interval).arg(interval * 5);
+        return tr("holes by kind · ground contours %1 m / %2 m")
+            .arg(interval)
+            .arg(interval * products()->project.contours->majorEvery);
     return tr("holes by kind");
 }
 
 void PlanView::productsChanged() {
+    m_ground->setProducts(products());
     m_names = products() ? displayNames(*products()->project.holes) : std::vector<std::string>();
     workOutValues();
     fitIfNeeded();
@@ -89,20 +105,54 @@ void PlanView::chooseColouring() {
         a->setCheckable(true);
         a->setChecked(m_colouring == value);
     };
-    add(menu, tr("Nothing"), {});
-    add(menu, tr("Final depth"), HoleValue{Kind::FinalDepth});
-    add(menu, tr("Ground level"), HoleValue{Kind::GroundLevel});
+    addGroundLook(*menu);
+    menu->addSeparator();
+    auto* holes = menu->addMenu(tr("Holes coloured by"));
+    add(holes, tr("Nothing"), {});
+    add(holes, tr("Final depth"), HoleValue{Kind::FinalDepth});
+    add(holes, tr("Ground level"), HoleValue{Kind::GroundLevel});
     const auto& units = products()->project.sequence->units;
-    auto* depth = menu->addMenu(tr("Depth to a unit"));
-    auto* thickness = menu->addMenu(tr("Thickness of a unit"));
+    auto* depth = holes->addMenu(tr("Depth to a unit"));
+    auto* thickness = holes->addMenu(tr("Thickness of a unit"));
     for (std::size_t u = 0; u < units.size(); ++u) {
         add(depth, QString::fromStdString(units[u].name), HoleValue{Kind::DepthToUnit, u});
         add(thickness, QString::fromStdString(units[u].name), HoleValue{Kind::UnitThickness, u});
     }
-    auto* blows = menu->addMenu(tr("SPT N at a depth"));
+    auto* blows = holes->addMenu(tr("SPT N at a depth"));
     for (const double at : {1.0, 2.0, 3.0, 5.0, 7.5, 10.0, 15.0, 20.0})
         add(blows, tr("%1 m").arg(at), HoleValue{Kind::BlowCount, 0, at});
     menu->popup(QCursor::pos());
+}
+
+void PlanView::addGroundLook(QMenu& menu) {
+    const auto add = [this](QMenu& to, const QString& words, bool now, auto&& change) {
+        auto* a = to.addAction(words, this, [this, change] {
+            auto look = selection()->planLook();
+            change(look);
+            selection()->setPlanLook(look);
+        });
+        a->setCheckable(true);
+        a->setChecked(now);
+    };
+    const auto look = selection()->planLook();
+    using Shading = PlanLook::Shading;
+    auto& shading = *menu.addMenu(tr("Ground shaded by"));
+    for (const auto& [kind, words] : {std::pair{Shading::None, tr("nothing")},
+                                      {Shading::Level, tr("level")},
+                                      {Shading::Slope, tr("slope")},
+                                      {Shading::Light, tr("light from the north-west")}})
+        add(shading, words, look.shading == kind, [k = kind](PlanLook& l) { l.shading = k; });
+    add(menu, tr("Contours"), look.contours, [](PlanLook& l) { l.contours = !l.contours; });
+    add(menu, tr("Triangles"), look.triangles, [](PlanLook& l) { l.triangles = !l.triangles; });
+    add(menu, tr("Survey points"), look.points, [](PlanLook& l) { l.points = !l.points; });
+    add(menu, tr("Map pictures"), look.pictures, [](PlanLook& l) { l.pictures = !l.pictures; });
+    using PointLabel = PlanLook::PointLabel;
+    auto& labels = *menu.addMenu(tr("Survey points' labels"));
+    for (const auto& [kind, words] : {std::pair{PointLabel::None, tr("nothing")},
+                                      {PointLabel::Number, tr("number")},
+                                      {PointLabel::Level, tr("level")},
+                                      {PointLabel::Code, tr("code")}})
+        add(labels, words, look.pointLabel == kind, [k = kind](PlanLook& l) { l.pointLabel = k, l.points = true; });
 }
 
 void PlanView::chooseLabel() {
@@ -148,9 +198,25 @@ QRectF PlanView::worldBounds() const {
     return {b.xmin, b.ymin, b.width(), b.height()};
 }
 
-void PlanView::startDrawing() {
-    m_drawing = true;
+void PlanView::chooseDrawing() {
+    auto* menu = new QMenu(this);
+    menu->setAttribute(Qt::WA_DeleteOnClose);
+    menu->addAction(tr("Section line"), this, [this] { startDrawing(Drawing::Section); });
+    menu->addAction(tr("Outline"), this, [this] { startDrawing(Drawing::Outline); });
+    auto* mends = menu->addMenu(tr("Mend the ground"));
+    using Kind = TinEdit::Kind;
+    for (const auto& [kind, words] : {std::pair{Kind::SwapEdge, tr("Turn an edge")},
+                                      {Kind::RemoveTriangle, tr("Remove a triangle")},
+                                      {Kind::LeaveOut, tr("Leave out a point")},
+                                      {Kind::SetLevel, tr("Set a point's level")}})
+        mends->addAction(words, this, [this, k = kind] { startMending(k); });
+    menu->popup(QCursor::pos());
+}
+
+void PlanView::startDrawing(Drawing what) {
+    if (m_drawing != what) giveUp();
     m_line.clear();
+    m_drawing = what;
     m_draw->setChecked(true);
     setCursor(Qt::CrossCursor);
     setFocus();
@@ -158,19 +224,114 @@ void PlanView::startDrawing() {
     update();
 }
 
-void PlanView::finishDrawing() {
-    m_drawing = false;
-    m_draw->setChecked(false);
-    unsetCursor();
-    // a double click sets its corner twice
-    m_line.erase(std::unique(m_line.begin(), m_line.end()), m_line.end());
-    if (m_line.size() >= 2 && products()) {
-        emit editMade(addSection(products()->project, m_line));
-        selection()->setSection(int(products()->project.sections->size()));
-    }
+void PlanView::startMending(TinEdit::Kind kind) {
+    giveUp();
+    m_mending = kind;
+    m_draw->setChecked(true);
+    auto look = selection()->planLook();
+    look.triangles = true; // what is to be mended must be seen
+    selection()->setPlanLook(look);
+    setCursor(Qt::CrossCursor);
+    setFocus();
+    emit summaryChanged();
+}
+
+void PlanView::giveUp() {
+    const bool ended = std::exchange(m_drawing, Drawing::None) != Drawing::None;
+    m_mending.reset();
     m_line.clear();
+    if (m_levelBox) m_levelBox->deleteLater();
+    m_draw->setChecked(false);
+    m_placing.clear();
+    unsetCursor();
     emit summaryChanged();
     update();
+    if (ended) emit drawingEnded();
+}
+
+QString PlanView::mendingWords() const {
+    switch (*m_mending) {
+    case TinEdit::Kind::SwapEdge: return tr("click edges to turn them, Esc to end");
+    case TinEdit::Kind::RemoveTriangle: return tr("click triangles to remove them, Esc to end");
+    case TinEdit::Kind::LeaveOut: return tr("click points to leave them out, Esc to end");
+    case TinEdit::Kind::SetLevel: break;
+    }
+    return tr("click a point to set its level, Esc to end");
+}
+
+void PlanView::finishDrawing() {
+    const auto what = m_drawing;
+    auto line = std::exchange(m_line, {});
+    giveUp();
+    // a double click sets its corner twice
+    line.erase(std::unique(line.begin(), line.end()), line.end());
+    if (!products()) return;
+    if (what == Drawing::Section && line.size() >= 2) {
+        emit editMade(addSection(products()->project, line));
+        selection()->setSection(int(products()->project.sections->size()));
+    } else if (what == Drawing::Outline && line.size() >= 3) {
+        const auto name = tr("outline %1").arg(products()->project.ground->outlines.size() + 1);
+        emit editMade(addOutline(products()->project, name.toStdString(), line, GroundSources::Outline::Use::None));
+    } else if (what == Drawing::Rectangle && line.size() >= 2) {
+        emit rectangleDrawn(line.front(), line.back());
+    } else if (what == Drawing::Spot && !line.empty()) {
+        emit spotPicked(line.front());
+    }
+}
+
+void PlanView::mendAt(QPointF p) {
+    const auto w = toWorld(p);
+    const Point2 place{w.x(), w.y()};
+    const auto& tin = products()->terrain->tin;
+    using Kind = TinEdit::Kind;
+    const auto make = [this](const TinEdit& edit) { emit editMade(mend(products()->project, edit)); };
+    switch (*m_mending) {
+    case Kind::SwapEdge:
+        if (const auto edge = edgeNear(tin, place)) {
+            if (!tin.swapped(edge->first, edge->second))
+                return emit failed(tr("This edge can't be turned: it lies on a line or the rim, or its two triangles make a "
+                                      "hollow corner."));
+            make({Kind::SwapEdge, edge->first, edge->second, 0});
+        }
+        break;
+    case Kind::RemoveTriangle:
+        if (const auto at = tin.triangleAt(place)) {
+            const auto c = tin.corners(tin.triangles()[*at]);
+            make({Kind::RemoveTriangle, {(c[0].x + c[1].x + c[2].x) / 3, (c[0].y + c[1].y + c[2].y) / 3}, {}, 0});
+        }
+        break;
+    case Kind::LeaveOut:
+        if (const auto v = vertexNear(tin, place)) make({Kind::LeaveOut, v->plan(), {}, 0});
+        break;
+    case Kind::SetLevel:
+        if (const auto v = vertexNear(tin, place)) askLevel(*v);
+        break;
+    }
+}
+
+void PlanView::askLevel(const Point3& vertex) {
+    if (m_levelBox) m_levelBox->deleteLater();
+    m_levelBox = new QDoubleSpinBox(this);
+    m_levelBox->setObjectName("pointLevel");
+    m_levelBox->setAccessibleName(tr("Level of the point"));
+    m_levelBox->setRange(-12000, 9000);
+    m_levelBox->setDecimals(3);
+    m_levelBox->setSuffix(tr(" m"));
+    m_levelBox->setValue(vertex.z);
+    m_levelBox->setToolTip(tr("The point's level; Enter takes it"));
+    m_levelBox->move((toScreen(vertex.x, vertex.y) + QPointF(8, -12)).toPoint());
+    m_levelBox->show();
+    m_levelBox->setFocus();
+    m_levelBox->selectAll();
+    connect(m_levelBox, &QDoubleSpinBox::editingFinished, this, [this, vertex, box = m_levelBox.data()] {
+        if (box != m_levelBox) return;
+        const double level = box->value();
+        m_levelBox->deleteLater();
+        m_levelBox.clear();
+        setFocus();
+        if (std::abs(level - vertex.z) > 5e-4)
+            emit editMade(mend(products()->project, {TinEdit::Kind::SetLevel, vertex.plan(), {}, level}));
+    });
 }
 
 void PlanView::clicked(QPointF p) {
@@ -188,42 +349,38 @@ void PlanView::clicked(QPointF p) {
         }
         return;
     }
-    if (m_drawing) {
+    if (m_drawing != Drawing::None) {
         const auto w = toWorld(p);
         m_line.push_back({w.x(), w.y()});
+        if (m_line.size() == (m_drawing == Drawing::Rectangle ? 2 : 1) && m_drawing >= Drawing::Rectangle) return finishDrawing();
         update();
         return;
     }
+    if (m_mending && products()) return mendAt(p);
     const auto* hole = holeAt(p);
     selection()->setHole(hole ? QString::fromStdString(m_names[std::size_t(hole - products()->project.holes->data())])
                               : QString());
 }
 
 void PlanView::mouseDoubleClickEvent(QMouseEvent* e) {
-    if (m_drawing)
+    if (m_drawing != Drawing::None)
         finishDrawing();
+    else if (m_mending)
+        e->accept(); // two quick clicks are two clicks
     else
         PannedView::mouseDoubleClickEvent(e);
 }
 
 void PlanView::keyPressEvent(QKeyEvent* e) {
-    if (!m_placing.isEmpty() && e->key() == Qt::Key_Escape) {
-        m_placing.clear();
-        unsetCursor();
-        return emit summaryChanged();
-    }
-    if (m_drawing && (e->key() == Qt::Key_Return || e->key() == Qt::Key_Enter)) return finishDrawing();
-    if (m_drawing && e->key() == Qt::Key_Escape) {
-        m_line.clear();
-        return finishDrawing();
-    }
+    if (e->key() == Qt::Key_Escape) return giveUp();
+    if (m_drawing != Drawing::None && (e->key() == Qt::Key_Return || e->key() == Qt::Key_Enter)) return finishDrawing();
     PannedView::keyPressEvent(e);
 }
 
 void PlanView::hoveredAt(QPointF p) {
     const auto w = toWorld(p);
     m_cursor = Point2{w.x(), w.y()};
-    if (m_drawing) update();
+    if (m_drawing != Drawing::None) update();
     if (!products()) return;
     const auto* hole = holeAt(p);
     selection()->setHovered(hole ? QString::fromStdString(m_names[std::size_t(hole - products()->project.holes->data())])
@@ -249,31 +406,15 @@ const Hole* PlanView::holeAt(QPointF p) const {
     return best;
 }
 
+void PlanView::showPlace(Point2 p) {
+    centreAt({p.x, p.y});
+    if (pixelsPerMetre() < 2) zoomBy(2 / pixelsPerMetre());
+}
+
 void PlanView::centreOn(const QString& name) {
     if (!products()) return;
     const auto* hole = findHole(*products()->project.holes, name.toStdString());
     if (hole && hole->place() && !rect().contains(toScreen(hole->place()->x, hole->place()->y).toPoint())) fit();
-}
-
-void PlanView::paintContours(QPainter& painter) const {
-    if (!products()->contours) return;
-    const double major = products()->contourInterval * 5;
-    painter.setBrush(Qt::NoBrush);
-    for (const auto& c : *products()->contours) {
-        QPolygonF line;
-        line.reserve(qsizetype(c.line.size()));
-        for (const auto& p : c.line) line << toScreen(p.x, p.y);
-        const bool isMajor = std::abs(std::remainder(c.level, major)) < 1e-6;
-        painter.setPen(QPen(isMajor ? colour::contourMajor : colour::contour, isMajor ? 1.3 : 0.8));
-        painter.drawPolyline(line);
-        if (!isMajor || line.size() < 12) continue;
-        const auto at = line[line.size() / 2];
-        const auto text = QString::number(c.level, 'g', 6);
-        painter.setFont(bodyFont(10));
-        const QRectF box(at - QPointF(12, 7), QSizeF(24, 14));
-        painter.fillRect(box, colour::paper);
-        painter.drawText(box, Qt::AlignCenter, text);
-    }
 }
 
 void PlanView::paintLines(QPainter& painter) const {
@@ -296,12 +437,22 @@ void PlanView::paintLines(QPainter& painter) const {
         painter.drawText(line.first() + QPointF(-12, -5), QString::fromStdString(s.name));
         painter.drawText(line.last() + QPointF(6, -5), QString::fromStdString(s.name) + QChar(0x2032));
     }
+    paintDrawing(painter);
+}
+
+void PlanView::paintDrawing(QPainter& painter) const {
     if (m_line.empty()) return;
     QPolygonF line;
     for (const auto& c : m_line) line << toScreen(c.x, c.y);
     if (m_cursor) line << toScreen(m_cursor->x, m_cursor->y);
     painter.setPen(QPen(colour::fox, 2, Qt::DashLine));
-    painter.drawPolyline(line);
+    painter.setBrush(Qt::NoBrush);
+    if (m_drawing == Drawing::Rectangle)
+        painter.drawRect(QRectF(line.first(), line.last()).normalized());
+    else if (m_drawing == Drawing::Outline)
+        painter.drawPolygon(line);
+    else
+        painter.drawPolyline(line);
 }
 
 void paintHoleSymbol(QPainter& painter, QPointF at, HoleKind kind, double size, const QColor& fill) {
@@ -325,42 +476,8 @@ void paintHoleSymbol(QPainter& painter, QPointF at, HoleKind kind, double size, 
     }
 }
 
-namespace {
-
-/// Which part of the screen has something on it, in squares of a few pixels: labels keep out of each other's way.
-class Occupied {
-public:
-    explicit Occupied(const QSize& size)
-        : m_columns(size.width() / kSquare + 1),
-          m_rows(size.height() / kSquare + 1),
-          m_taken(std::size_t(m_columns * m_rows), false) {}
-    bool free(const QRectF& box) const {
-        bool all = true;
-        each(box, [&](std::size_t i) { all = all && !m_taken[i]; });
-        return all;
-    }
-    void take(const QRectF& box) {
-        each(box, [&](std::size_t i) { m_taken[i] = true; });
-    }
-
-private:
-    static constexpr int kSquare = 4; // pixels
-    template <typename Use>
-    void each(const QRectF& box, Use&& use) const {
-        const int left = std::max(0, int(box.left()) / kSquare), right = std::min(m_columns - 1, int(box.right()) / kSquare);
-        const int top = std::max(0, int(box.top()) / kSquare), bottom = std::min(m_rows - 1, int(box.bottom()) / kSquare);
-        for (int r = top; r <= bottom; ++r)
-            for (int c = left; c <= right; ++c) use(std::size_t(r * m_columns + c));
-    }
-    int m_columns, m_rows;
-    mutable std::vector<bool> m_taken;
-};
-
-} // namespace
-
-void PlanView::paintHoles(QPainter& painter) const {
+void PlanView::paintHoles(QPainter& painter, Occupied& occupied) const {
     const auto& holes = *products()->project.holes;
-    Occupied occupied(size());
     std::vector<std::size_t> order; // the selected one last, over the others
     for (std::size_t i = 0; i < holes.size(); ++i)
         if (const auto p = holes[i].place()) {
@@ -450,11 +567,25 @@ void PlanView::paintEvent(QPaintEvent*) {
                           products()
                               ? tr("No holes and no ground yet. Drop AGS files or a survey CSV on the window, or press Import.")
                               : tr("Working…"));
-    paintContours(painter);
+    const auto t = transform();
+    const auto& look = selection()->planLook();
+    Occupied occupied(size());
+    for (const auto& h : *products()->project.holes) // holes' symbols go before all labels
+        if (const auto p = h.place()) occupied.take({toScreen(p->x, p->y) - QPointF(7, 7), QSizeF(14, 14)});
+    m_ground->paintBehind(painter, t, look);
+    m_ground->paintContours(painter, t, look, occupied);
     paintLines(painter);
-    paintHoles(painter);
+    paintHoles(painter, occupied);
+    m_ground->paintPoints(painter, t, look, occupied);
     paintScale(painter);
     paintLegend(painter);
+    if (!m_colouring) m_ground->paintLegend(painter, t, look);
+}
+
+PlanTransform PlanView::transform() const {
+    const auto a = toWorld({0, 0}), b = toWorld(QPointF(width(), height()));
+    return {[this](double x, double y) { return toScreen(x, y); }, QRectF(QPointF(a.x(), b.y()), QPointF(b.x(), a.y())),
+            pixelsPerMetre(), size()};
 }
 
 } // namespace fox::app

@@ -1,6 +1,9 @@
 #pragma once
 #include "sequence/hole_values.h"
+#include "views/ground_layer.h"
 #include "views/view.h"
+
+#include <QPointer>
 
 namespace fox::app {
 
@@ -12,7 +15,11 @@ public:
     QString title() const override { return tr("Plan"); }
     QString summary() const override;
     QList<QAction*> tools() override;
-    bool drawing() const { return m_drawing; }
+    enum class Drawing { None, Section, Outline, Rectangle, Spot };
+    bool drawing() const { return m_drawing != Drawing::None; }
+    bool settled() const override { return m_ground->settled(); }
+    /// What is in sight.
+    QRectF world() const { return transform().world; }
     /// What holes are coloured by; none: by nothing.
     void setColouring(std::optional<HoleValue>);
     enum class Label { None, Name, Kind, GroundLevel, FinalDepth, Value };
@@ -21,9 +28,18 @@ public:
     QPointF screenOf(Point2 p) const { return toScreen(p.x, p.y); }
 
 public slots:
-    void startDrawing(); ///< of a section line: clicks set its corners, a double click or Enter ends it, Esc gives up
+    /// Clicks set corners, a double click or Enter ends, Esc gives up.
+    void startDrawing(Drawing = Drawing::Section);
+    void startMending(fox::TinEdit::Kind); ///< each click mends something, until Esc
+    void giveUp();                         ///< what is being drawn, mended or placed
+    void showPlace(fox::Point2);
     void startPlacing(const QString& hole); ///< the next click is its place; Esc gives up
     void centreOn(const QString& hole);
+
+signals:
+    void rectangleDrawn(fox::Point2 corner, fox::Point2 opposite);
+    void spotPicked(fox::Point2);
+    void drawingEnded(); ///< with a result or without
 
 protected:
     void paintEvent(QPaintEvent*) override;
@@ -36,19 +52,27 @@ protected:
     void keyPressEvent(QKeyEvent*) override;
 
 private:
-    void paintContours(QPainter&) const;
+    PlanTransform transform() const;
     void paintLines(QPainter&) const;
-    void paintHoles(QPainter&) const;
+    void paintDrawing(QPainter&) const;
+    void paintHoles(QPainter&, Occupied&) const;
     void paintScale(QPainter&) const;
     void paintLegend(QPainter&) const;
     void chooseColouring();
+    void addGroundLook(class QMenu&);
+    void chooseDrawing();
+    void mendAt(QPointF);
+    void askLevel(const Point3& vertex);
+    QString mendingWords() const;
     void chooseLabel();
     void workOutValues();
     QString labelOf(std::size_t hole) const;
     void finishDrawing();
     const Hole* holeAt(QPointF) const;
 
-    bool m_drawing = false;
+    Drawing m_drawing = Drawing::None;
+    std::optional<TinEdit::Kind> m_mending;
+    QPointer<class QDoubleSpinBox> m_levelBox;
     Polyline2 m_line;
     std::optional<Point2> m_cursor;
     QString m_placing; ///< the hole that the next click places
@@ -57,7 +81,9 @@ private:
     std::vector<std::string> m_names;            ///< of the holes, in their order
     std::vector<std::optional<double>> m_values; ///< what they are coloured by
     double m_low = 0, m_high = 1;
-    QAction *m_fit, *m_draw, *m_colour, *m_labels;
+    QAction* m_fit;
+    GroundLayer* m_ground;
+    QAction *m_draw, *m_colour, *m_labels;
 };
 
 /// The symbol of a hole: drilled a disc half filled, dug a square, pushed a triangle, others a diamond.

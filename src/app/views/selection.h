@@ -1,4 +1,6 @@
 #pragma once
+#include "views/plan_look.h"
+
 #include <QObject>
 #include <QSet>
 #include <QString>
@@ -16,7 +18,8 @@ public:
     QString unit() const { return m_unit; }
     int section() const { return m_section; }
     bool unitHidden(const QString& code) const { return m_hiddenUnits.contains(code); } ///< in 3D
-    double exaggeration() const { return m_exaggeration; }                              ///< of sections and 3D, 1 to 20
+    const PlanLook& planLook() const { return m_planLook; }
+    double exaggeration() const { return m_exaggeration; } ///< of sections and 3D, 1 to 20
 
 public slots:
     void setHole(const QString& name) {
@@ -47,6 +50,11 @@ public slots:
             m_hiddenUnits.remove(code);
         emit unitsShownChanged();
     }
+    void setPlanLook(const PlanLook& look) {
+        if (m_planLook == look) return;
+        m_planLook = look;
+        emit planLookChanged();
+    }
     void setExaggeration(double times) {
         times = std::clamp(times, 1.0, 20.0);
         if (m_exaggeration == times) return;
@@ -61,10 +69,12 @@ signals:
     void sectionChanged();
     void exaggerationChanged();
     void unitsShownChanged();
+    void planLookChanged();
 
 private:
     QString m_hole, m_hovered, m_unit;
     QSet<QString> m_hiddenUnits;
+    PlanLook m_planLook;
     int m_section = 0;
     double m_exaggeration = 5;
 };

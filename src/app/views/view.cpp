@@ -53,6 +53,12 @@ void PannedView::zoomBy(double factor) {
     update();
 }
 
+void PannedView::centreAt(QPointF world) {
+    m_centre = world;
+    m_fitted = m_userMoved = true;
+    update();
+}
+
 void PannedView::resizeEvent(QResizeEvent*) { fitIfNeeded(); }
 
 void PannedView::wheelEvent(QWheelEvent* e) {

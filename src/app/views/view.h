@@ -16,6 +16,8 @@ public:
     virtual QString title() const = 0;
     virtual QString summary() const = 0;           ///< one line of what is in it
     virtual QList<QAction*> tools() { return {}; } ///< at most four
+    /// Nothing is being made for it beside the window.
+    virtual bool settled() const { return true; }
     /// Null while there are none yet.
     void setProducts(std::shared_ptr<const ProductSet>);
     const std::shared_ptr<const ProductSet>& products() const { return m_products; }
@@ -47,6 +49,7 @@ public:
 public slots:
     void fit();
     void zoomBy(double factor);
+    void centreAt(QPointF world);
 
 protected:
     virtual QRectF worldBounds() const = 0; ///< what fit() shows; empty if there is nothing

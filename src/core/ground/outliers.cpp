@@ -52,6 +52,11 @@ private:
 double levelOfRing(const Tin& tin, const std::vector<int>& ring, Point2 p) {
     const auto& v = tin.vertices();
     const auto at = [&](std::size_t i) { return v[std::size_t(ring[i])]; };
+    constexpr double kFar = 3; // times the middle distance to the ring
+    std::vector<double> away;
+    for (std::size_t i = 0; i < ring.size(); ++i) away.push_back(distance(at(i).plan(), p));
+    std::ranges::nth_element(away, away.begin() + std::ptrdiff_t(away.size() / 2));
+    const double usual = away[away.size() / 2];
     for (std::size_t i = 0; i < ring.size(); ++i)
         for (std::size_t j = i + 1; j < ring.size(); ++j)
             for (std::size_t k = j + 1; k < ring.size(); ++k) {
@@ -62,6 +67,9 @@ double levelOfRing(const Tin& tin, const std::vector<int>& ring, Point2 p) {
                 bool empty = true;
                 for (std::size_t m = 0; m < ring.size() && empty; ++m)
                     if (m != i && m != j && m != k) empty = !inCircle(a.plan(), b.plan(), c.plan(), at(m).plan());
+                // far corners, as at the rim, say little of what is between
+                const double farthest = std::max({distance(a.plan(), p), distance(b.plan(), p), distance(c.plan(), p)});
+                if (empty && farthest > kFar * usual) return kNoValue;
                 if (empty) return (wa * a.z + wb * b.z + wc * c.z) / all;
             }
     return kNoValue;
@@ -94,7 +102,7 @@ std::vector<double> leftOutDifferences(const Tin& tin, const Progress& progress)
     return out;
 }
 
-std::vector<Outlier> outliersOf(const Tin& tin, double least, const Progress& progress) {
+std::vector<Outlier> outliersOf(const Tin& tin, double least, const Area& area, const Progress& progress) {
     const auto off = leftOutDifferences(tin, progress);
     std::vector<double> sizes;
     for (const double d : off)
@@ -105,7 +113,7 @@ std::vector<Outlier> outliersOf(const Tin& tin, double least, const Progress& pr
     const double threshold = std::max(least, kOutlierFactor * 1.4826 * *middle);
     std::vector<int> candidates;
     for (std::size_t i = 0; i < off.size(); ++i)
-        if (std::abs(off[i]) > threshold) candidates.push_back(int(i));
+        if (std::abs(off[i]) > threshold && area.contains(tin.vertices()[i].plan())) candidates.push_back(int(i));
     std::ranges::stable_sort(candidates, std::greater<>(), [&](int i) { return std::abs(off[std::size_t(i)]); });
     const Rings rings(tin);
     std::vector<bool> isOutlier(off.size(), false);

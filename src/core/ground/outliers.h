@@ -6,17 +6,17 @@ namespace fox {
 
 /// How far each vertex stands above (positive) or below what its neighbours say: the ring of vertices around it is
 /// triangulated without it, and the level of that surface at its place compared. None (NaN) for vertices on lines or at
-/// the edge, and of triangles that were taken out.
+/// the edge, of triangles that were taken out, and where the ring's corners that count are much farther off than the rest.
 std::vector<double> leftOutDifferences(const Tin&, const Progress& = {});
 
 struct Outlier {
     int vertex = 0;
     double off = 0; ///< metres above what the neighbours say
 };
-/// Vertices that are off by more than `least` metres and more than kOutlierFactor times the usual scatter (1.4826 times
-/// the median of the differences' size). The worst is found first and no longer used to judge its neighbours.
-/// The worst first.
-std::vector<Outlier> outliersOf(const Tin&, double least = 0.5, const Progress& = {});
+/// Vertices in the area that are off by more than `least` metres and more than kOutlierFactor times the usual scatter (1.4826
+/// times the median of the differences' size). The worst is found first and no longer used to judge its neighbours. The worst
+/// first.
+std::vector<Outlier> outliersOf(const Tin&, double least = 0.5, const Area& = {}, const Progress& = {});
 inline constexpr double kOutlierFactor = 8;
 
 } // namespace fox

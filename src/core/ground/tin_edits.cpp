@@ -1,5 +1,7 @@
 #include "ground/tin_edits.h"
 
+#include "ground/segment_index.h"
+
 #include <fmt/format.h>
 #include <unordered_map>
 
@@ -77,6 +79,24 @@ Tin applyToTriangles(const std::vector<TinEdit>& edits, Tin tin, std::vector<int
                 ++used[i];
             }
     return out.empty() ? tin : tin.without(out);
+}
+
+std::optional<Point3> vertexNear(const Tin& tin, Point2 p) {
+    const auto at = tin.triangleAt(p);
+    if (!at) return {};
+    const auto c = tin.corners(tin.triangles()[*at]);
+    return *std::ranges::min_element(c, {}, [&](const Point3& q) { return distance(q.plan(), p); });
+}
+
+std::optional<std::pair<Point2, Point2>> edgeNear(const Tin& tin, Point2 p) {
+    const auto at = tin.triangleAt(p);
+    if (!at) return {};
+    const auto c = tin.corners(tin.triangles()[*at]);
+    std::size_t best = 0;
+    const auto away = [&](std::size_t i) { return distanceTo(p, {c[i].plan(), c[(i + 1) % 3].plan()}); };
+    for (std::size_t i = 1; i < 3; ++i)
+        if (away(i) < away(best)) best = i;
+    return std::pair(c[best].plan(), c[(best + 1) % 3].plan());
 }
 
 Findings unusedEdits(const std::vector<TinEdit>& edits, const std::vector<int>& used) {

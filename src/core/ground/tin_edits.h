@@ -28,6 +28,11 @@ inline constexpr double kSamePlace = 0.001; ///< metres
 /// What edits of triangles do; in `used`, those that found their place count up.
 Tin applyToTriangles(const std::vector<TinEdit>&, Tin, std::vector<int>& used);
 
+/// What a place points at: the nearest corner of its triangle, and that triangle's edge that passes nearest. None where
+/// there is no triangle.
+std::optional<Point3> vertexNear(const Tin&, Point2);
+std::optional<std::pair<Point2, Point2>> edgeNear(const Tin&, Point2);
+
 /// A sentence for each edit that fits the data no more.
 Findings unusedEdits(const std::vector<TinEdit>&, const std::vector<int>& used);
 

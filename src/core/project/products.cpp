@@ -131,6 +131,7 @@ struct Products::Memory {
     Remembered<Grid> grounds;
     Remembered<std::vector<ContourLine>> contours;
     Remembered<std::vector<Outlier>> outliers;
+    Remembered<GroundFacts> groundFacts;
     std::map<std::string, Remembered<Picture, 1>> pictures;
     Remembered<Reading> readings;
     std::map<std::string, Remembered<BaseSurface>> bases;
@@ -259,7 +260,16 @@ private:
         const auto& p = m_set.project;
         m_progress.report(0.6, "Looking for points that are off");
         m_set.outliers = m_memory.outliers.get({m_set.terrain}, [&] {
-            return p.ground->points.empty() ? std::vector<Outlier>() : outliersOf(m_set.terrain->tin, kPointOff, m_progress);
+            return p.ground->points.empty() ? std::vector<Outlier>()
+                                            : outliersOf(m_set.terrain->tin, kPointOff, m_set.terrain->area, m_progress);
+        });
+        m_set.groundFacts = m_memory.groundFacts.get({p.ground, m_set.terrain}, [&] {
+            GroundFacts facts{m_set.terrain->tin.measure(m_set.terrain->area), codesOf(*p.ground), {}, false};
+            for (const auto& s : p.ground->points)
+                for (const auto& code : stringCodes(s.points)) facts.joinable.insert(code);
+            for (const auto& s : p.ground->lines)
+                for (const auto& line : s.lines) facts.linesWithoutLevels |= !line.empty() && std::isnan(line.front().z);
+            return facts;
         });
         for (const auto& placed : *p.pictures) {
             m_set.pictures.emplace_back();

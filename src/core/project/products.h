@@ -9,6 +9,14 @@
 
 namespace fox {
 
+/// What there is to say of the ground; counted once, as there may be millions of points.
+struct GroundFacts {
+    Tin::Measures measures;
+    std::map<std::string, int> codes; ///< of survey points
+    std::set<std::string> joinable;   ///< codes, without number, that can be joined as strings
+    bool linesWithoutLevels = false;
+};
+
 /// What is worked out from a project. Everything is shared and immutable; a part that an edit did not touch
 /// is the same pointer as before.
 struct ProductSet {
@@ -21,6 +29,7 @@ struct ProductSet {
     double contourInterval = 1; ///< metres
     std::shared_ptr<const std::vector<ContourLine>> contours;
     std::shared_ptr<const std::vector<Outlier>> outliers; ///< of the terrain's vertices
+    std::shared_ptr<const GroundFacts> groundFacts;
     std::vector<std::shared_ptr<const Picture>> pictures; ///< as project.pictures; null if its bytes can't be read
     std::shared_ptr<const Reading> reading;               ///< points into project.holes
     std::vector<std::shared_ptr<const std::vector<Contact>>> contacts;

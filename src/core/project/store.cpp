@@ -351,6 +351,15 @@ ProjectStore ProjectStore::open(const std::filesystem::path& path) {
     });
 }
 
+bool ProjectStore::isProject(const std::filesystem::path& path) {
+    try {
+        Database db(path.string(), SQLite::OPEN_READONLY);
+        return geopackage::isGeoPackage(db) && db.tableExists("settings") && db.tableExists("source_files");
+    } catch (const SQLite::Exception&) {
+        return false;
+    }
+}
+
 Project ProjectStore::read(const std::filesystem::path& path) {
     return withProjectFile(path, SQLite::OPEN_READONLY, [](std::unique_ptr<Database> db) { return readProject(*db); });
 }

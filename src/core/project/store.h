@@ -13,6 +13,8 @@ public:
     /// Opens a file and makes a restore point beside it (NAME.restore.gpkg).
     /// @throws FileError if it is not there, not a project, damaged, or of a later version than this one
     static ProjectStore open(const std::filesystem::path&);
+    /// Whether a file looks like a project, not like another GeoPackage; false if it can't be read.
+    static bool isProject(const std::filesystem::path&);
     /// Reads only, no restore point: for the headless tool. @throws as open()
     static Project read(const std::filesystem::path&);
 

@@ -1,0 +1,224 @@
+#include "dialogs/compare_sheet.h"
+
+#include "base/errors.h"
+#include "base/files.h"
+#include "dialogs/difference_map.h"
+#include "formats/raster.h"
+#include "style/theme.h"
+
+#include <QComboBox>
+#include <QDir>
+#include <QFileDialog>
+#include <QFormLayout>
+#include <QHeaderView>
+#include <QLabel>
+#include <QPushButton>
+#include <QTableWidget>
+#include <fmt/format.h>
+
+namespace fox::app {
+
+CompareSheet::CompareSheet(std::shared_ptr<const ProductSet> products, QWidget* parent)
+    : QDialog(parent),
+      m_products(std::move(products)),
+      m_first(new QComboBox(this)),
+      m_second(new QComboBox(this)),
+      m_outline(new QComboBox(this)),
+      m_line(new QComboBox(this)),
+      m_table(new QTableWidget(5, 2, this)),
+      m_map(new DifferenceMap(this)),
+      m_chart(new ProfileChart(this)),
+      m_words(new QLabel(this)),
+      m_save(new QPushButton(tr("Save the report…"), this)),
+      m_work(this) {
+    setObjectName("compareSheet");
+    setWindowTitle(tr("Compare two surfaces"));
+    resize(900, 640);
+    fillSurfaces();
+    m_first->setObjectName("compareFirst");
+    m_second->setObjectName("compareSecond");
+    m_outline->setObjectName("compareOutline");
+    m_outline->addItem(tr("everywhere"));
+    for (const auto& o : m_products->project.ground->outlines) m_outline->addItem(QString::fromStdString(o.name));
+    m_line->addItem(tr("none"));
+    for (const auto& s : *m_products->project.sections) m_line->addItem(tr("section %1").arg(QString::fromStdString(s.name)));
+    if (m_line->count() > 1) m_line->setCurrentIndex(1);
+    m_table->setObjectName("compareTable");
+    m_table->horizontalHeader()->hide();
+    m_table->verticalHeader()->hide();
+    m_table->horizontalHeader()->setStretchLastSection(true);
+    m_table->setColumnWidth(0, 190);
+    m_table->setEditTriggers(QAbstractItemView::NoEditTriggers);
+    m_words->setWordWrap(true);
+    m_words->setProperty("muted", true);
+    m_save->setObjectName("compareSave");
+    m_save->setToolTip(tr("The volumes and the profile as CSV, the difference as a GeoTIFF beside it"));
+    auto* close = new QPushButton(tr("Close"), this);
+    auto* form = new QFormLayout;
+    form->addRow(tr("First"), m_first);
+    form->addRow(tr("less the second"), m_second);
+    form->addRow(tr("Inside"), m_outline);
+    form->addRow(tr("Profile along"), m_line);
+    auto* left = new QVBoxLayout;
+    left->addLayout(form);
+    left->addWidget(m_table, 1);
+    left->addWidget(m_words);
+    auto* right = new QVBoxLayout;
+    right->addWidget(m_map, 3);
+    right->addWidget(m_chart, 2);
+    auto* columns = new QHBoxLayout;
+    columns->addLayout(left, 4);
+    columns->addLayout(right, 5);
+    auto* buttons = new QHBoxLayout;
+    buttons->addStretch(1);
+    buttons->addWidget(m_save);
+    buttons->addWidget(close);
+    auto* layout = new QVBoxLayout(this);
+    layout->setContentsMargins(20, 16, 20, 16);
+    layout->addLayout(columns, 1);
+    layout->addLayout(buttons);
+    for (auto* box : {m_first, m_second, m_outline, m_line})
+        connect(box, &QComboBox::currentIndexChanged, this, &CompareSheet::compare);
+    connect(close, &QPushButton::clicked, this, &QDialog::reject);
+    connect(m_save, &QPushButton::clicked, this, &CompareSheet::save);
+    compare();
+}
+
+CompareSheet::~CompareSheet() = default;
+
+void CompareSheet::fillSurfaces() {
+    const auto& p = m_products;
+    if (!p->terrain->empty())
+        m_surfaces.push_back({tr("Ground"), [t = p->terrain](Point2 q) { return t->levelAt(q); }, p->terrain});
+    for (const auto& r : p->project.ground->rasters)
+        m_surfaces.push_back({QString::fromStdString(r.file), [g = r.grid](Point2 q) { return bilinear(*g, q); }, nullptr});
+    // each source of lines or points by itself: a design surface, say
+    const auto alone = [&](const std::string& file, TerrainInput input) {
+        auto terrain = std::make_shared<const Terrain>(makeTerrain(input));
+        if (!terrain->tin.empty())
+            m_surfaces.push_back(
+                {tr("%1 alone").arg(QString::fromStdString(file)), [terrain](Point2 q) { return terrain->levelAt(q); }, terrain});
+    };
+    constexpr std::size_t kMost = 200000; // made while the sheet opens
+    for (const auto& s : p->project.ground->lines) {
+        std::size_t vertices = 0;
+        for (const auto& l : s.lines) vertices += l.size();
+        if (vertices > kMost) continue;
+        TerrainInput input;
+        (s.role == LineRole::Contours ? input.contours : input.breaklines) = s.lines;
+        alone(s.file, std::move(input));
+    }
+    if (p->model)
+        for (std::size_t u = 0; u < p->model->bases.size(); ++u)
+            m_surfaces.push_back({tr("Base of %1").arg(QString::fromStdString(p->project.sequence->units[u].name)),
+                                  [m = p->model, u](Point2 q) -> std::optional<double> {
+                                      const auto column = m->columnAt(q);
+                                      return u < column.bases.size() && !std::isnan(column.bases[u])
+                                                 ? std::optional(column.bases[u])
+                                                 : std::nullopt;
+                                  },
+                                  nullptr});
+    for (const auto& s : m_surfaces) {
+        m_first->addItem(s.name);
+        m_second->addItem(s.name);
+    }
+    if (m_second->count() > 1) m_second->setCurrentIndex(1);
+}
+
+void CompareSheet::compare() {
+    if (m_surfaces.size() < 2 || !m_products->frame) {
+        m_words->setText(tr("There is only one surface. Import a grid, or another surface of triangles, to compare it with."));
+        m_save->setEnabled(false);
+        return;
+    }
+    const auto first = m_surfaces[std::size_t(m_first->currentIndex())],
+               second = m_surfaces[std::size_t(m_second->currentIndex())];
+    Area area;
+    if (m_outline->currentIndex() > 0)
+        area = Area(m_products->project.ground->outlines[std::size_t(m_outline->currentIndex() - 1)].ring);
+    Polyline2 line;
+    if (m_line->currentIndex() > 0) line = (*m_products->project.sections)[std::size_t(m_line->currentIndex() - 1)].line;
+    m_words->setText(tr("Working it out…"));
+    m_save->setEnabled(false);
+    m_work.start(
+        [first, second, area, line, frame = *m_products->frame](const Progress& progress) {
+            Compared out;
+            Grid grids[2] = {Grid(frame), Grid(frame)};
+            const Surface* surfaces[2] = {&first, &second};
+            for (int k = 0; k < 2; ++k) {
+                out.words[k] = surfaces[k]->name;
+                if (surfaces[k]->terrain)
+                    grids[k] = surfaces[k]->terrain->sampled(frame, progress);
+                else
+                    for (int r = 0; r < frame.rows(); ++r) {
+                        progress.check();
+                        for (int c = 0; c < frame.columns(); ++c)
+                            grids[k].at(c, r) = surfaces[k]->levelAt(frame.centre(c, r)).value_or(kNoValue);
+                    }
+            }
+            out.difference = differenceOf(grids[0], grids[1]);
+            for (int r = 0; r < frame.rows(); ++r)
+                for (int c = 0; c < frame.columns(); ++c)
+                    if (!area.contains(frame.centre(c, r))) out.difference.at(c, r) = kNoValue;
+            out.exact = first.terrain && second.terrain && first.terrain->rasters.empty() && second.terrain->rasters.empty()
+                        && first.terrain->area.isEverywhere() && second.terrain->area.isEverywhere();
+            out.volumes = out.exact ? volumesBetween(first.terrain->tin, second.terrain->tin, area, progress)
+                                    : volumesBetween(grids[0], grids[1], area);
+            if (!line.empty()) out.profile = profileOf(line, frame.cell / 2, first.levelAt, second.levelAt);
+            return out;
+        },
+        [this](Compared c) { showResult(std::move(c)); }, [this](const QString& sentence) { m_words->setText(sentence); });
+}
+
+void CompareSheet::showResult(Compared c) {
+    m_result = std::move(c);
+    const auto& v = m_result->volumes;
+    const std::pair<QString, QString> kRows[] = {
+        {tr("Area compared"), QString::fromUtf8("%1 m²").arg(v.area, 0, 'f', 1)},
+        {tr("First above (fill)"), QString::fromUtf8("%1 m³").arg(v.above, 0, 'f', 1)},
+        {tr("First below (cut)"), QString::fromUtf8("%1 m³").arg(v.below, 0, 'f', 1)},
+        {tr("Above less below"), QString::fromUtf8("%1 m³").arg(v.net(), 0, 'f', 1)},
+        {tr("Only one has a level on"), QString::fromUtf8("%1 m²").arg(v.noValue, 0, 'f', 1)}};
+    for (int i = 0; i < 5; ++i) {
+        m_table->setItem(i, 0, new QTableWidgetItem(kRows[i].first));
+        auto* value = new QTableWidgetItem(kRows[i].second);
+        value->setTextAlignment(Qt::AlignRight | Qt::AlignVCenter);
+        m_table->setItem(i, 1, value);
+    }
+    m_words->setText(
+        m_result->exact
+            ? tr("Exact prisms between the two triangulations.")
+            : tr("Sums over cells of %1 m; smaller cells (Site stage) count more finely.").arg(m_result->difference.frame.cell));
+    m_map->setDifference(m_result->difference);
+    m_chart->setProfile(m_result->profile, m_result->words[0], m_result->words[1]);
+    m_save->setEnabled(true);
+}
+
+void CompareSheet::save() {
+    const auto path =
+        QFileDialog::getSaveFileName(this, tr("Save the comparison"), QDir::homePath() + "/comparison.csv", tr("CSV (*.csv)"));
+    if (path.isEmpty() || !m_result) return;
+    const auto& v = m_result->volumes;
+    auto out =
+        fmt::format("first,{}\nsecond,{}\ninside,{}\nmethod,{}\narea m2,{:.3f}\nfirst above m3,{:.3f}\nfirst below m3,{:.3f}\n"
+                    "net m3,{:.3f}\nonly one has a level m2,{:.3f}\n",
+                    tableCell(m_result->words[0].toStdString()), tableCell(m_result->words[1].toStdString()),
+                    tableCell(m_outline->currentText().toStdString()), m_result->exact ? "exact prisms" : "cells", v.area,
+                    v.above, v.below, v.net(), v.noValue);
+    if (!m_result->profile.chainage.empty()) out += "\nchainage m,first m,second m\n";
+    const auto number = [](double value) { return std::isnan(value) ? std::string() : fmt::format("{:.3f}", value); };
+    for (std::size_t i = 0; i < m_result->profile.chainage.size(); ++i)
+        out += fmt::format("{:.2f},{},{}\n", m_result->profile.chainage[i], number(m_result->profile.first[i]),
+                           number(m_result->profile.second[i]));
+    try {
+        writeBytes(path.toStdString(), out);
+        auto map = std::filesystem::path(path.toStdString());
+        map.replace_extension(".tif");
+        writeRaster(map, m_result->difference, m_products->project.site->crs);
+        m_words->setText(tr("Saved %1, and the difference as a GeoTIFF beside it.").arg(path));
+    } catch (const Error& e) {
+        m_words->setText(QString::fromStdString(e.what()));
+    }
+}
+
+} // namespace fox::app

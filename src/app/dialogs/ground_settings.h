@@ -1,0 +1,40 @@
+#pragma once
+#include "project/ground_import.h"
+
+#include <QWidget>
+
+class QCheckBox;
+class QComboBox;
+class QDoubleSpinBox;
+class QFormLayout;
+
+namespace fox::app {
+
+/// How a file of ground data is read: what its lines are, where their levels stand, what of it is kept.
+class GroundSettings : public QWidget {
+    Q_OBJECT
+public:
+    explicit GroundSettings(QWidget* parent);
+    /// Areas to keep only what is inside: the site limit, the model's frame.
+    void setProject(const Project&);
+    /// `fields` are columns of numbers, the one most like a level first.
+    void fill(const SourceSettings&, const Understood&);
+    void fill(const SourceSettings&, GroundKind, bool survey, const std::vector<std::string>& fields);
+    void into(SourceSettings&) const;
+
+signals:
+    void changed();
+
+private:
+    void showRow(QWidget* field, bool);
+
+    QFormLayout* m_form;
+    QComboBox *m_role, *m_field, *m_keep, *m_unit;
+    QDoubleSpinBox *m_thin, *m_cell;
+    std::vector<Polygon2> m_areas; ///< as m_keep has them
+    GroundKind m_kind = GroundKind::None;
+    bool m_survey = false;
+    bool m_filling = false;
+};
+
+} // namespace fox::app

@@ -1,0 +1,328 @@
+#include "stages/ground_shelf.h"
+
+#include "base/errors.h"
+#include "project/ground_edits.h"
+#include "style/theme.h"
+
+#include <QCheckBox>
+#include <QComboBox>
+#include <QDoubleSpinBox>
+#include <QHBoxLayout>
+#include <QLabel>
+#include <QPushButton>
+#include <QToolButton>
+
+namespace fox::app {
+
+namespace {
+
+QString qt(const std::string& s) { return QString::fromStdString(s); }
+
+QDoubleSpinBox* metresBox(double value, double most, const QString& none) {
+    auto* box = new QDoubleSpinBox;
+    box->setRange(0, most);
+    box->setDecimals(1);
+    box->setButtonSymbols(QAbstractSpinBox::NoButtons);
+    box->setSuffix(" m");
+    box->setSpecialValueText(none);
+    box->setValue(value);
+    box->setKeyboardTracking(false);
+    return box;
+}
+
+} // namespace
+
+GroundShelf::GroundShelf(Selection* s, QWidget* parent) : Shelf(tr("Ground"), s, parent) {
+    connect(mainButton(tr("Add data…"), tr("Bring in survey points, breaklines, contours, outlines, grids or map pictures")),
+            &QPushButton::clicked, this, &Shelf::importAsked);
+    connect(s, &Selection::planLookChanged, this, [this] { refill(); });
+}
+
+template <typename Make>
+void GroundShelf::edit(Make&& make) {
+    try {
+        emit editMade(make(products()->project));
+    } catch (const Error& e) {
+        emit failed(qt(e.what()));
+    }
+}
+
+void GroundShelf::choice(QCheckBox* box, const QString& right, const std::function<void()>& more) {
+    auto* line = new QWidget(this);
+    line->setSizePolicy(QSizePolicy::Preferred, QSizePolicy::Fixed);
+    auto* row = new QHBoxLayout(line);
+    row->setContentsMargins(4, 1, 4, 1);
+    box->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
+    box->setToolTip(box->toolTip().isEmpty() ? box->text() : box->toolTip());
+    row->addWidget(box, 1);
+    auto* figure = new QLabel(right, line);
+    figure->setProperty("muted", true);
+    row->addWidget(figure);
+    if (more) {
+        auto* button = new QToolButton(line);
+        button->setText(QString::fromUtf8("…"));
+        button->setObjectName("more_" + box->objectName());
+        button->setToolTip(tr("Read it again, with other settings, or take it out"));
+        button->setAccessibleName(tr("More of %1").arg(box->text()));
+        connect(button, &QToolButton::clicked, this, more);
+        row->addWidget(button);
+    }
+    wide(line);
+}
+
+void GroundShelf::fillBody() {
+    const auto& g = *products()->project.ground;
+    fillSources();
+    if (g.empty())
+        words(
+            tr("No survey yet: the ground is drawn between the holes alone. Drop a CSV of survey points, lines (GPKG, shapefile, "
+               "GeoJSON, DXF), a grid or a map picture on the window, or get an elevation grid."));
+    offer(tr("Get an elevation grid or map…"), [this] { emit tileAsked(); });
+    fillCodes();
+    fillOutlines();
+    fillPictures();
+    fillTerrain();
+    fillLook();
+    fillMending();
+}
+
+void GroundShelf::fillSources() {
+    const auto& g = *products()->project.ground;
+    heading(tr("Sources"));
+    const auto source = [&](const std::string& file, bool used, const QString& right) {
+        auto* box = new QCheckBox(qt(file));
+        box->setObjectName("use_" + qt(file));
+        box->setChecked(used);
+        connect(box, &QCheckBox::toggled, this,
+                [this, file](bool on) { edit([&](const Project& p) { return setSourceUsed(p, file, on); }); });
+        choice(box, right, [this, file] { emit rereadAsked(qt(file)); });
+    };
+    for (const auto& s : g.points) source(s.file, s.used, tr("%1 points").arg(s.points.size()));
+    for (const auto& s : g.lines) source(s.file, s.used, tr("%1 %2").arg(s.lines.size()).arg(tr(fox::words(s.role))));
+    for (const auto& s : g.rasters) source(s.file, s.used, tr("grid, %1 m").arg(s.grid->frame.cell, 0, 'g', 4));
+    auto* holes = new QCheckBox(tr("Ground levels of holes"));
+    holes->setObjectName("useHoleLevels");
+    holes->setChecked(g.holeLevels);
+    connect(holes, &QCheckBox::toggled, this, [this](bool on) { edit([&](const Project& p) { return setHoleLevels(p, on); }); });
+    choice(holes, tr("%1 holes").arg(products()->project.holes->size()));
+}
+
+void GroundShelf::fillCodes() {
+    const auto& g = *products()->project.ground;
+    const auto& codes = products()->groundFacts->codes;
+    if (codes.empty() || (codes.size() == 1 && codes.begin()->first.empty())) return;
+    heading(tr("Survey codes that are ground"));
+    for (const auto& [code, n] : codes) {
+        auto* box = new QCheckBox(code.empty() ? tr("(no code)") : qt(code));
+        box->setObjectName("code_" + qt(code));
+        box->setChecked(!g.codesOut.contains(code));
+        box->setToolTip(tr("Untick what is no ground: wall tops, tree tops, manhole inverts"));
+        connect(box, &QCheckBox::toggled, this,
+                [this, c = code](bool on) { edit([&](const Project& p) { return setCodeUsed(p, c, on); }); });
+        choice(box, tr("%1 points").arg(n));
+    }
+    for (const auto& code : products()->groundFacts->joinable) {
+        auto* box = new QCheckBox(tr("Join %1 by number as breaklines").arg(qt(code)));
+        box->setObjectName("join_" + qt(code));
+        box->setChecked(g.codesJoined.contains(code));
+        connect(box, &QCheckBox::toggled, this,
+                [this, code](bool on) { edit([&](const Project& p) { return setCodeJoined(p, code, on); }); });
+        choice(box, {});
+    }
+}
+
+void GroundShelf::fillOutlines() {
+    const auto& outlines = products()->project.ground->outlines;
+    const bool site = !products()->project.site->limit.empty();
+    heading(tr("Outlines and islands"));
+    if (site) row(tr("Site limit"), tr("no ground outside"));
+    for (std::size_t i = 0; i < outlines.size(); ++i) {
+        auto* line = new QWidget(this);
+        line->setSizePolicy(QSizePolicy::Preferred, QSizePolicy::Fixed);
+        auto* l = new QHBoxLayout(line);
+        l->setContentsMargins(4, 1, 4, 1);
+        auto* name = new QLabel(qt(outlines[i].name), line);
+        name->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
+        auto* use = new QComboBox(line);
+        use->setObjectName(QString("outline_%1").arg(i));
+        use->addItems({tr("only kept"), tr("no ground outside"), tr("no ground inside"), tr("take it out")});
+        use->setCurrentIndex(int(outlines[i].use));
+        use->setAccessibleName(tr("What %1 is for").arg(qt(outlines[i].name)));
+        connect(use, &QComboBox::activated, this, [this, i](int chosen) {
+            edit([&](const Project& p) {
+                return chosen == 3 ? removeOutline(p, i) : setOutlineUse(p, i, GroundSources::Outline::Use(chosen));
+            });
+        });
+        l->addWidget(name, 1);
+        l->addWidget(use);
+        wide(line);
+    }
+    offer(tr("Draw an outline…"), [this] { emit outlineAsked(); });
+}
+
+void GroundShelf::fillPictures() {
+    const auto& pictures = *products()->project.pictures;
+    if (pictures.empty()) return;
+    heading(tr("Map pictures"));
+    for (const auto& picture : pictures) {
+        auto* box = new QCheckBox(qt(picture.file));
+        box->setObjectName("picture_" + qt(picture.file));
+        box->setChecked(picture.shown);
+        connect(box, &QCheckBox::toggled, this, [this, picture](bool on) {
+            auto p = picture;
+            p.shown = on;
+            edit([&](const Project& project) { return setPicture(project, p); });
+        });
+        choice(box, picture.marks.empty() ? QString() : tr("%1 marks").arg(picture.marks.size()),
+               [this, file = picture.file] { emit pictureAsked(qt(file)); });
+    }
+}
+
+void GroundShelf::fillTerrain() {
+    const auto& t = *products()->terrain;
+    const auto& m = products()->groundFacts->measures;
+    heading(tr("Terrain"));
+    row(tr("Triangles"), QString::number(t.tin.triangles().size()));
+    if (m.flatTriangles > 0) row(tr("of them flat"), QString::number(m.flatTriangles));
+    if (t.flatsMended > 0) row(tr("Points that round flats"), QString::number(t.flatsMended));
+    if (t.edgeTriangles > 0) row(tr("Long outer triangles dropped"), QString::number(t.edgeTriangles));
+    row(tr("Breakline pieces"), QString::number(t.breaklineSegments));
+    row(tr("Area in plan"), QString::fromUtf8("%1 ha").arg(m.planArea / 1e4, 0, 'f', 2));
+    row(tr("Levels"), std::isnan(m.zmin) ? tr("none") : tr("%1 to %2").arg(metres(m.zmin, 1), metres(m.zmax, 1)));
+    if (products()->outliers && !products()->outliers->empty())
+        words(products()->outliers->size() == 1
+                  ? tr("1 point is far off what its neighbours say: ringed red on the plan, and listed below.")
+                  : tr("%1 points are far off what their neighbours say: ringed red on the plan, and listed below.")
+                        .arg(products()->outliers->size()),
+              colour::amberText);
+    offer(tr("Compare with another surface…"), [this] { emit compareAsked(); });
+}
+
+void GroundShelf::fillLook() {
+    heading(tr("Contours"));
+    auto choices = *products()->project.contours;
+    auto* line = new QWidget(this);
+    line->setSizePolicy(QSizePolicy::Preferred, QSizePolicy::Fixed);
+    auto* l = new QHBoxLayout(line);
+    l->setContentsMargins(4, 1, 4, 1);
+    auto* interval = metresBox(choices.interval, 1000, tr("as it suits (%1 m)").arg(products()->contourInterval));
+    interval->setObjectName("contourInterval");
+    interval->setDecimals(2);
+    interval->setAccessibleName(tr("Contour interval"));
+    interval->setToolTip(tr("Metres from contour to contour; 0 takes a round one that gives about a dozen"));
+    connect(interval, &QDoubleSpinBox::valueChanged, this, [this](double v) {
+        auto c = *products()->project.contours;
+        c.interval = v;
+        edit([&](const Project& p) { return setContours(p, c); });
+    });
+    auto* major = new QComboBox(line);
+    major->setObjectName("contourMajor");
+    major->setAccessibleName(tr("Which contours are stronger"));
+    for (const int n : {2, 4, 5, 10}) major->addItem(tr("every %1th strong").arg(n), n);
+    major->setItemText(0, tr("every 2nd strong"));
+    major->setCurrentIndex(std::max(0, major->findData(choices.majorEvery)));
+    connect(major, &QComboBox::activated, this, [this, major] {
+        auto c = *products()->project.contours;
+        c.majorEvery = major->currentData().toInt();
+        edit([&](const Project& p) { return setContours(p, c); });
+    });
+    l->addWidget(interval, 1);
+    l->addWidget(major);
+    wide(line);
+    auto* smooth = new QCheckBox(tr("smooth lines"));
+    smooth->setObjectName("contoursSmooth");
+    smooth->setToolTip(tr("Corners cut, to look at. Unticked, they are exactly as the triangles have them"));
+    smooth->setChecked(choices.smooth);
+    connect(smooth, &QCheckBox::toggled, this, [this](bool on) {
+        auto c = *products()->project.contours;
+        c.smooth = on;
+        edit([&](const Project& p) { return setContours(p, c); });
+    });
+    choice(smooth, products()->contours ? tr("%1 lines").arg(products()->contours->size()) : QString());
+    heading(tr("On the plan"));
+    const auto look = selection()->planLook();
+    auto* shading = new QComboBox;
+    shading->setObjectName("shading");
+    shading->setAccessibleName(tr("Shading of the ground"));
+    shading->addItems({tr("no shading"), tr("shaded by level"), tr("shaded by slope"), tr("lit from the north-west")});
+    shading->setCurrentIndex(int(look.shading));
+    connect(shading, &QComboBox::activated, this, [this](int i) {
+        auto next = selection()->planLook();
+        next.shading = PlanLook::Shading(i);
+        selection()->setPlanLook(next);
+    });
+    wide(shading);
+    const auto shown = [&](const QString& words, const char* name, bool PlanLook::*member) {
+        auto* box = new QCheckBox(words);
+        box->setObjectName(name);
+        box->setChecked(look.*member);
+        connect(box, &QCheckBox::toggled, this, [this, member](bool on) {
+            auto next = selection()->planLook();
+            next.*member = on;
+            selection()->setPlanLook(next);
+        });
+        choice(box, {});
+    };
+    shown(tr("triangles"), "showTriangles", &PlanLook::triangles);
+    shown(tr("survey points with labels"), "showPoints", &PlanLook::points);
+}
+
+void GroundShelf::fillMending() {
+    heading(tr("Mend by hand"));
+    using Kind = TinEdit::Kind;
+    for (const auto& [kind, words] : {std::pair{Kind::SwapEdge, tr("Turn an edge…")},
+                                      {Kind::RemoveTriangle, tr("Remove a triangle…")},
+                                      {Kind::LeaveOut, tr("Leave out a point…")},
+                                      {Kind::SetLevel, tr("Set a point's level…")}})
+        offer(words, [this, k = kind] { emit mendAsked(k); });
+    const auto& edits = products()->project.ground->edits;
+    constexpr std::size_t kShown = 40;
+    for (std::size_t i = 0; i < std::min(kShown, edits.size()); ++i) {
+        const auto& e = edits[i];
+        const auto what = e.kind == Kind::SetLevel ? tr("level %1").arg(metres(e.level)) : tr(name(e.kind));
+        row(tr("%1 at %2 %3").arg(what, coordinate(e.a.x), coordinate(e.a.y)), tr("take back"),
+            [this, i] { edit([&](const Project& p) { return removeMending(p, i); }); });
+    }
+    if (edits.size() > kShown) words(tr("and %1 more").arg(edits.size() - kShown));
+}
+
+void GroundShelf::fillCard() {
+    const auto& g = *products()->project.ground;
+    if (g.empty()) return;
+    cardTitle(tr("How it is made"), {});
+    const auto metresField = [&](const QString& name, const char* object, double value, const QString& none, const QString& tip,
+                                 Edited (*set)(const Project&, double)) {
+        auto* box = metresBox(value, 100000, none);
+        box->setObjectName(object);
+        box->setToolTip(tip);
+        connect(box, &QDoubleSpinBox::valueChanged, this,
+                [this, set](double v) { edit([&](const Project& p) { return set(p, v); }); });
+        cardWidget(name, box);
+    };
+    metresField(tr("Longest edge"), "longestEdge", g.longestEdge, tr("any"),
+                tr("Outer triangles with a longer edge are dropped, from the rim inwards"), setLongestEdge);
+    if (products()->groundFacts->linesWithoutLevels)
+        metresField(tr("Line's reach"), "reach", g.reach, tr("any"),
+                    tr("A breakline without levels takes them from ground points within this distance"), setReach);
+    if (!g.rasters.empty())
+        metresField(tr("Grid blends over"), "blend", g.blend, tr("nothing"),
+                    tr("The coarse grid is drawn to the survey over this distance"), setBlend);
+    const auto box = [&](const QString& words, const char* object, bool on, const QString& tip,
+                         Edited (*set)(const Project&, bool)) {
+        auto* b = new QCheckBox(words);
+        b->setObjectName(object);
+        b->setChecked(on);
+        b->setToolTip(tip);
+        connect(b, &QCheckBox::toggled, this, [this, set](bool now) { edit([&](const Project& p) { return set(p, now); }); });
+        cardWide(b);
+    };
+    if (std::ranges::any_of(g.lines, [](const auto& s) { return s.role == LineRole::Contours; }))
+        box(tr("Round flats between contours"), "mendFlats", g.mendFlats,
+            tr("Hilltops become round, valleys get a floor; else triangles on one contour stay flat"), setMendFlats);
+    if (!products()->terrain->area.isEverywhere())
+        box(tr("Triangles follow outlines"), "cutAtOutlines", g.cutAtOutlines,
+            tr("Outlines are put into the triangles; else these only hide what lies beyond. Needed to hand on a cut surface"),
+            setCutAtOutlines);
+}
+
+} // namespace fox::app

@@ -1,0 +1,29 @@
+#pragma once
+#include "stages/shelf.h"
+
+namespace fox::app {
+
+/// Sources of the ground and what of them counts, how it is made and drawn, and what was mended by hand.
+class GroundShelf : public Shelf {
+    Q_OBJECT
+public:
+    GroundShelf(Selection*, QWidget* parent);
+
+protected:
+    void fillBody() override;
+    void fillCard() override;
+
+private:
+    void fillSources();
+    void fillCodes();
+    void fillOutlines();
+    void fillPictures();
+    void fillTerrain();
+    void fillMending();
+    void fillLook();
+    void choice(class QCheckBox*, const QString& right, const std::function<void()>& more = {});
+    template <typename Make>
+    void edit(Make&& make); ///< makes an edit of the project, or says why not
+};
+
+} // namespace fox::app

@@ -1,0 +1,239 @@
+#include "views/ground_layer.h"
+
+#include "style/theme.h"
+
+#include <QPainter>
+#include <QPainterPath>
+
+namespace fox::app {
+
+namespace {
+
+bool meets(const Box2& b, const QRectF& world) {
+    return b.xmax >= world.left() && b.xmin <= world.right() && b.ymax >= world.top() && b.ymin <= world.bottom();
+}
+
+/// A label in the middle of a line, along it, the line left out under it.
+void labelLine(QPainter& painter, const QPolygonF& line, const QString& text, Occupied& occupied, const QRectF& seen) {
+    const QFontMetricsF metrics(painter.font());
+    const double wide = metrics.horizontalAdvance(text) + 6;
+    double length = 0;
+    for (qsizetype i = 0; i + 1 < line.size(); ++i) length += QLineF(line[i], line[i + 1]).length();
+    constexpr double kFirst = 90, kEvery = 420; // pixels along the line
+    if (length < wide * 2.5) return;
+    double along = 0, next = std::min(kFirst, length / 2);
+    for (qsizetype i = 0; i + 1 < line.size(); ++i) {
+        const QLineF piece(line[i], line[i + 1]);
+        while (piece.length() > 0 && next <= along + piece.length()) {
+            const auto at = piece.pointAt((next - along) / piece.length());
+            next += kEvery;
+            // the direction over the label's width, so that a kink does not turn it
+            const auto before = line[std::max<qsizetype>(0, i - 2)], after = line[std::min(line.size() - 1, i + 3)];
+            double angle = -QLineF(before, after).angle();
+            if (angle < -90 && angle > -270) angle += 180;
+            const QRectF box(at - QPointF(wide / 2, wide / 2), QSizeF(wide, wide));
+            if (!seen.contains(box) || !occupied.free(box)) continue;
+            occupied.take(box);
+            painter.save();
+            painter.translate(at);
+            painter.rotate(angle);
+            const QRectF label(-wide / 2, -7, wide, 14);
+            painter.fillRect(label.adjusted(0, 2, 0, -2), QColor(255, 253, 249, 235));
+            painter.drawText(label, Qt::AlignCenter, text);
+            painter.restore();
+        }
+        along += piece.length();
+    }
+}
+
+} // namespace
+
+GroundLayer::GroundLayer(QObject* parent) : QObject(parent), m_shaded(this) {
+    connect(&m_shaded, &ShadedGround::changed, this, &GroundLayer::changed);
+}
+
+void GroundLayer::setProducts(std::shared_ptr<const ProductSet> products) {
+    const bool other = !products || !m_products || products->contours != m_products->contours;
+    m_products = std::move(products);
+    m_pictures.clear();
+    if (!m_products) return;
+    for (const auto& p : m_products->pictures)
+        m_pictures.push_back(p ? QImage(p->rgba.data(), p->width, p->height, QImage::Format_RGBA8888) : QImage());
+    m_extent = {};
+    for (const auto& v : m_products->terrain->tin.vertices()) m_extent.include(v.plan());
+    if (!other) return;
+    m_contourBoxes.clear();
+    if (!m_products->contours) return;
+    for (const auto& c : *m_products->contours) {
+        m_contourBoxes.emplace_back();
+        for (const auto& p : c.line) m_contourBoxes.back().include(p);
+    }
+}
+
+void GroundLayer::paintBehind(QPainter& painter, const PlanTransform& t, const PlanLook& look) {
+    if (!m_products) return;
+    m_shaded.want(m_products->terrain, look.shading, t.world, t.pixelsPerMetre);
+    if (look.pictures) paintPictures(painter, t);
+    if (look.shading != PlanLook::Shading::None && !m_shaded.image().isNull()) {
+        const auto& w = m_shaded.world();
+        const QRectF target(t.toScreen(w.left(), w.bottom()), t.toScreen(w.right(), w.top()));
+        painter.setOpacity(look.pictures && !m_pictures.empty() ? 0.55 : 0.85);
+        painter.setRenderHint(QPainter::SmoothPixmapTransform);
+        painter.drawImage(target, m_shaded.image());
+        painter.setOpacity(1);
+    }
+    if (look.triangles) paintTriangles(painter, t);
+}
+
+void GroundLayer::paintPictures(QPainter& painter, const PlanTransform& t) const {
+    const auto& placed = *m_products->project.pictures;
+    for (std::size_t i = 0; i < placed.size() && i < m_pictures.size(); ++i) {
+        if (!placed[i].shown || m_pictures[i].isNull()) continue;
+        const auto& p = placed[i].placing;
+        const auto origin = t.toScreen(p.x0, p.y0), right = t.toScreen(p.x0 + p.xx, p.y0 + p.yx),
+                   down = t.toScreen(p.x0 + p.xy, p.y0 + p.yy);
+        painter.save();
+        painter.setOpacity(placed[i].opacity);
+        painter.setRenderHint(QPainter::SmoothPixmapTransform);
+        painter.setTransform(QTransform(right.x() - origin.x(), right.y() - origin.y(), down.x() - origin.x(),
+                                        down.y() - origin.y(), origin.x(), origin.y()),
+                             true);
+        painter.drawImage(0, 0, m_pictures[i]);
+        painter.restore();
+    }
+}
+
+bool GroundLayer::tooManyTriangles(const PlanTransform& t) const {
+    if (!m_products || m_extent.empty()) return false;
+    const auto seen = t.world.intersected(QRectF(m_extent.xmin, m_extent.ymin, m_extent.width(), m_extent.height()));
+    const double share = seen.width() * seen.height() / std::max(1e-9, m_extent.width() * m_extent.height());
+    return share * double(m_products->terrain->tin.triangles().size()) > kMostTriangles;
+}
+
+void GroundLayer::paintTriangles(QPainter& painter, const PlanTransform& t) const {
+    if (tooManyTriangles(t)) return;
+    const auto& tin = m_products->terrain->tin;
+    painter.setRenderHint(QPainter::Antialiasing);
+    QVector<QLineF> plain, fixed;
+    for (std::size_t i = 0; i < tin.triangles().size(); ++i) {
+        const auto& triangle = tin.triangles()[i];
+        const auto c = tin.corners(triangle);
+        Box2 box;
+        for (const auto& p : c) box.include(p.plan());
+        if (!meets(box, t.world)) continue;
+        for (std::size_t e = 0; e < 3; ++e) {
+            const int n = triangle.neighbour[e];
+            if (tin.isPresent(n) && std::size_t(n) < i) continue; // once an edge
+            const auto &a = c[(e + 1) % 3], &b = c[(e + 2) % 3];
+            (tin.isFixed(i, e) ? fixed : plain).push_back({t.toScreen(a.x, a.y), t.toScreen(b.x, b.y)});
+        }
+    }
+    painter.setPen(QPen(QColor(62, 92, 118, 120), 0.7));
+    painter.drawLines(plain);
+    painter.setPen(QPen(colour::slate, 1.6));
+    painter.drawLines(fixed);
+}
+
+void GroundLayer::paintContours(QPainter& painter, const PlanTransform& t, const PlanLook& look, Occupied& occupied) const {
+    if (!m_products) return;
+    paintOutlines(painter, t);
+    if (!m_products->contours || !look.contours) return;
+    const double major = m_products->contourInterval * m_products->project.contours->majorEvery;
+    painter.setBrush(Qt::NoBrush);
+    painter.setFont(bodyFont(10));
+    const QRectF seen(QPointF(4, 4), QSizeF(t.size) - QSizeF(8, 8));
+    std::vector<std::pair<QPolygonF, QString>> labelled;
+    const bool dark = look.shading != PlanLook::Shading::None;
+    for (std::size_t i = 0; i < m_products->contours->size(); ++i) {
+        if (!meets(m_contourBoxes[i], t.world)) continue;
+        const auto& c = (*m_products->contours)[i];
+        QPolygonF line;
+        line.reserve(qsizetype(c.line.size()));
+        for (const auto& p : c.line) line << t.toScreen(p.x, p.y);
+        const bool isMajor = std::abs(std::remainder(c.level, major)) < 1e-6;
+        const QColor minorColour = dark ? QColor(90, 76, 48, 150) : colour::contour;
+        painter.setPen(QPen(isMajor ? (dark ? QColor("#5f4c22") : colour::contourMajor) : minorColour, isMajor ? 1.3 : 0.8));
+        painter.drawPolyline(line);
+        if (isMajor) labelled.emplace_back(std::move(line), QString::number(c.level, 'g', 7));
+    }
+    painter.setPen(QColor("#6f5a2e"));
+    for (const auto& [line, text] : labelled) labelLine(painter, line, text, occupied, seen);
+}
+
+void GroundLayer::paintOutlines(QPainter& painter, const PlanTransform& t) const {
+    using Use = GroundSources::Outline::Use;
+    painter.setFont(bodyFont(11));
+    for (const auto& o : m_products->project.ground->outlines) {
+        QPolygonF ring;
+        for (const auto& p : o.ring) ring << t.toScreen(p.x, p.y);
+        painter.setPen(QPen(o.use == Use::None ? colour::muted : colour::ink, o.use == Use::None ? 1 : 1.4, Qt::DashDotLine));
+        painter.setBrush(o.use == Use::Island ? QBrush(colour::water, Qt::BDiagPattern) : QBrush(Qt::NoBrush));
+        painter.drawPolygon(ring);
+    }
+    painter.setBrush(Qt::NoBrush);
+}
+
+void GroundLayer::paintPoints(QPainter& painter, const PlanTransform& t, const PlanLook& look, Occupied& occupied) const {
+    if (!m_products) return;
+    const auto& ground = *m_products->project.ground;
+    if (look.points) {
+        Occupied dots(t.size); // one point a square of pixels is enough to look at
+        painter.setFont(bodyFont(10));
+        const QFontMetricsF metrics(painter.font());
+        const QRectF seen(QPointF(0, 0), QSizeF(t.size));
+        for (const auto& source : ground.points) {
+            if (!source.used) continue;
+            for (const auto& p : source.points) {
+                if (!t.world.contains(p.place.x, p.place.y)) continue;
+                const auto at = t.toScreen(p.place.x, p.place.y);
+                const QRectF dot(at - QPointF(1, 1), QSizeF(2, 2));
+                if (!dots.free(dot)) continue;
+                dots.take(dot);
+                const bool out = ground.codesOut.contains(p.code);
+                painter.setPen(QPen(out ? colour::red : colour::slate, 1.2));
+                if (out) {
+                    painter.drawLine(at + QPointF(-2.5, -2.5), at + QPointF(2.5, 2.5));
+                    painter.drawLine(at + QPointF(-2.5, 2.5), at + QPointF(2.5, -2.5));
+                } else {
+                    painter.drawLine(at + QPointF(-2.5, 0), at + QPointF(2.5, 0));
+                    painter.drawLine(at + QPointF(0, -2.5), at + QPointF(0, 2.5));
+                }
+                using Label = PlanLook::PointLabel;
+                const auto text = look.pointLabel == Label::Number  ? QString::fromStdString(p.name)
+                                  : look.pointLabel == Label::Level ? QString::number(p.place.z, 'f', 2)
+                                  : look.pointLabel == Label::Code  ? QString::fromStdString(p.code)
+                                                                    : QString();
+                if (text.isEmpty()) continue;
+                const QRectF box(at + QPointF(5, -12), QSizeF(metrics.horizontalAdvance(text) + 2, 12));
+                if (!seen.contains(box) || !occupied.free(box.adjusted(-8, -8, 8, 8))) continue;
+                occupied.take(box);
+                painter.drawText(box, Qt::AlignLeft | Qt::AlignVCenter, text);
+            }
+        }
+    }
+    if (!m_products->outliers) return;
+    painter.setBrush(Qt::NoBrush);
+    painter.setPen(QPen(colour::red, 2));
+    for (const auto& o : *m_products->outliers) {
+        const auto& v = m_products->terrain->tin.vertices()[std::size_t(o.vertex)];
+        if (t.world.contains(v.x, v.y)) painter.drawEllipse(t.toScreen(v.x, v.y), 8, 8);
+    }
+}
+
+void GroundLayer::paintLegend(QPainter& painter, const PlanTransform& t, const PlanLook& look) const {
+    using Shading = PlanLook::Shading;
+    if ((look.shading != Shading::Level && look.shading != Shading::Slope) || m_shaded.image().isNull()) return;
+    const QRectF box(t.size.width() - 190, t.size.height() - 46, 178, 36);
+    painter.fillRect(box.adjusted(-6, -4, 6, 4), QColor(255, 253, 249, 225));
+    for (int k = 0; k < 60; ++k)
+        painter.fillRect(QRectF(box.left() + k * box.width() / 60, box.top() + 15, box.width() / 60 + 1, 8),
+                         valueColour(k / 59.0));
+    painter.setPen(colour::ink);
+    painter.setFont(bodyFont(11));
+    const bool level = look.shading == Shading::Level;
+    painter.drawText(box, Qt::AlignTop | Qt::AlignLeft, level ? tr("level of the ground, m") : tr("slope, degrees"));
+    painter.drawText(box, Qt::AlignBottom | Qt::AlignLeft, QString::number(m_shaded.low(), 'f', 1));
+    painter.drawText(box, Qt::AlignBottom | Qt::AlignRight, QString::number(m_shaded.high(), 'f', 1));
+}
+
+} // namespace fox::app

@@ -1,0 +1,18 @@
+#pragma once
+
+namespace fox::app {
+
+/// What of the ground the plan shows. One for all plans, as the selection is.
+struct PlanLook {
+    enum class Shading { None, Level, Slope, Light };
+    Shading shading = Shading::None;
+    bool contours = true;
+    bool triangles = false;
+    bool points = false; ///< survey points
+    enum class PointLabel { None, Number, Level, Code };
+    PointLabel pointLabel = PointLabel::Level;
+    bool pictures = true;
+    bool operator==(const PlanLook&) const = default;
+};
+
+} // namespace fox::app
