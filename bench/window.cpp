@@ -1,10 +1,17 @@
-// How long the window's thread is busy at a stretch while a table of 100,000 rows is opened, sorted and filtered.
+// How long the window's thread is busy at a stretch: while a table of 100,000 rows is opened, sorted and filtered, and
+// while a survey of a million points comes in and is looked at. fox_bench_window [table|survey]
+#include "base/files.h"
+#include "dialogs/import_sheet.h"
 #include "project/import.h"
+#include "shell/main_window.h"
+#include "views/plan_view.h"
 #include "views/table_view.h"
 
 #include <QApplication>
 #include <QElapsedTimer>
+#include <QPushButton>
 #include <QTableView>
+#include <QTemporaryDir>
 #include <fmt/format.h>
 
 using namespace fox;
@@ -23,8 +30,8 @@ std::string largeFile(int rows) {
     return text;
 }
 
-/// Runs the event loop until the view is settled; the longest stretch, in ms, with what `act` itself takes.
-double longestPause(TableView& view, const std::function<void()>& act) {
+/// Runs the event loop until `settled`; the longest stretch, in ms, with what `act` itself takes.
+double longestPause(const std::function<bool()>& settled, const std::function<void()>& act) {
     QElapsedTimer timer;
     timer.start();
     act();
@@ -33,15 +40,12 @@ double longestPause(TableView& view, const std::function<void()>& act) {
         timer.restart();
         QCoreApplication::processEvents(QEventLoop::AllEvents, 1);
         longest = std::max(longest, double(timer.nsecsElapsed()) / 1e6);
-        quiet = view.settled() ? quiet + 1 : 0;
+        quiet = settled() ? quiet + 1 : 0;
     }
     return longest;
 }
 
-} // namespace
-
-int main(int argc, char** argv) {
-    QApplication application(argc, argv);
+void table() {
     const auto project = importSource({}, understand({"large.ags", "", largeFile(100'000), 0, {}, {}, ""}, "")).project;
     const auto products = Products().of(project);
     Selection selection;
@@ -58,7 +62,67 @@ int main(int argc, char** argv) {
         {"no filter", [&] { view.findChild<TableModel*>()->setFilter({}); }},
     };
     for (const auto& [name, step] : steps) {
-        const double pause = longestPause(view, step);
+        const double pause = longestPause([&] { return view.settled(); }, step);
         fmt::print("{:20} longest pause {:6.1f} ms (at most 50), {} rows\n", name, pause, view.table()->model()->rowCount());
     }
+}
+
+void survey() {
+    const QTemporaryDir folder;
+    std::string text = "point,northing,easting,level,code\n";
+    for (std::int64_t i = 0; i < 1'000'000; ++i) {
+        const double e = double(i % 1000) * 2 + double(i * 7919 % 1009) / 700,
+                     n = double(i / 1000) * 2 + double(i * 104729 % 997) / 700;
+        text += fmt::format("{},{:.2f},{:.2f},{:.2f},GL\n", i, 6120000 + n, 480000 + e,
+                            30 + 6 * std::sin(e / 170) * std::cos(n / 210));
+    }
+    const auto csv = folder.filePath("survey.csv");
+    writeBytes(csv.toStdString(), text);
+    Project empty;
+    Site site;
+    site.crs = "EPSG:25831";
+    empty.site = part(site);
+    ProjectStore::create(folder.filePath("p.gpkg").toStdString(), empty);
+    MainWindow window;
+    window.resize(1280, 800);
+    window.openProject(folder.filePath("p.gpkg"));
+    window.showStage("ground");
+    window.show();
+    const auto sheet = [&] { return window.findChild<ImportSheet*>(); };
+    const auto settled = [&] { return window.settled() && (!sheet() || !sheet()->reading()); };
+    const auto look = [&](auto&& change) {
+        auto l = window.selection()->planLook();
+        change(l);
+        window.selection()->setPlanLook(l);
+    };
+    auto* plan = window.page()->find<PlanView>();
+    const std::pair<const char*, std::function<void()>> steps[] = {
+        {"empty window", [] {}},
+        {"read the file", [&] { window.importFiles({csv}); }},
+        {"import to picture", [&] { sheet()->findChild<QPushButton*>("importButton")->click(); }},
+        {"survey points", [&] { look([](PlanLook& l) { l.points = true; }); }},
+        {"shaded by light", [&] { look([](PlanLook& l) { l.shading = PlanLook::Shading::Light; }); }},
+        {"come nearer",
+         [&] {
+             plan->showPlace({481000, 6121000});
+         }},
+        {"triangles", [&] { look([](PlanLook& l) { l.triangles = true; }); }},
+    };
+    for (const auto& [name, step] : steps) {
+        QElapsedTimer whole;
+        whole.start();
+        const double pause = longestPause(settled, step);
+        fmt::print("{:20} {:7.2f} s in all, longest pause {:7.1f} ms (at most 50)\n", name, double(whole.elapsed()) / 1000,
+                   pause);
+        std::fflush(stdout);
+    }
+}
+
+} // namespace
+
+int main(int argc, char** argv) {
+    QApplication application(argc, argv);
+    const QString which = argc > 1 ? argv[1] : "";
+    if (which != "survey") table();
+    if (which != "table") survey();
 }

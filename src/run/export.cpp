@@ -12,7 +12,7 @@ namespace fox::run {
 
 void exportProject(const Words& w) {
     static const std::set<std::string> kWhat{"ground", "bases", "tops", "thickness", "holes", "contours", "sections", "model"};
-    static const std::set<std::string> kAs{"tif", "asc", "xyz", "gpkg", "landxml", "dxf", "obj", "vtu", "ags"};
+    static const std::set<std::string> kAs{"tif", "asc", "xyz", "gpkg", "landxml", "dxf", "obj", "ply", "vtu", "ags"};
     if (!kWhat.contains(w.what)) throw UsageError(fmt::format("--what {}: there are {}.", w.what, fmt::join(kWhat, ", ")));
     if (!kAs.contains(w.as)) throw UsageError(fmt::format("--as {}: there are {}.", w.as, fmt::join(kAs, ", ")));
     const auto set = Products().of(ProjectStore::read(w.file));

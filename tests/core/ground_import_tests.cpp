@@ -58,7 +58,8 @@ TEST_CASE("A survey comes in whatever the order, separator and decimal sign of i
     };
     CHECK(first("point,easting,northing,level,code\n7,480001.5,6120002.25,12.75,GL\n") == SurveyPoint{"7", wanted, "GL"});
     CHECK(first("Code;Z;N;E;No\nGL;12,75;6120002,25;480001,5;7\n").place == wanted);
-    CHECK(first("7 \t6120002.25\t480001.5\t12.75\tGL\n8\t6120003\t480002\t13\tGL\n", {"point", "northing", "easting", "level", "code"})
+    CHECK(first("7 \t6120002.25\t480001.5\t12.75\tGL\n8\t6120003\t480002\t13\tGL\n",
+                {"point", "northing", "easting", "level", "code"})
           == SurveyPoint{"7", wanted, "GL"});
     CHECK(first("x|y|z\n480001.5|6120002.25|12.75\n").place == wanted);
 }
@@ -132,7 +133,8 @@ TEST_CASE("Lines come in from GeoPackage, GeoJSON, shapefile and DXF with their 
         CHECK(u.lines->lines[0][i].x == Approx(bank[i].x).epsilon(1e-12));
         CHECK(u.lines->lines[0][i].z == Approx(bank[i].z));
     }
-    const auto json = folder.write("l.geojson", R"({"type":"FeatureCollection","crs":{"type":"name","properties":{"name":"EPSG:25831"}},
+    const auto json =
+        folder.write("l.geojson", R"({"type":"FeatureCollection","crs":{"type":"name","properties":{"name":"EPSG:25831"}},
         "features":[{"type":"Feature","properties":{},"geometry":{"type":"LineString","coordinates":[[480000,6120000,1],[480010,6120000,2]]}}]})");
     CHECK(grounded(json).lines->lines.at(0).at(1).z == 2);
 }
@@ -151,10 +153,10 @@ TEST_CASE("Lines in another system are brought to the site's", "[ground][import]
 
 TEST_CASE("A level column is proposed for flat geometry, and can be chosen", "[ground][import]") {
     const TemporaryFolder folder;
-    writeVector(folder / "c.gpkg",
-                {{"c", "EPSG:25831",
-                  {line(points("480000 6120000, 480050 6120020"), false, {{"id", 7.0}, {"ELEV", 20.0}}),
-                   line(points("480000 6120010, 480050 6120030"), false, {{"id", 8.0}, {"ELEV", 21.0}})}}});
+    writeVector(folder / "c.gpkg", {{"c",
+                                     "EPSG:25831",
+                                     {line(points("480000 6120000, 480050 6120020"), false, {{"id", 7.0}, {"ELEV", 20.0}}),
+                                      line(points("480000 6120010, 480050 6120030"), false, {{"id", 8.0}, {"ELEV", 21.0}})}}});
     const auto u = grounded(folder / "c.gpkg");
     CHECK(u.lines->levelField == "ELEV");
     CHECK(u.lines->fields.front() == "ELEV");
@@ -196,7 +198,8 @@ TEST_CASE("Only what lies in the kept area is read, cut at its edge, then thinne
 TEST_CASE("Inserted blocks of a drawing with a level attribute are points", "[ground][import]") {
     const TemporaryFolder folder;
     const std::string dxf =
-        "0\nSECTION\n2\nHEADER\n0\nENDSEC\n0\nSECTION\n2\nTABLES\n0\nENDSEC\n0\nSECTION\n2\nBLOCKS\n0\nBLOCK\n8\n0\n2\nSPOT\n70\n2\n10\n0\n20\n0\n30\n0\n3\nSPOT\n1\n\n"
+        "0\nSECTION\n2\nHEADER\n0\nENDSEC\n0\nSECTION\n2\nTABLES\n0\nENDSEC\n0\nSECTION\n2\nBLOCKS\n0\nBLOCK\n8\n0\n2\nSPOT\n70\n"
+        "2\n10\n0\n20\n0\n30\n0\n3\nSPOT\n1\n\n"
         "0\nATTDEF\n8\n0\n10\n0\n20\n0\n40\n1\n1\n\n3\nlevel\n2\nLEVEL\n70\n0\n0\nENDBLK\n8\n0\n0\nENDSEC\n"
         "0\nSECTION\n2\nENTITIES\n0\nINSERT\n8\nspots\n66\n1\n2\nSPOT\n10\n480010\n20\n6120020\n30\n0\n"
         "0\nATTRIB\n8\nspots\n10\n480010\n20\n6120020\n40\n1\n1\n23.45\n2\nLEVEL\n70\n0\n0\nSEQEND\n8\nspots\n"
@@ -274,7 +277,8 @@ TEST_CASE("The coarse grid is the ground beyond the survey", "[ground][import]")
     CHECK(grounded(FOX_DEMO "/coarse_dem.tif", finer).grid->frame.cell == 10);
 }
 
-TEST_CASE("A picture comes in with its bytes; where it has no place it lies in the middle until it is placed", "[ground][import]") {
+TEST_CASE("A picture comes in with its bytes; where it has no place it lies in the middle until it is placed",
+          "[ground][import]") {
     auto project = with(inUtm(), FOX_DEMO "/survey.csv");
     const auto u = grounded(FOX_DEMO "/old_plan.png");
     REQUIRE(u.picture);
@@ -284,7 +288,8 @@ TEST_CASE("A picture comes in with its bytes; where it has no place it lies in t
     REQUIRE(project.pictures->size() == 1);
     const auto middle = project.pictures->front().placing.toPlan({u.picture->width / 2.0, u.picture->height / 2.0});
     CHECK(middle.x == Approx(480750).margin(60));
-    const std::vector<PictureMark> marks{{{0, 0}, {480000, 6121000}}, {{100, 0}, {480100, 6121000}}, {{0, 100}, {480000, 6120900}}};
+    const std::vector<PictureMark> marks{
+        {{0, 0}, {480000, 6121000}}, {{100, 0}, {480100, 6121000}}, {{0, 100}, {480000, 6120900}}};
     const auto placed = placePicture(project, "old_plan.png", marks).project;
     CHECK(placed.pictures->front().placing.toPlan({50, 50}) == Point2{480050, 6120950});
     CHECK(placed.pictures->front().marks == marks);
@@ -326,7 +331,8 @@ TEST_CASE("A placing fits three marks exactly, more by least squares, and says w
     const auto pixel = four.placing.toPixel(four.placing.toPlan({123, 456}));
     CHECK(pixel.x == Approx(123));
     CHECK(pixel.y == Approx(456));
-    const std::vector<PictureMark> near{{{0, 0}, truth.toPlan({0, 0})}, {{500, 5}, truth.toPlan({500, 5})}, {{1000, 0}, truth.toPlan({1000, 0})}};
+    const std::vector<PictureMark> near{
+        {{0, 0}, truth.toPlan({0, 0})}, {{500, 5}, truth.toPlan({500, 5})}, {{1000, 0}, truth.toPlan({1000, 0})}};
     CHECK(mentions(fitPlacing(near).findings, "FC-PICTURE", "nearly on a line"));
     const std::vector<PictureMark> straight{{{0, 0}, {0, 0}}, {{1, 0}, {1, 0}}, {{2, 0}, {2, 0}}};
     CHECK_THROWS_WITH(fitPlacing(straight), Catch::Contains("on one line"));
@@ -383,7 +389,8 @@ TEST_CASE("Far-off ground points are findings that can be shown and left out", "
     ground.points.back().points.clear();
     for (int i = 0; i < 12; ++i)
         for (int k = 0; k < 12; ++k)
-            ground.points.back().points.push_back({"", {480000 + i * 10.0 + 0.1 * (k % 3), 6120000 + k * 10.0 + 0.1 * (i % 4), 5 + 0.01 * ((i * k) % 3)}, ""});
+            ground.points.back().points.push_back(
+                {"", {480000 + i * 10.0 + 0.1 * (k % 3), 6120000 + k * 10.0 + 0.1 * (i % 4), 5 + 0.01 * ((i * k) % 3)}, ""});
     ground.points.back().points[6 * 12 + 5].place.z = 25;
     auto project = inUtm();
     project.ground = part(ground);
@@ -478,8 +485,8 @@ TEST_CASE("The ground's triangles go out in every format and read back as the sa
 
 TEST_CASE("A build file takes contours, grids, outlines and codes", "[build][ground]") {
     const TemporaryFolder folder;
-    for (const char* name : {"survey.csv", "breaklines.gpkg", "coarse_dem.tif", "outlines.gpkg", "hill_contours.shp", "hill_contours.shx",
-                             "hill_contours.dbf", "hill_contours.prj", "phase1_main.ags"})
+    for (const char* name : {"survey.csv", "breaklines.gpkg", "coarse_dem.tif", "outlines.gpkg", "hill_contours.shp",
+                             "hill_contours.shx", "hill_contours.dbf", "hill_contours.prj", "phase1_main.ags"})
         std::filesystem::copy_file(std::filesystem::path(FOX_DEMO) / name, folder / name);
     const auto build = folder.write("b.json", R"({"format":"fox-cellar-build","version":1,"crs":"EPSG:25831",
         "holes":[{"file":"phase1_main.ags"}],
@@ -565,6 +572,6 @@ TEST_CASE("The stand-in's map lies where it was asked for and shows the beck", "
         return std::array{map.rgba[i], map.rgba[i + 2]};
     };
     const double beck = quernbeck::beckNorthing(480215);
-    CHECK(pixel(480215, beck)[1] > pixel(480215, beck)[0]);             // blue
+    CHECK(pixel(480215, beck)[1] > pixel(480215, beck)[0]);           // blue
     CHECK(pixel(480215, beck + 60)[1] < pixel(480215, beck + 60)[0]); // land
 }

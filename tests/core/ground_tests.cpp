@@ -3,6 +3,8 @@
 #include "formats/raster.h"
 #include "ground/compare.h"
 #include "ground/outliers.h"
+#include "ground/point_grid.h"
+#include "ground/shading.h"
 #include "ground/thin.h"
 #include "ground/tin_files.h"
 
@@ -417,6 +419,74 @@ TEST_CASE("Between cell centres a grid is bilinear; a cell without a value leave
     grid.values[3] = kNoValue;
     CHECK_FALSE(bilinear(grid, {10, 10}));
     CHECK(bilinear(grid, {5, 10}).value() == Approx(2));
+}
+
+// --- finding what is in sight
+
+TEST_CASE("A rectangle's triangles and points are those that a full search finds", "[ground][random]") {
+    const auto seed = GENERATE(range(1u, 11u));
+    const auto cloud = randomPoints(seed, 400);
+    TerrainInput input;
+    input.points = cloud;
+    input.edits = {{TinEdit::Kind::RemoveTriangle, {40, 40}, {}, 0}};
+    const auto tin = makeTerrain(input).tin;
+    std::vector<Point2> places;
+    for (const auto& p : cloud) places.push_back(p.plan());
+    const PointGrid grid(places);
+    std::mt19937 random(seed);
+    std::uniform_real_distribution<double> at(-20, 120);
+    for (int k = 0; k < 20; ++k) {
+        Box2 box;
+        box.include({at(random), at(random)});
+        box.include({at(random), at(random)});
+        auto found = tin.trianglesIn(box);
+        std::ranges::sort(found);
+        CHECK(std::ranges::adjacent_find(found) == found.end());
+        // every place in the rectangle lies in one of them, and each of them comes near
+        for (double x = box.xmin; x <= box.xmax; x += box.width() / 9)
+            for (double y = box.ymin; y <= box.ymax; y += box.height() / 9)
+                if (const auto t = tin.triangleAt({x, y})) CHECK(std::ranges::binary_search(found, *t));
+        for (const auto i : found) {
+            Box2 b;
+            for (const auto& c : tin.corners(tin.triangles()[i])) b.include(c.plan());
+            CHECK((b.xmax >= box.xmin && b.xmin <= box.xmax && b.ymax >= box.ymin && b.ymin <= box.ymax));
+        }
+        std::vector<std::size_t> inside, met;
+        for (std::size_t i = 0; i < places.size(); ++i)
+            if (places[i].x >= box.xmin && places[i].x <= box.xmax && places[i].y >= box.ymin && places[i].y <= box.ymax)
+                inside.push_back(i);
+        grid.visit(box, 1000000, 1, [&](std::size_t i) { met.push_back(i); });
+        std::ranges::sort(met);
+        CHECK(met == inside);
+        std::size_t few = 0;
+        grid.visit(box, 0, 1, [&](std::size_t) { ++few; });
+        CHECK(few <= inside.size());
+    }
+}
+
+TEST_CASE("No places, one, and all at one place are searched without trouble", "[ground]") {
+    int met = 0;
+    const auto count = [&](std::size_t) { ++met; };
+    PointGrid().visit({0, 0, 1, 1}, 10, 1, count);
+    CHECK(met == 0);
+    const std::vector<Point2> same(50, Point2{3, 4});
+    PointGrid(same).visit({0, 0, 5, 5}, 10, 1, count);
+    CHECK(met == 50);
+}
+
+TEST_CASE("Light falls on slopes that face the sun; slope is in degrees", "[ground]") {
+    Grid plane(Frame{0, 0, 100, 100, 10});
+    for (int r = 0; r < 10; ++r)
+        for (int c = 0; c < 10; ++c) plane.at(c, r) = plane.frame.centre(c, r).x; // rising to the east at 45 degrees
+    CHECK(slopeOf(plane).at(5, 5) == Approx(45));
+    CHECK(slopeOf(plane).at(0, 0) == Approx(45));         // one-sided at the edge
+    CHECK(lightOn(plane, 270, 45).at(5, 5) == Approx(1)); // the sun stands square to it
+    CHECK(lightOn(plane, 90, 45).at(5, 5) == Approx(0).margin(1e-9));
+    Grid flat(Frame{0, 0, 30, 30, 10});
+    std::ranges::fill(flat.values, 7);
+    CHECK(lightOn(flat, 123, 30).at(1, 1) == Approx(0.5));
+    flat.at(1, 1) = kNoValue;
+    CHECK(std::isnan(slopeOf(flat).at(1, 1)));
 }
 
 // --- volumes

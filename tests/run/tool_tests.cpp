@@ -1,41 +1,16 @@
 #include "../core/fixtures.h"
+#include "call.h"
 #include "formats/raster.h"
 #include "formats/vector.h"
 
 #include <catch2/catch.hpp>
-#include <cstdio>
-#include <nlohmann/json.hpp>
 #include <set>
-#include <sys/wait.h>
 
 using namespace fox;
 using namespace fox::test;
 using nlohmann::json;
 
 namespace {
-
-struct Answer {
-    int status = -1;
-    std::string out, error;
-    json parsed() const { return json::parse(out); }
-    /// One line, with an end.
-    bool oneErrorLine() const { return std::ranges::count(error, '\n') == 1 && error.size() > 10; }
-};
-
-/// Calls the tool with these words, as a shell would.
-Answer call(const std::string& words) {
-    static const TemporaryFolder folder;
-    const auto errorFile = folder / "error.txt";
-    Answer answer;
-    FILE* pipe = popen((std::string(FOX_RUN) + " " + words + " 2>" + errorFile.string()).c_str(), "r");
-    REQUIRE(pipe);
-    char block[4096];
-    for (std::size_t n; (n = fread(block, 1, sizeof block, pipe)) > 0;) answer.out.append(block, n);
-    const int status = pclose(pipe);
-    answer.status = WIFEXITED(status) ? WEXITSTATUS(status) : 255;
-    answer.error = readBytes(errorFile);
-    return answer;
-}
 
 /// The demo project, built once by the tool itself.
 std::string demoProject() {

@@ -62,6 +62,7 @@ GroundSettings::GroundSettings(QWidget* parent)
         if (!m_filling) emit changed();
     };
     for (auto* box : {m_role, m_field, m_keep, m_unit}) connect(box, &QComboBox::activated, this, tell);
+    for (auto* box : {m_thin, m_cell}) box->setButtonSymbols(QAbstractSpinBox::NoButtons);
     for (auto* box : {m_thin, m_cell}) connect(box, &QDoubleSpinBox::valueChanged, this, tell);
 }
 

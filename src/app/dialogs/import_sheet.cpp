@@ -372,8 +372,11 @@ void ImportSheet::show(Read read) {
         if (const auto p = h.place()) there.push_back(*p);
     for (const auto& h : u.holes)
         if (const auto p = h.place()) coming.push_back(*p);
-    if (u.survey)
-        for (const auto& p : u.survey->points) coming.push_back(p.place.plan());
+    if (u.survey) { // of millions, enough to see where they lie
+        constexpr std::size_t kShown = 20000;
+        const auto& all = u.survey->points;
+        for (std::size_t i = 0; i < all.size(); i += all.size() / kShown + 1) coming.push_back(all[i].place.plan());
+    }
     m_map->setPlaces(std::move(there), std::move(coming), u.isGround());
     showChanges();
     showFindings();
@@ -419,11 +422,12 @@ void ImportSheet::showGroundFacts() {
         for (const auto& line : u.lines->lines)
             for (const auto& p : line) meet(p.z);
         for (const auto& p : u.lines->points) meet(p.z);
-        facts = tr("%1: %2 lines, %3 points, %4 outlines; %5 of %6 vertices are kept")
-                    .arg(text(u.file.format))
-                    .arg(u.lines->lines.size())
-                    .arg(u.lines->points.size())
-                    .arg(u.lines->outlines.size())
+        QStringList parts;
+        if (!u.lines->lines.empty()) parts << tr("%1 lines").arg(u.lines->lines.size());
+        if (!u.lines->points.empty()) parts << tr("%1 points").arg(u.lines->points.size());
+        if (!u.lines->outlines.empty()) parts << tr("%1 outlines").arg(u.lines->outlines.size());
+        facts = tr("%1: %2; %3 of %4 vertices are kept")
+                    .arg(text(u.file.format), parts.isEmpty() ? tr("nothing") : parts.join(", "))
                     .arg(u.lines->verticesKept)
                     .arg(u.lines->verticesRead);
         what = u.lines->role == LineRole::Outlines ? tr("%1 outlines").arg(u.lines->outlines.size())

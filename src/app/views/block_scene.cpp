@@ -104,9 +104,8 @@ public:
                 for (const double z : b.values) m_floor = std::fmin(m_floor, z);
         m_floor -= 4; // so that the oldest unit shows
         if (look.terrain) {
-            for (const auto& v : products.terrain->tin.vertices()) // spikes too
-                if (products.terrain->area.contains(v.plan()))
-                    m_lowest = std::fmin(m_lowest, v.z), m_highest = std::fmax(m_highest, v.z);
+            if (const auto& facts = products.groundFacts) // spikes too
+                m_lowest = std::fmin(m_lowest, facts->measures.zmin), m_highest = std::fmax(m_highest, facts->measures.zmax);
             m_floor = m_lowest;
         }
         m_lastRow = std::max(1, int(std::lround((look.block && !look.terrain ? 1 - look.cut : 1) * (m_frame.rows() - 1))));
@@ -129,7 +128,7 @@ public:
         extent.centre[2] = ((m_highest + m_floor) / 2 - m_lowest) * m_look.exaggeration;
         extent.radius =
             std::hypot(m_frame.xmax - m_frame.xmin, m_frame.ymax - m_frame.ymin, (m_highest - m_floor) * m_look.exaggeration)
-            / (m_look.terrain ? 1.75 : 2); // without a block under it the near rim comes closer
+            / (m_look.terrain ? 1.55 : 2); // without a block under it the near rim comes closer
     }
 
 private:
@@ -200,11 +199,11 @@ private:
     }
 
     void addContours() {
-        if (!m_products.contours) return;
+        if (!m_products.drawnContours) return;
         Shapes shapes;
         const double lift = (m_highest - m_lowest) * m_look.exaggeration * 0.002;
         const double major = m_products.contourInterval * m_products.project.contours->majorEvery;
-        for (const auto& c : *m_products.contours) {
+        for (const auto& c : *m_products.drawnContours) {
             const bool strong = std::abs(std::remainder(c.level, major)) < 1e-6;
             vtkIdType before = -1;
             for (const auto& p : c.line) {

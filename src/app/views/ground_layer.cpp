@@ -13,6 +13,8 @@ bool meets(const Box2& b, const QRectF& world) {
     return b.xmax >= world.left() && b.xmin <= world.right() && b.ymax >= world.top() && b.ymin <= world.bottom();
 }
 
+Box2 boxOf(const QRectF& world) { return {world.left(), world.top(), world.right(), world.bottom()}; }
+
 /// A label in the middle of a line, along it, the line left out under it.
 void labelLine(QPainter& painter, const QPolygonF& line, const QString& text, Occupied& occupied, const QRectF& seen) {
     const QFontMetricsF metrics(painter.font());
@@ -59,15 +61,23 @@ void GroundLayer::setProducts(std::shared_ptr<const ProductSet> products) {
     if (!m_products) return;
     for (const auto& p : m_products->pictures)
         m_pictures.push_back(p ? QImage(p->rgba.data(), p->width, p->height, QImage::Format_RGBA8888) : QImage());
-    m_extent = {};
-    for (const auto& v : m_products->terrain->tin.vertices()) m_extent.include(v.plan());
     if (!other) return;
-    m_contourBoxes.clear();
-    if (!m_products->contours) return;
-    for (const auto& c : *m_products->contours) {
-        m_contourBoxes.emplace_back();
-        for (const auto& p : c.line) m_contourBoxes.back().include(p);
+    m_pieces = m_products->contours ? piecesOf(*m_products->contours) : std::vector<Piece>();
+    m_drawnPieces = m_products->drawnContours ? piecesOf(*m_products->drawnContours) : std::vector<Piece>();
+}
+
+std::vector<GroundLayer::Piece> GroundLayer::piecesOf(const std::vector<ContourLine>& contours) {
+    constexpr std::size_t kVertices = 200;
+    std::vector<Piece> out;
+    for (std::size_t i = 0; i < contours.size(); ++i) {
+        const auto& line = contours[i].line;
+        for (std::size_t begin = 0; begin + 1 < line.size(); begin += kVertices) {
+            Piece piece{i, begin, std::min(begin + kVertices + 1, line.size()), {}};
+            for (auto k = piece.begin; k < piece.end; ++k) piece.box.include(line[k]);
+            out.push_back(piece);
+        }
     }
+    return out;
 }
 
 void GroundLayer::paintBehind(QPainter& painter, const PlanTransform& t, const PlanLook& look) {
@@ -104,32 +114,33 @@ void GroundLayer::paintPictures(QPainter& painter, const PlanTransform& t) const
 }
 
 bool GroundLayer::tooManyTriangles(const PlanTransform& t) const {
-    if (!m_products || m_extent.empty()) return false;
-    const auto seen = t.world.intersected(QRectF(m_extent.xmin, m_extent.ymin, m_extent.width(), m_extent.height()));
-    const double share = seen.width() * seen.height() / std::max(1e-9, m_extent.width() * m_extent.height());
+    if (!m_products || !m_products->groundFacts || m_products->groundFacts->extent.empty()) return false;
+    const auto& all = m_products->groundFacts->extent;
+    const auto seen = t.world.intersected(QRectF(all.xmin, all.ymin, all.width(), all.height()));
+    const double share = seen.width() * seen.height() / std::max(1e-9, all.width() * all.height());
     return share * double(m_products->terrain->tin.triangles().size()) > kMostTriangles;
 }
 
 void GroundLayer::paintTriangles(QPainter& painter, const PlanTransform& t) const {
     if (tooManyTriangles(t)) return;
     const auto& tin = m_products->terrain->tin;
-    painter.setRenderHint(QPainter::Antialiasing);
     QVector<QLineF> plain, fixed;
-    for (std::size_t i = 0; i < tin.triangles().size(); ++i) {
+    for (const auto i : tin.trianglesIn(boxOf(t.world))) {
         const auto& triangle = tin.triangles()[i];
         const auto c = tin.corners(triangle);
-        Box2 box;
-        for (const auto& p : c) box.include(p.plan());
-        if (!meets(box, t.world)) continue;
         for (std::size_t e = 0; e < 3; ++e) {
             const int n = triangle.neighbour[e];
-            if (tin.isPresent(n) && std::size_t(n) < i) continue; // once an edge
+            if (tin.isPresent(n) && std::size_t(n) < i)
+                continue; // once an edge: the other triangle meets the view too, or the edge does not
             const auto &a = c[(e + 1) % 3], &b = c[(e + 2) % 3];
             (tin.isFixed(i, e) ? fixed : plain).push_back({t.toScreen(a.x, a.y), t.toScreen(b.x, b.y)});
         }
     }
-    painter.setPen(QPen(QColor(62, 92, 118, 120), 0.7));
+    constexpr qsizetype kFine = 6000; // more lines than that are drawn the quick way
+    painter.setRenderHint(QPainter::Antialiasing, plain.size() < kFine);
+    painter.setPen(QPen(QColor(62, 92, 118, 120), plain.size() < kFine ? 0.7 : 0));
     painter.drawLines(plain);
+    painter.setRenderHint(QPainter::Antialiasing);
     painter.setPen(QPen(colour::slate, 1.6));
     painter.drawLines(fixed);
 }
@@ -144,12 +155,14 @@ void GroundLayer::paintContours(QPainter& painter, const PlanTransform& t, const
     const QRectF seen(QPointF(4, 4), QSizeF(t.size) - QSizeF(8, 8));
     std::vector<std::pair<QPolygonF, QString>> labelled;
     const bool dark = look.shading != PlanLook::Shading::None;
-    for (std::size_t i = 0; i < m_products->contours->size(); ++i) {
-        if (!meets(m_contourBoxes[i], t.world)) continue;
-        const auto& c = (*m_products->contours)[i];
+    const bool coarse = m_products->drawnContours && m_products->drawnTolerance * t.pixelsPerMetre < 0.7;
+    const auto& contours = coarse ? *m_products->drawnContours : *m_products->contours;
+    for (const auto& piece : coarse ? m_drawnPieces : m_pieces) {
+        if (!meets(piece.box, t.world)) continue;
+        const auto& c = contours[piece.contour];
         QPolygonF line;
-        line.reserve(qsizetype(c.line.size()));
-        for (const auto& p : c.line) line << t.toScreen(p.x, p.y);
+        line.reserve(qsizetype(piece.end - piece.begin));
+        for (auto k = piece.begin; k < piece.end; ++k) line << t.toScreen(c.line[k].x, c.line[k].y);
         const bool isMajor = std::abs(std::remainder(c.level, major)) < 1e-6;
         const QColor minorColour = dark ? QColor(90, 76, 48, 150) : colour::contour;
         painter.setPen(QPen(isMajor ? (dark ? QColor("#5f4c22") : colour::contourMajor) : minorColour, isMajor ? 1.3 : 0.8));
@@ -177,38 +190,39 @@ void GroundLayer::paintPoints(QPainter& painter, const PlanTransform& t, const P
     if (!m_products) return;
     const auto& ground = *m_products->project.ground;
     if (look.points) {
-        Occupied dots(t.size); // one point a square of pixels is enough to look at
+        Occupied dots(t.size);       // one point a square of pixels is enough to look at
+        QVector<QLineF> in, outside; // drawn at once, sharp and quick
         painter.setFont(bodyFont(10));
         const QFontMetricsF metrics(painter.font());
         const QRectF seen(QPointF(0, 0), QSizeF(t.size));
-        for (const auto& source : ground.points) {
-            if (!source.used) continue;
-            for (const auto& p : source.points) {
-                if (!t.world.contains(p.place.x, p.place.y)) continue;
-                const auto at = t.toScreen(p.place.x, p.place.y);
-                const QRectF dot(at - QPointF(1, 1), QSizeF(2, 2));
-                if (!dots.free(dot)) continue;
-                dots.take(dot);
-                const bool out = ground.codesOut.contains(p.code);
-                painter.setPen(QPen(out ? colour::red : colour::slate, 1.2));
-                if (out) {
-                    painter.drawLine(at + QPointF(-2.5, -2.5), at + QPointF(2.5, 2.5));
-                    painter.drawLine(at + QPointF(-2.5, 2.5), at + QPointF(2.5, -2.5));
-                } else {
-                    painter.drawLine(at + QPointF(-2.5, 0), at + QPointF(2.5, 0));
-                    painter.drawLine(at + QPointF(0, -2.5), at + QPointF(0, 2.5));
-                }
-                using Label = PlanLook::PointLabel;
-                const auto text = look.pointLabel == Label::Number  ? QString::fromStdString(p.name)
-                                  : look.pointLabel == Label::Level ? QString::number(p.place.z, 'f', 2)
-                                  : look.pointLabel == Label::Code  ? QString::fromStdString(p.code)
-                                                                    : QString();
-                if (text.isEmpty()) continue;
-                const QRectF box(at + QPointF(5, -12), QSizeF(metrics.horizontalAdvance(text) + 2, 12));
-                if (!seen.contains(box) || !occupied.free(box.adjusted(-8, -8, 8, 8))) continue;
-                occupied.take(box);
-                painter.drawText(box, Qt::AlignLeft | Qt::AlignVCenter, text);
-            }
+        const auto draw = [&](const SurveyPoint& p) {
+            const auto at = t.toScreen(p.place.x, p.place.y);
+            const QRectF dot(at - QPointF(1, 1), QSizeF(2, 2));
+            if (!dots.free(dot)) return;
+            dots.take(dot);
+            const bool out = ground.codesOut.contains(p.code);
+            const QPointF a = out ? QPointF(2.5, 2.5) : QPointF(2.5, 0), b = out ? QPointF(-2.5, 2.5) : QPointF(0, 2.5);
+            (out ? outside : in) << QLineF(at - a, at + a) << QLineF(at - b, at + b);
+            using Label = PlanLook::PointLabel;
+            const auto text = look.pointLabel == Label::Number  ? QString::fromStdString(p.name)
+                              : look.pointLabel == Label::Level ? QString::number(p.place.z, 'f', 2)
+                              : look.pointLabel == Label::Code  ? QString::fromStdString(p.code)
+                                                                : QString();
+            if (text.isEmpty()) return;
+            const QRectF box(at + QPointF(5, -12), QSizeF(metrics.horizontalAdvance(text) + 2, 12));
+            if (!seen.contains(box) || !occupied.free(box.adjusted(-8, -8, 8, 8))) return;
+            occupied.take(box);
+            painter.drawText(box, Qt::AlignLeft | Qt::AlignVCenter, text);
+        };
+        if (const auto& facts = m_products->groundFacts) {
+            constexpr std::size_t kEnough = 4000; // squares of points: from afar, one of each is as much as can be seen
+            painter.setPen(colour::slate);
+            facts->pointGrid.visit(boxOf(t.world), kEnough, 1, [&](std::size_t i) { draw(*facts->points[i]); });
+            painter.setRenderHint(QPainter::Antialiasing, false);
+            painter.drawLines(in);
+            painter.setPen(colour::red);
+            painter.drawLines(outside);
+            painter.setRenderHint(QPainter::Antialiasing);
         }
     }
     if (!m_products->outliers) return;

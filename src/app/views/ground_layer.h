@@ -30,7 +30,7 @@ public:
     void paintLegend(QPainter&, const PlanTransform&, const PlanLook&) const;
     bool settled() const { return !m_shaded.busy(); }
     /// More triangles in sight than can be told apart: they are not drawn.
-    static constexpr double kMostTriangles = 40000;
+    static constexpr double kMostTriangles = 20000;
     bool tooManyTriangles(const PlanTransform&) const;
 
 signals:
@@ -42,9 +42,14 @@ private:
     void paintOutlines(QPainter&, const PlanTransform&) const;
 
     std::shared_ptr<const ProductSet> m_products;
-    std::vector<Box2> m_contourBoxes; ///< of each contour
-    std::vector<QImage> m_pictures;   ///< as products' pictures; they share their bytes
-    Box2 m_extent;                    ///< of the triangles
+    /// A piece of a contour, short enough to be left out when it is out of sight.
+    struct Piece {
+        std::size_t contour, begin, end; ///< vertices
+        Box2 box;
+    };
+    static std::vector<Piece> piecesOf(const std::vector<ContourLine>&);
+    std::vector<Piece> m_pieces, m_drawnPieces; ///< of contours, and of those with fewer vertices
+    std::vector<QImage> m_pictures;             ///< as products' pictures; they share their bytes
     ShadedGround m_shaded;
 };
 

@@ -107,6 +107,36 @@ std::optional<Tin> Tin::turned(std::size_t first, std::size_t edge, std::size_t 
     return out;
 }
 
+std::vector<std::size_t> Tin::trianglesIn(const Box2& box) const {
+    const auto meets = [&](std::size_t i) {
+        Box2 b;
+        for (const auto& c : corners(m_triangles[i])) b.include(c.plan());
+        return b.xmax >= box.xmin && b.xmin <= box.xmax && b.ymax >= box.ymin && b.ymin <= box.ymax;
+    };
+    std::vector<std::size_t> out;
+    // triangles that meet a convex part of a convex whole hang together
+    const int start = find(box.centre(), -1);
+    if (start < 0 || !meets(std::size_t(start))) {
+        for (std::size_t i = 0; i < m_present; ++i)
+            if (meets(i)) out.push_back(i);
+        return out;
+    }
+    std::vector<bool> seen(m_triangles.size(), false);
+    std::vector<std::size_t> open{std::size_t(start)};
+    seen[std::size_t(start)] = true;
+    while (!open.empty()) {
+        const auto i = open.back();
+        open.pop_back();
+        if (i < m_present) out.push_back(i);
+        for (const int n : m_triangles[i].neighbour)
+            if (n >= 0 && !seen[std::size_t(n)]) {
+                seen[std::size_t(n)] = true;
+                if (meets(std::size_t(n))) open.push_back(std::size_t(n));
+            }
+    }
+    return out;
+}
+
 std::optional<std::size_t> Tin::triangleAt(Point2 p) const {
     const int at = find(p, -1);
     return isPresent(at) ? std::optional(std::size_t(at)) : std::nullopt;

@@ -37,6 +37,9 @@ public:
     /// The edge a-b between two triangles turned to join their other corners. None if there is no such edge, it lies
     /// on a line or the hull, or the two triangles do not make a convex quadrilateral.
     std::optional<Tin> swapped(Point2 a, Point2 b) const;
+    /// Indices of all triangles that meet a rectangle, and of some whose extent does: from its middle outwards, which is
+    /// quick where they are few of many.
+    std::vector<std::size_t> trianglesIn(const Box2&) const;
     /// Index of the triangle that a place lies in.
     std::optional<std::size_t> triangleAt(Point2) const;
     std::array<Point3, 3> corners(const Triangle& t) const {

@@ -1,6 +1,7 @@
 #include "project/products.h"
 
 #include "formats/ags_changes.h"
+#include "ground/thin.h"
 #include "holes/hole_checks.h"
 
 #include <deque>
@@ -129,7 +130,7 @@ struct Products::Memory {
     Remembered<AgsFile, 100> agsFiles;
     Remembered<TerrainResult> terrains;
     Remembered<Grid> grounds;
-    Remembered<std::vector<ContourLine>> contours;
+    Remembered<std::vector<ContourLine>> contours, drawnContours;
     Remembered<std::vector<Outlier>> outliers;
     Remembered<GroundFacts> groundFacts;
     std::map<std::string, Remembered<Picture, 1>> pictures;
@@ -253,6 +254,23 @@ private:
         m_set.contours = m_memory.contours.get({m_set.terrain, m_frame, m_set.ground, m_set.project.contours}, [&] {
             return contoursOf(*m_set.terrain, *m_set.ground, m_set.contourInterval, choices.smooth, m_progress);
         });
+        thinContours();
+    }
+
+    void thinContours() {
+        constexpr double kPieces = 4000; // of the extent: half a pixel on a large screen
+        m_set.drawnTolerance = std::max(m_frame->box().width(), m_frame->box().height()) / kPieces;
+        m_set.drawnContours = m_memory.drawnContours.get({m_set.contours, m_frame}, [&] {
+            std::vector<ContourLine> out;
+            Polyline3 flat;
+            for (const auto& c : *m_set.contours) {
+                flat.clear();
+                for (const auto& p : c.line) flat.push_back({p.x, p.y, 0});
+                out.push_back({c.level, {}});
+                for (const auto& p : thinned(flat, m_set.drawnTolerance)) out.back().line.push_back(p.plan());
+            }
+            return out;
+        });
     }
 
     /// Points far off what their neighbours say, and the pictures on the plan.
@@ -264,7 +282,15 @@ private:
                                             : outliersOf(m_set.terrain->tin, kPointOff, m_set.terrain->area, m_progress);
         });
         m_set.groundFacts = m_memory.groundFacts.get({p.ground, m_set.terrain}, [&] {
-            GroundFacts facts{m_set.terrain->tin.measure(m_set.terrain->area), codesOf(*p.ground), {}, false};
+            GroundFacts facts;
+            facts.measures = m_set.terrain->tin.measure(m_set.terrain->area);
+            facts.codes = codesOf(*p.ground);
+            for (const auto& v : m_set.terrain->tin.vertices()) facts.extent.include(v.plan());
+            std::vector<Point2> places;
+            for (const auto& s : p.ground->points)
+                for (const auto& point : s.points)
+                    if (s.used) facts.points.push_back(&point), places.push_back(point.place.plan());
+            facts.pointGrid = PointGrid(places);
             for (const auto& s : p.ground->points)
                 for (const auto& code : stringCodes(s.points)) facts.joinable.insert(code);
             for (const auto& s : p.ground->lines)

@@ -1,6 +1,7 @@
 #pragma once
 #include "formats/picture.h"
 #include "ground/outliers.h"
+#include "ground/point_grid.h"
 #include "model/audit.h"
 #include "model/section.h"
 #include "project/project.h"
@@ -15,6 +16,9 @@ struct GroundFacts {
     std::map<std::string, int> codes; ///< of survey points
     std::set<std::string> joinable;   ///< codes, without number, that can be joined as strings
     bool linesWithoutLevels = false;
+    Box2 extent;                            ///< of the triangles
+    std::vector<const SurveyPoint*> points; ///< of sources that are used; they live as long as the project does
+    PointGrid pointGrid;                    ///< of points
 };
 
 /// What is worked out from a project. Everything is shared and immutable; a part that an edit did not touch
@@ -28,6 +32,9 @@ struct ProductSet {
     std::shared_ptr<const Grid> ground;
     double contourInterval = 1; ///< metres
     std::shared_ptr<const std::vector<ContourLine>> contours;
+    /// The same with fewer vertices, none off by more than `drawnTolerance` metres: to be looked at as a whole.
+    std::shared_ptr<const std::vector<ContourLine>> drawnContours;
+    double drawnTolerance = 0;
     std::shared_ptr<const std::vector<Outlier>> outliers; ///< of the terrain's vertices
     std::shared_ptr<const GroundFacts> groundFacts;
     std::vector<std::shared_ptr<const Picture>> pictures; ///< as project.pictures; null if its bytes can't be read
