@@ -6,7 +6,7 @@ cd "$(dirname "$0")/.."
 seconds=${1:-30}
 mkdir -p build/fuzz
 sources=(src/core/base/{text,finding,files}.cpp
-         src/core/formats/{ags,ags_row,ags_types,ags_check,ags_dictionary,ags_changes,ags_build,ags_convert,las,table}.cpp
+         src/core/formats/{ags,ags_row,ags_types,ags_check,ags_dictionary,ags_changes,ags_build,ags_convert,las,table,triangle_mesh}.cpp
          src/core/holes/{hole,ags_holes,hole_checks,las_holes,table_holes,path}.cpp)
 flags=(-std=c++20 -O1 -g -fsanitize=address,undefined -fno-sanitize-recover=undefined -Isrc/core -Ibuild/release/src/core)
 objects=()
@@ -18,8 +18,8 @@ for source in "${sources[@]}"; do
     fi
 done | xargs -P "$(nproc)" -I{} sh -c '{}'
 for source in "${sources[@]}"; do objects+=("build/fuzz/$(echo "$source" | tr / _).o"); done
-for reader in ags las table; do
-    clang++ "${flags[@]}" -fsanitize=fuzzer fuzz/${reader}_fuzz.cpp "${objects[@]}" -lfmt -o build/fuzz/${reader}_fuzz
+for reader in ags las table triangles; do
+    clang++ "${flags[@]}" -fsanitize=fuzzer fuzz/${reader}_fuzz.cpp "${objects[@]}" -lfmt -lpugixml -o build/fuzz/${reader}_fuzz
     mkdir -p build/fuzz/found_$reader
     if ! build/fuzz/${reader}_fuzz -max_total_time="$seconds" -max_len=4096 -rss_limit_mb=2048 -timeout=10 -print_final_stats=0 -verbosity=0 \
         -artifact_prefix=build/fuzz/crash_${reader}_ build/fuzz/found_$reader fuzz/corpus/$reader > build/fuzz/$reader.log 2>&1; then

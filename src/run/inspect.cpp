@@ -3,9 +3,9 @@
 #include "base/text.h"
 #include "formats/picture.h"
 #include "formats/raster.h"
+#include "formats/triangle_mesh.h"
 #include "formats/workbook.h"
 #include "ground/survey.h"
-#include "ground/tin_files.h"
 #include "holes/ags_holes.h"
 #include "holes/las_holes.h"
 #include "holes/table_holes.h"
@@ -184,7 +184,7 @@ json inspectPicture(const std::string& bytes, const std::string& name) {
 }
 
 json inspectTriangles(const std::filesystem::path& path) {
-    const auto mesh = readTin(path);
+    const auto mesh = readTriangleMesh(path);
     Bounds bounds;
     for (const auto& v : mesh.vertices) bounds.include(v.plan(), v.z);
     return described(formatName(path), mesh.name, mesh.triangles.size(), bounds, "");

@@ -3,6 +3,7 @@
 #include "formats/picture.h"
 #include "formats/raster.h"
 #include "formats/vector.h"
+#include "formats/triangle_mesh.h"
 #include "ground/tin_files.h"
 #include "project/export_files.h"
 #include "project/ground_edits.h"
@@ -476,7 +477,7 @@ TEST_CASE("The ground's triangles go out in every format and read back as the sa
     const TemporaryFolder folder;
     const auto set = demoProducts();
     for (const char* as : {"landxml", "obj", "ply"}) {
-        const auto mesh = readTin(exportFiles(*set, "ground", as, folder.path()).at(0));
+        const auto mesh = readTriangleMesh(exportFiles(*set, "ground", as, folder.path()).at(0));
         CHECK(mesh.triangles.size() == set->terrain->tin.triangles().size());
     }
     const auto faces = readVector(exportFiles(*set, "ground", "dxf", folder.path()).at(0));

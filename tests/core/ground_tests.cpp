@@ -6,6 +6,7 @@
 #include "ground/point_grid.h"
 #include "ground/shading.h"
 #include "ground/thin.h"
+#include "formats/triangle_mesh.h"
 #include "ground/tin_files.h"
 
 #include <catch2/catch.hpp>
@@ -589,7 +590,7 @@ TEST_CASE("Triangles come back from LandXML, OBJ and PLY as they went out", "[gr
     input.longestEdge = 25; // triangles that were taken out stay out
     const auto tin = makeTerrain(input).tin;
     writeTin(folder / name, tin, "ground");
-    const auto back = readTin(folder / name);
+    const auto back = readTriangleMesh(folder / name);
     REQUIRE(back.triangles.size() == tin.triangles().size());
     double area = 0;
     for (const auto& t : back.triangles) {
@@ -606,18 +607,18 @@ TEST_CASE("Triangles come back from LandXML, OBJ and PLY as they went out", "[gr
 
 TEST_CASE("Damaged files of triangles are refused with the place", "[ground][files]") {
     const TemporaryFolder folder;
-    CHECK_THROWS_WITH(readTin(folder.write("a.xml", "<LandXML><Surfaces>")), Catch::Contains("no whole XML"));
-    CHECK_THROWS_WITH(readTin(folder.write("b.xml", "<a/>")), Catch::Contains("not LandXML"));
-    CHECK_THROWS_WITH(readTin(folder.write("c.xml", "<LandXML><Surfaces><Surface><Definition><Pnts><P id=\"1\">1 x 3</P></Pnts>"
+    CHECK_THROWS_WITH(readTriangleMesh(folder.write("a.xml", "<LandXML><Surfaces>")), Catch::Contains("no whole XML"));
+    CHECK_THROWS_WITH(readTriangleMesh(folder.write("b.xml", "<a/>")), Catch::Contains("not LandXML"));
+    CHECK_THROWS_WITH(readTriangleMesh(folder.write("c.xml", "<LandXML><Surfaces><Surface><Definition><Pnts><P id=\"1\">1 x 3</P></Pnts>"
                                                     "<Faces><F>1 1 1</F></Faces></Definition></Surface></Surfaces></LandXML>")),
                       Catch::Contains("point 1: \"x\" is no number"));
-    CHECK_THROWS_WITH(readTin(folder.write("d.xml", "<LandXML><Surfaces><Surface><Definition><Pnts><P id=\"1\">1 2 3</P></Pnts>"
+    CHECK_THROWS_WITH(readTriangleMesh(folder.write("d.xml", "<LandXML><Surfaces><Surface><Definition><Pnts><P id=\"1\">1 2 3</P></Pnts>"
                                                     "<Faces><F>1 2 3</F></Faces></Definition></Surface></Surfaces></LandXML>")),
                       Catch::Contains("does not name three points"));
-    CHECK_THROWS_WITH(readTin(folder.write("e.obj", "v 0 0 0\nf 1 2 3\n")), Catch::Contains("e.obj, line 2: there is no vertex"));
-    CHECK_THROWS_WITH(readTin(folder.write("f.ply", "ply\nformat binary_little_endian 1.0\nend_header\n")),
+    CHECK_THROWS_WITH(readTriangleMesh(folder.write("e.obj", "v 0 0 0\nf 1 2 3\n")), Catch::Contains("e.obj, line 2: there is no vertex"));
+    CHECK_THROWS_WITH(readTriangleMesh(folder.write("f.ply", "ply\nformat binary_little_endian 1.0\nend_header\n")),
                       Catch::Contains("binary"));
-    CHECK_THROWS_WITH(readTin(folder.write("g.obj", "v 0 0 0\n")), Catch::Contains("no triangles"));
+    CHECK_THROWS_WITH(readTriangleMesh(folder.write("g.obj", "v 0 0 0\n")), Catch::Contains("no triangles"));
 }
 
 TEST_CASE("Each edge of triangles is given once", "[ground][files]") {

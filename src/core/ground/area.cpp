@@ -35,10 +35,18 @@ GeometryPtr joined(std::span<const Polygon2> polygons, Findings* findings) {
         if (!next->IsValid()) {
             next.reset(next->MakeValid());
             if (findings)
-                findings->push_back({Severity::Warning, "FC-OUTLINE", "", 0, "", "", "",
+                findings->push_back({Severity::Warning,
+                                     "FC-OUTLINE",
+                                     "",
+                                     0,
+                                     "",
+                                     "",
+                                     "",
                                      fmt::format("The outline that begins at E {:.2f} N {:.2f} crosses itself; every second "
                                                  "part of it counts as inside. Draw it again if that is not meant.",
-                                                 ring.front().x, ring.front().y)});
+                                                 ring.front().x, ring.front().y),
+                                     {},
+                                     ring.front()});
             if (!next) continue;
         }
         all.reset(all ? all->Union(next.get()) : next.release());

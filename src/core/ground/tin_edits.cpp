@@ -103,10 +103,18 @@ Findings unusedEdits(const std::vector<TinEdit>& edits, const std::vector<int>& 
     Findings out;
     for (std::size_t i = 0; i < edits.size(); ++i)
         if (used[i] == 0)
-            out.push_back({Severity::Warning, "FC-MENDED", "", 0, "", "", "",
+            out.push_back({Severity::Warning,
+                           "FC-MENDED",
+                           "",
+                           0,
+                           "",
+                           "",
+                           "",
                            fmt::format("The ground was mended by hand at E {:.2f} N {:.2f} ({}), but the data has nothing like "
                                        "it there any more; the edit is kept and does nothing.",
-                                       edits[i].a.x, edits[i].a.y, name(edits[i].kind))});
+                                       edits[i].a.x, edits[i].a.y, name(edits[i].kind)),
+                           {},
+                           edits[i].a});
     return out;
 }
 

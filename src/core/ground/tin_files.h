@@ -11,16 +11,4 @@ namespace fox {
 void writeTin(const std::filesystem::path&, const Tin&, const std::string& name);
 bool isTinEnding(const std::filesystem::path&);
 
-/// Triangles as a file has them.
-struct TriangleMesh {
-    std::string name;
-    std::vector<Point3> vertices;
-    std::vector<std::array<int, 3>> triangles; ///< indices of vertices
-};
-/// LandXML (.xml: the first surface, northing before easting, invisible faces left out), .obj, .ply (text).
-/// @throws FileError saying what is wrong and where
-TriangleMesh readTin(const std::filesystem::path&);
-/// Each edge once, by the indices of its ends.
-std::vector<std::pair<int, int>> edgesOf(const TriangleMesh&);
-
 } // namespace fox

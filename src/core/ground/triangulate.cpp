@@ -232,9 +232,17 @@ private:
         ++m_out.crossings;
         if (here.highest - here.lowest > kCrossingLevels)
             m_out.findings.push_back(
-                {Severity::Warning, "FC-CROSSING", "", 0, "", "", "",
+                {Severity::Warning,
+                 "FC-CROSSING",
+                 "",
+                 0,
+                 "",
+                 "",
+                 "",
                  fmt::format("Breaklines cross at E {:.2f} N {:.2f} with levels from {:.2f} m to {:.2f} m; their mean is used.",
-                             at.x(), at.y(), here.lowest, here.highest)});
+                             at.x(), at.y(), here.lowest, here.highest),
+                 {},
+                 Point2{at.x(), at.y()}});
         return here.mean();
     }
 
@@ -247,11 +255,19 @@ private:
                     worst = &place;
             }
         if (worst)
-            m_out.findings.push_back({Severity::Warning, "FC-TWO-LEVELS", "", 0, "", "", "",
+            m_out.findings.push_back({Severity::Warning,
+                                      "FC-TWO-LEVELS",
+                                      "",
+                                      0,
+                                      "",
+                                      "",
+                                      "",
                                       fmt::format("{} places have more than one level; the mean is used. The worst, at E {:.2f} "
                                                   "N {:.2f}, has levels from {:.2f} m to {:.2f} m.",
                                                   m_out.mergedUnequal, worst->first.x(), worst->first.y(), worst->second.lowest,
-                                                  worst->second.highest)});
+                                                  worst->second.highest),
+                                      {},
+                                      Point2{worst->first.x(), worst->first.y()}});
     }
 
     template <typename T>

@@ -4,7 +4,7 @@
 #include "base/text.h"
 #include "formats/crs.h"
 #include "formats/raster.h"
-#include "ground/tin_files.h"
+#include "formats/triangle_mesh.h"
 #include "project/sources.h"
 
 #include <fmt/format.h>
@@ -93,7 +93,7 @@ void readLines(Understood& u, const std::string& siteCrs, const Progress& progre
 
 /// Triangles come back as what made them: their corners, and their edges as lines.
 void readTriangles(Understood& u) {
-    const auto tin = readTin(u.file.path);
+    const auto tin = readTriangleMesh(u.file.path);
     GroundLines lines;
     lines.role = LineRole::Breaklines;
     for (const auto& [a, b] : edgesOf(tin)) lines.lines.push_back({tin.vertices[std::size_t(a)], tin.vertices[std::size_t(b)]});
