@@ -13,7 +13,8 @@ objects=()
 for source in "${sources[@]}"; do
     object=build/fuzz/$(echo "$source" | tr / _).o
     objects+=("$object")
-    if [ "$source" -nt "$object" ]; then
+    # an object is made anew if its source or any header is newer
+    if [ ! -e "$object" ] || [ "$source" -nt "$object" ] || [ -n "$(find src/core -name '*.h' -newer "$object" -print -quit)" ]; then
         echo "clang++ ${flags[*]} -fsanitize=fuzzer-no-link -c $source -o $object"
     fi
 done | xargs -P "$(nproc)" -I{} sh -c '{}'

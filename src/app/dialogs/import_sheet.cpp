@@ -295,6 +295,7 @@ void ImportSheet::understand() {
                         again = true;
                     }
             if (again) u = fox::understand(u.file, project.site->crs, {}, progress);
+            read.countGround();
             progress.report(1, "Comparing with the project");
             read.changes = changesBy(project, u);
             read.newerIssue = earlierIssue(project, u) != nullptr;
@@ -408,20 +409,29 @@ void ImportSheet::showFacts() {
     m_import->setEnabled(fresh > 0 || (update && (changed > 0 || kinds(HoleChange::Kind::Gone) > 0)));
 }
 
-void ImportSheet::showGroundFacts() {
-    const auto& u = m_read->understood;
-    QString facts, what;
-    double low = kNoValue, high = kNoValue;
-    const auto meet = [&](double z) { low = std::fmin(low, z), high = std::fmax(high, z); };
-    bool anything = true;
-    if (u.survey) {
-        for (const auto& p : u.survey->points) meet(p.place.z);
-        facts = tr("Survey points: %1").arg(u.survey->points.size());
-        what = tr("%1 points").arg(u.survey->points.size());
-    } else if (u.lines) {
+/// Beside the window: there may be millions.
+void ImportSheet::Read::countGround() {
+    const auto meet = [this](double z) { lowest = std::fmin(lowest, z), highest = std::fmax(highest, z); };
+    const auto& u = understood;
+    if (u.survey)
+        for (const auto& p : u.survey->points) meet(p.place.z), ++codes[p.code];
+    if (u.lines) {
         for (const auto& line : u.lines->lines)
             for (const auto& p : line) meet(p.z);
         for (const auto& p : u.lines->points) meet(p.z);
+    }
+    if (u.grid)
+        for (const double v : u.grid->values) meet(v);
+}
+
+void ImportSheet::showGroundFacts() {
+    const auto& u = m_read->understood;
+    QString facts, what;
+    bool anything = true;
+    if (u.survey) {
+        facts = tr("Survey points: %1").arg(u.survey->points.size());
+        what = tr("%1 points").arg(u.survey->points.size());
+    } else if (u.lines) {
         QStringList parts;
         if (!u.lines->lines.empty()) parts << tr("%1 lines").arg(u.lines->lines.size());
         if (!u.lines->points.empty()) parts << tr("%1 points").arg(u.lines->points.size());
@@ -434,7 +444,6 @@ void ImportSheet::showGroundFacts() {
                                                    : tr("%1 lines").arg(u.lines->lines.size());
         anything = !u.lines->lines.empty() || !u.lines->points.empty() || !u.lines->outlines.empty();
     } else if (u.grid) {
-        for (const double v : u.grid->values) meet(v);
         facts = tr("Grid: %1 x %2 cells of %3 m")
                     .arg(u.grid->frame.columns())
                     .arg(u.grid->frame.rows())
@@ -444,7 +453,8 @@ void ImportSheet::showGroundFacts() {
         facts = tr("Picture: %1 x %2 pixels").arg(u.picture->width).arg(u.picture->height);
         what = tr("the picture");
     }
-    facts += std::isnan(low) ? QString(".") : tr(", levels from %1 to %2.").arg(metres(low), metres(high));
+    facts += std::isnan(m_read->lowest) ? QString(".")
+                                        : tr(", levels from %1 to %2.").arg(metres(m_read->lowest), metres(m_read->highest));
     if (m_read->newerIssue) facts += " " + tr("It takes the place of the file of this name in the project; mendings stay.");
     m_facts->setText(facts);
     m_import->setText(m_read->newerIssue ? tr("Update %1").arg(text(u.file.name)) : tr("Import %1").arg(what));
@@ -471,9 +481,7 @@ void ImportSheet::showTables() {
             for (int c = 0; c < 3; ++c) item->setForeground(c, colour::muted);
     }
     if (u.survey) {
-        std::map<std::string, int> codes;
-        for (const auto& p : u.survey->points) ++codes[p.code];
-        for (const auto& [code, n] : codes)
+        for (const auto& [code, n] : m_read->codes)
             new QTreeWidgetItem(m_tables,
                                 {tr("code %1").arg(code.empty() ? tr("(none)") : text(code)), QString::number(n), tr("ground")});
     }

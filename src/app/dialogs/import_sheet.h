@@ -47,6 +47,9 @@ private:
         std::vector<HoleChange> changes;
         bool newerIssue = false;
         Findings sense;
+        std::map<std::string, int> codes;             ///< of survey points
+        double lowest = kNoValue, highest = kNoValue; ///< of ground data
+        void countGround();
     };
     explicit ImportSheet(std::function<Project()> project, QWidget* parent);
     void build();

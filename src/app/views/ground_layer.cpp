@@ -204,10 +204,11 @@ void GroundLayer::paintPoints(QPainter& painter, const PlanTransform& t, const P
             const QPointF a = out ? QPointF(2.5, 2.5) : QPointF(2.5, 0), b = out ? QPointF(-2.5, 2.5) : QPointF(0, 2.5);
             (out ? outside : in) << QLineF(at - a, at + a) << QLineF(at - b, at + b);
             using Label = PlanLook::PointLabel;
+            // first whether there is room at all: of thousands of points hardly one has any
+            if (look.pointLabel == Label::None || !occupied.free(QRectF(at + QPointF(-3, -20), QSizeF(40, 28)))) return;
             const auto text = look.pointLabel == Label::Number  ? QString::fromStdString(p.name)
                               : look.pointLabel == Label::Level ? QString::number(p.place.z, 'f', 2)
-                              : look.pointLabel == Label::Code  ? QString::fromStdString(p.code)
-                                                                : QString();
+                                                                : QString::fromStdString(p.code);
             if (text.isEmpty()) return;
             const QRectF box(at + QPointF(5, -12), QSizeF(metrics.horizontalAdvance(text) + 2, 12));
             if (!seen.contains(box) || !occupied.free(box.adjusted(-8, -8, 8, 8))) return;
