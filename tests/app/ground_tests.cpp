@@ -247,7 +247,6 @@ TEST_CASE("Shading, triangles and labelled points show on the plan; contours tak
 
 TEST_CASE("A tile of the elevation service says its size, can be stopped, and becomes ground", "[window][ground]") {
     DemoWindow window("ground");
-    emit window->findChild<Shelf*>()->tileAsked();
     for (auto* shelf : window->findChildren<Shelf*>())
         if (shelf->isVisible() && !window->findChild<TileSheet*>()) emit shelf->tileAsked();
     auto* sheet = sheetOf<TileSheet>(window, "tileSheet");
@@ -259,6 +258,15 @@ TEST_CASE("A tile of the elevation service says its size, can be stopped, and be
     child<QDoubleSpinBox>(sheet, "tileSide2")->setValue(482100);
     child<QDoubleSpinBox>(sheet, "tileSide3")->setValue(6121600);
     picture(sheet, "tile_sheet");
+    // the rectangle may be drawn on the plan too
+    child<QPushButton>(sheet, "tileDraw")->click();
+    CHECK_FALSE(sheet->isVisible());
+    auto* plan = window.view<PlanView>();
+    click(plan, plan->screenOf({480200, 6120200}));
+    click(plan, plan->screenOf({481100, 6120800}));
+    CHECK(sheet->isVisible());
+    CHECK(child<QDoubleSpinBox>(sheet, "tileSide0")->value() == Approx(480200).margin(4));
+    CHECK(child<QDoubleSpinBox>(sheet, "tileSide3")->value() == Approx(6120800).margin(4));
     child<QPushButton>(sheet, "tileFetch")->click();
     child<QPushButton>(sheet, "tileStop")->click();
     waitFor("the job to stop", [&] { return !sheet->working(); });
@@ -270,6 +278,26 @@ TEST_CASE("A tile of the elevation service says its size, can be stopped, and be
     waitFor("the sheet to close", [&] { return !window->findChild<ImportSheet*>("importSheet"); });
     window.settle();
     REQUIRE(window.project().ground->rasters.size() == 1);
+    CHECK(window.project().ground->rasters[0].grid->frame.cell == 30);
+}
+
+TEST_CASE("A map of the service lies behind the plan where it was asked for", "[window][ground]") {
+    DemoWindow window("ground");
+    for (auto* shelf : window->findChildren<Shelf*>())
+        if (shelf->isVisible() && !window->findChild<TileSheet*>()) emit shelf->tileAsked();
+    auto* sheet = sheetOf<TileSheet>(window, "tileSheet");
+    child<QComboBox>(sheet, "tileOffer")->setCurrentIndex(2);
+    child<QPushButton>(sheet, "tileFetch")->click();
+    auto* import = importSheet(*window);
+    CHECK(child<QLabel>(import, "importFacts")->text().startsWith("Picture: "));
+    child<QPushButton>(import, "importButton")->click();
+    waitFor("the sheet to close", [&] { return !window->findChild<ImportSheet*>("importSheet"); });
+    window.settle();
+    REQUIRE(window.project().pictures->size() == 1);
+    const auto& placing = window.project().pictures->front().placing;
+    CHECK(placing.toPlan({0, 0}) == Point2{479400, 6121600});
+    CHECK(placing.xx == 2);
+    picture(&*window, "ground_map");
 }
 
 TEST_CASE("The scanned plan is placed by marks: typed, or pointed at on the plan", "[window][ground]") {

@@ -87,7 +87,9 @@ inline GroundSources groundOf(std::string_view text) {
     GroundSources ground;
     ground.points.emplace_back();
     ground.points.back().file = std::string("corners");
-    for (const auto& p : points(text)) ground.points.back().points.push_back({"", p, ""});
+    std::vector<SurveyPoint> survey;
+    for (const auto& p : points(text)) survey.push_back({"", p, ""});
+    ground.points.back().points = std::move(survey);
     return ground;
 }
 

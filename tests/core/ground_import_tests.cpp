@@ -2,8 +2,8 @@
 #include "formats/crs.h"
 #include "formats/picture.h"
 #include "formats/raster.h"
-#include "formats/vector.h"
 #include "formats/triangle_mesh.h"
+#include "formats/vector.h"
 #include "ground/tin_files.h"
 #include "project/export_files.h"
 #include "project/ground_edits.h"
@@ -105,9 +105,11 @@ TEST_CASE("Coded points are joined by their string's number, in the survey's ord
 
 TEST_CASE("Codes that are no ground are left out of it, joined ones are edges", "[ground]") {
     auto ground = groundOf("0 0 0, 10 0 0, 10 10 0, 0 10 0");
-    ground.points.back().points.push_back({"wall", {5, 5, 3}, "WL"});
-    ground.points.back().points.push_back({"a", {2, 2, 1}, "TB1"});
-    ground.points.back().points.push_back({"b", {8, 9, 1}, "TB1"});
+    auto survey = *ground.points.back().points;
+    survey.push_back({"wall", {5, 5, 3}, "WL"});
+    survey.push_back({"a", {2, 2, 1}, "TB1"});
+    survey.push_back({"b", {8, 9, 1}, "TB1"});
+    ground.points.back().points = survey;
     Findings findings;
     ground.codesOut = {"WL"};
     ground.codesJoined = {"TB"};
@@ -387,23 +389,31 @@ TEST_CASE("Only what depends on a changed source is made again", "[ground]") {
 
 TEST_CASE("Far-off ground points are findings that can be shown and left out", "[ground]") {
     auto ground = groundOf("0 0 0");
-    ground.points.back().points.clear();
+    std::vector<SurveyPoint> survey;
     for (int i = 0; i < 12; ++i)
         for (int k = 0; k < 12; ++k)
-            ground.points.back().points.push_back(
+            survey.push_back(
                 {"", {480000 + i * 10.0 + 0.1 * (k % 3), 6120000 + k * 10.0 + 0.1 * (i % 4), 5 + 0.01 * ((i * k) % 3)}, ""});
-    ground.points.back().points[6 * 12 + 5].place.z = 25;
+    survey[6 * 12 + 5].place.z = 25;
+    ground.points.back().points = survey;
     auto project = inUtm();
     project.ground = part(ground);
     Products products;
     const auto set = products.of(project);
     const auto f = std::ranges::find(*set->findings, "FC-POINT-OFF", &Finding::rule);
     REQUIRE(f != set->findings->end());
-    CHECK(f->place == ground.points.back().points[6 * 12 + 5].place.plan());
+    CHECK(f->place == survey[6 * 12 + 5].place.plan());
     REQUIRE(f->remedy);
     const auto mended = fox::apply(project, *f->remedy).project;
     CHECK(mended.ground->edits.size() == 1);
     CHECK_FALSE(mentions(*products.of(mended)->findings, "FC-POINT-OFF"));
+}
+
+TEST_CASE("Edits of the ground share the points and lines of the version before", "[ground]") {
+    const auto project = with(inUtm(), FOX_DEMO "/survey.csv");
+    const auto* points = &*project.ground->points[0].points;
+    CHECK(&*setCodeUsed(project, "GL", false).project.ground->points[0].points == points);
+    CHECK(&*mend(project, {TinEdit::Kind::LeaveOut, {1, 2}, {}, 0}).project.ground->points[0].points == points);
 }
 
 TEST_CASE("Each edit of the ground says what it does, and refuses what is not there", "[ground]") {

@@ -127,7 +127,7 @@ TEST_CASE("A project comes back from its file as it was", "[store]") {
     project.ground = part([&] {
         GroundSources ground;
         ground.points = project.ground->points;
-        ground.lines = {{"flat", LineRole::Breaklines, {{{1, 2, kNoValue}, {3, 4, kNoValue}}}}};
+        ground.lines = {{"flat", LineRole::Breaklines, std::vector<Polyline3>{{{1, 2, kNoValue}, {3, 4, kNoValue}}}}};
         ground.holeLevels = false;
         return ground;
     }());

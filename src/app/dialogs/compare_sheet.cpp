@@ -105,7 +105,7 @@ void CompareSheet::fillSurfaces() {
         for (const auto& l : s.lines) vertices += l.size();
         if (vertices > kMost) continue;
         TerrainInput input;
-        (s.role == LineRole::Contours ? input.contours : input.breaklines) = s.lines;
+        (s.role == LineRole::Contours ? input.contours : input.breaklines) = *s.lines;
         alone(s.file, std::move(input));
     }
     if (p->model)

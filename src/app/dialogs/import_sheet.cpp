@@ -295,7 +295,7 @@ void ImportSheet::understand() {
                         again = true;
                     }
             if (again) u = fox::understand(u.file, project.site->crs, {}, progress);
-            read.countGround();
+            read.ground = countGround(read.understood);
             progress.report(1, "Comparing with the project");
             read.changes = changesBy(project, u);
             read.newerIssue = earlierIssue(project, u) != nullptr;
@@ -359,25 +359,12 @@ void ImportSheet::show(Read read) {
     showUnitHeadings();
     showPreview();
     m_filling = false;
-    std::vector<Point2> there, coming;
-    if (u.lines) {
-        for (const auto& line : u.lines->lines)
-            for (const auto& p : line) coming.push_back(p.plan());
-        for (const auto& p : u.lines->points) coming.push_back(p.plan());
-        for (const auto& [name, ring] : u.lines->outlines) coming.insert(coming.end(), ring.begin(), ring.end());
-    }
-    if (u.grid)
-        for (const auto& [x, y] : {std::pair{0, 0}, {1, 0}, {1, 1}, {0, 1}})
-            coming.push_back({x ? u.grid->frame.xmax : u.grid->frame.xmin, y ? u.grid->frame.ymax : u.grid->frame.ymin});
+    std::vector<Point2> there;
+    auto coming = groundPlaces(u);
     for (const auto& h : *m_now.holes)
         if (const auto p = h.place()) there.push_back(*p);
     for (const auto& h : u.holes)
         if (const auto p = h.place()) coming.push_back(*p);
-    if (u.survey) { // of millions, enough to see where they lie
-        constexpr std::size_t kShown = 20000;
-        const auto& all = u.survey->points;
-        for (std::size_t i = 0; i < all.size(); i += all.size() / kShown + 1) coming.push_back(all[i].place.plan());
-    }
     m_map->setPlaces(std::move(there), std::move(coming), u.isGround());
     showChanges();
     showFindings();
@@ -409,56 +396,14 @@ void ImportSheet::showFacts() {
     m_import->setEnabled(fresh > 0 || (update && (changed > 0 || kinds(HoleChange::Kind::Gone) > 0)));
 }
 
-/// Beside the window: there may be millions.
-void ImportSheet::Read::countGround() {
-    const auto meet = [this](double z) { lowest = std::fmin(lowest, z), highest = std::fmax(highest, z); };
-    const auto& u = understood;
-    if (u.survey)
-        for (const auto& p : u.survey->points) meet(p.place.z), ++codes[p.code];
-    if (u.lines) {
-        for (const auto& line : u.lines->lines)
-            for (const auto& p : line) meet(p.z);
-        for (const auto& p : u.lines->points) meet(p.z);
-    }
-    if (u.grid)
-        for (const double v : u.grid->values) meet(v);
-}
-
 void ImportSheet::showGroundFacts() {
-    const auto& u = m_read->understood;
-    QString facts, what;
-    bool anything = true;
-    if (u.survey) {
-        facts = tr("Survey points: %1").arg(u.survey->points.size());
-        what = tr("%1 points").arg(u.survey->points.size());
-    } else if (u.lines) {
-        QStringList parts;
-        if (!u.lines->lines.empty()) parts << tr("%1 lines").arg(u.lines->lines.size());
-        if (!u.lines->points.empty()) parts << tr("%1 points").arg(u.lines->points.size());
-        if (!u.lines->outlines.empty()) parts << tr("%1 outlines").arg(u.lines->outlines.size());
-        facts = tr("%1: %2; %3 of %4 vertices are kept")
-                    .arg(text(u.file.format), parts.isEmpty() ? tr("nothing") : parts.join(", "))
-                    .arg(u.lines->verticesKept)
-                    .arg(u.lines->verticesRead);
-        what = u.lines->role == LineRole::Outlines ? tr("%1 outlines").arg(u.lines->outlines.size())
-                                                   : tr("%1 lines").arg(u.lines->lines.size());
-        anything = !u.lines->lines.empty() || !u.lines->points.empty() || !u.lines->outlines.empty();
-    } else if (u.grid) {
-        facts = tr("Grid: %1 x %2 cells of %3 m")
-                    .arg(u.grid->frame.columns())
-                    .arg(u.grid->frame.rows())
-                    .arg(u.grid->frame.cell, 0, 'g', 5);
-        what = tr("the grid");
-    } else {
-        facts = tr("Picture: %1 x %2 pixels").arg(u.picture->width).arg(u.picture->height);
-        what = tr("the picture");
-    }
-    facts += std::isnan(m_read->lowest) ? QString(".")
-                                        : tr(", levels from %1 to %2.").arg(metres(m_read->lowest), metres(m_read->highest));
-    if (m_read->newerIssue) facts += " " + tr("It takes the place of the file of this name in the project; mendings stay.");
-    m_facts->setText(facts);
-    m_import->setText(m_read->newerIssue ? tr("Update %1").arg(text(u.file.name)) : tr("Import %1").arg(what));
-    m_import->setEnabled(anything);
+    const auto words = groundWords(m_read->understood, m_read->ground);
+    m_facts->setText(m_read->newerIssue
+                         ? words.facts + " " + tr("It takes the place of the file of this name in the project; mendings stay.")
+                         : words.facts);
+    m_import->setText(m_read->newerIssue ? tr("Update %1").arg(text(m_read->understood.file.name))
+                                         : tr("Import %1").arg(words.what));
+    m_import->setEnabled(words.anything);
 }
 
 void ImportSheet::showTables() {
@@ -481,7 +426,7 @@ void ImportSheet::showTables() {
             for (int c = 0; c < 3; ++c) item->setForeground(c, colour::muted);
     }
     if (u.survey) {
-        for (const auto& [code, n] : m_read->codes)
+        for (const auto& [code, n] : m_read->ground.codes)
             new QTreeWidgetItem(m_tables,
                                 {tr("code %1").arg(code.empty() ? tr("(none)") : text(code)), QString::number(n), tr("ground")});
     }

@@ -1,5 +1,5 @@
 #pragma once
-#include "project/import.h"
+#include "dialogs/ground_words.h"
 #include "views/background.h"
 
 #include <QDialog>
@@ -47,9 +47,7 @@ private:
         std::vector<HoleChange> changes;
         bool newerIssue = false;
         Findings sense;
-        std::map<std::string, int> codes;             ///< of survey points
-        double lowest = kNoValue, highest = kNoValue; ///< of ground data
-        void countGround();
+        GroundCount ground;
     };
     explicit ImportSheet(std::function<Project()> project, QWidget* parent);
     void build();

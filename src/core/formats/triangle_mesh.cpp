@@ -34,7 +34,10 @@ TriangleMesh readLandXml(const std::string& bytes, const std::string& file) {
         throw FileError(fmt::format("{} is no whole XML: {} at byte {}.", file, result.description(), result.offset));
     const auto root = document.child("LandXML");
     if (!root) throw FileError(fmt::format("{} is XML, but not LandXML.", file));
-    const double unit = root.child("Units").child("Imperial") ? 0.3048 : 1;
+    const auto feet = root.child("Units").child("Imperial");
+    const double unit = !feet                                                                          ? 1
+                        : feet.attribute("linearUnit").as_string() == std::string_view("USSurveyFoot") ? 1200.0 / 3937
+                                                                                                       : 0.3048;
     const auto surface = root.child("Surfaces").child("Surface");
     const auto definition = surface.child("Definition");
     if (!definition.child("Pnts") || !definition.child("Faces"))

@@ -1,6 +1,7 @@
 #pragma once
 #include "base/point.h"
 
+#include <cstdint>
 #include <functional>
 #include <span>
 #include <vector>

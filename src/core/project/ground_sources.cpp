@@ -24,7 +24,7 @@ TerrainInput terrainInputOf(const GroundSources& ground, const Polygon2& limit, 
         for (const auto& p : source.points)
             if (ground.codesOut.empty() || !ground.codesOut.contains(p.code)) input.points.push_back(p.place);
         for (const auto& code : ground.codesJoined)
-            for (auto& line : stringsOf(source.points, code)) input.breaklines.push_back(std::move(line));
+            for (auto& line : stringsOf(*source.points, code)) input.breaklines.push_back(std::move(line));
     }
     for (const auto& source : ground.lines)
         if (source.used) {

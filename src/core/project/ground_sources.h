@@ -1,4 +1,5 @@
 #pragma once
+#include "base/shared_list.h"
 #include "ground/lines.h"
 #include "ground/placing.h"
 #include "ground/terrain.h"
@@ -11,14 +12,14 @@ namespace fox {
 struct GroundSources {
     struct Points {
         std::string file;
-        std::vector<SurveyPoint> points;
+        SharedList<SurveyPoint> points;
         bool used = true;
         bool operator==(const Points&) const = default;
     };
     struct Lines {
         std::string file;
         LineRole role = LineRole::Breaklines; ///< breaklines or contours
-        std::vector<Polyline3> lines;         ///< levels kNoValue: the ground's there
+        SharedList<Polyline3> lines;          ///< levels kNoValue: the ground's there
         bool used = true;
         bool operator==(const Lines&) const = default;
     };

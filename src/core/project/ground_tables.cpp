@@ -178,8 +178,14 @@ void create3(Database& db) {
 }
 
 void write(Database& db, const GroundSources& ground, const GroundSources* before, int system) {
-    if (!before || before->points != ground.points) writePoints(db, ground, system);
-    if (!before || before->lines != ground.lines) writeLines(db, ground, system);
+    // that a source is used or not is a choice: its rows are not written anew for it
+    const auto same = [](const auto& a, const auto& b) {
+        auto with = a;
+        with.used = b.used;
+        return with == b;
+    };
+    if (!before || !std::ranges::equal(before->points, ground.points, same)) writePoints(db, ground, system);
+    if (!before || !std::ranges::equal(before->lines, ground.lines, same)) writeLines(db, ground, system);
     writeGrids(db, ground, before);
     setSetting(db, "ground", choicesJson(ground).dump());
 }
@@ -203,14 +209,16 @@ void writeOutlines(Database& db, const Polygon2& siteLimit, const std::vector<Ou
 
 GroundSources read(Database& db) {
     GroundSources ground;
+    std::vector<std::vector<SurveyPoint>> points; // by source
+    std::vector<std::vector<Polyline3>> lines;
     const bool coded = hasColumn(db, "ground_points", "code");
     Statement p(db,
                 fmt::format("SELECT geom, source, source_file{} FROM ground_points ORDER BY fid", coded ? ", name, code" : ""));
     while (p.executeStep()) {
         const auto source = std::size_t(p.getColumn(1).getInt());
-        if (source >= ground.points.size()) ground.points.resize(source + 1);
+        if (source >= ground.points.size()) ground.points.resize(source + 1), points.resize(source + 1);
         ground.points[source].file = geopackage::text(p, 2);
-        ground.points[source].points.push_back(
+        points[source].push_back(
             {coded ? geopackage::text(p, 3) : "", pointsOf(geopackage::text(p, 0)).at(0), coded ? geopackage::text(p, 4) : ""});
     }
     const bool roles = hasColumn(db, "ground_lines", "role");
@@ -218,15 +226,17 @@ GroundSources read(Database& db) {
         db, fmt::format("SELECT geom, source, source_file, has_levels{} FROM ground_lines ORDER BY fid", roles ? ", role" : ""));
     while (l.executeStep()) {
         const auto source = std::size_t(l.getColumn(1).getInt());
-        if (source >= ground.lines.size()) ground.lines.resize(source + 1);
+        if (source >= ground.lines.size()) ground.lines.resize(source + 1), lines.resize(source + 1);
         auto& to = ground.lines[source];
         to.file = geopackage::text(l, 2);
         if (roles) to.role = lineRole(geopackage::text(l, 4)).value_or(LineRole::Breaklines);
         auto line = pointsOf(geopackage::text(l, 0));
         if (l.getColumn(3).getInt() == 0)
             for (auto& q : line) q.z = kNoValue;
-        to.lines.push_back(std::move(line));
+        lines[source].push_back(std::move(line));
     }
+    for (std::size_t i = 0; i < points.size(); ++i) ground.points[i].points = std::move(points[i]);
+    for (std::size_t i = 0; i < lines.size(); ++i) ground.lines[i].lines = std::move(lines[i]);
     readGrids(db, ground);
     if (hasColumn(db, "outlines", "name")) {
         Statement o(db, "SELECT geom, role, name, source_file FROM outlines WHERE role <> 'site limit' ORDER BY fid");

@@ -292,7 +292,7 @@ private:
                     if (s.used) facts.points.push_back(&point), places.push_back(point.place.plan());
             facts.pointGrid = PointGrid(places);
             for (const auto& s : p.ground->points)
-                for (const auto& code : stringCodes(s.points)) facts.joinable.insert(code);
+                for (const auto& code : stringCodes(*s.points)) facts.joinable.insert(code);
             for (const auto& s : p.ground->lines)
                 for (const auto& line : s.lines) facts.linesWithoutLevels |= !line.empty() && std::isnan(line.front().z);
             return facts;

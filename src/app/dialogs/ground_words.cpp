@@ -1,0 +1,79 @@
+#include "dialogs/ground_words.h"
+
+#include "style/theme.h"
+
+#include <QCoreApplication>
+#include <QStringList>
+
+namespace fox::app {
+
+namespace {
+QString tr(const char* words) { return QCoreApplication::translate("fox::app::ImportSheet", words); }
+} // namespace
+
+GroundCount countGround(const Understood& u) {
+    GroundCount count;
+    const auto meet = [&](double z) { count.lowest = std::fmin(count.lowest, z), count.highest = std::fmax(count.highest, z); };
+    if (u.survey)
+        for (const auto& p : u.survey->points) meet(p.place.z), ++count.codes[p.code];
+    if (u.lines) {
+        for (const auto& line : u.lines->lines)
+            for (const auto& p : line) meet(p.z);
+        for (const auto& p : u.lines->points) meet(p.z);
+    }
+    if (u.grid)
+        for (const double v : u.grid->values) meet(v);
+    return count;
+}
+
+GroundWords groundWords(const Understood& u, const GroundCount& count) {
+    GroundWords out;
+    if (u.survey) {
+        out.what = tr("%1 points").arg(u.survey->points.size());
+        out.facts = tr("Survey points: %1").arg(u.survey->points.size());
+    } else if (u.lines) {
+        QStringList parts;
+        if (!u.lines->lines.empty()) parts << tr("%1 lines").arg(u.lines->lines.size());
+        if (!u.lines->points.empty()) parts << tr("%1 points").arg(u.lines->points.size());
+        if (!u.lines->outlines.empty()) parts << tr("%1 outlines").arg(u.lines->outlines.size());
+        out.anything = !parts.isEmpty();
+        out.what = parts.join(", ");
+        out.facts = tr("%1: %2; %3 of %4 vertices are kept")
+                        .arg(QString::fromStdString(u.file.format), parts.isEmpty() ? tr("nothing") : parts.join(", "))
+                        .arg(u.lines->verticesKept)
+                        .arg(u.lines->verticesRead);
+    } else if (u.grid) {
+        const auto& f = u.grid->frame;
+        out.what = tr("the grid");
+        out.facts = tr("Grid: %1 x %2 cells of %3 m").arg(f.columns()).arg(f.rows()).arg(f.cell, 0, 'g', 5);
+    } else if (u.picture) {
+        out.what = tr("the picture");
+        out.facts = tr("Picture: %1 x %2 pixels").arg(u.picture->width).arg(u.picture->height);
+    }
+    out.facts +=
+        std::isnan(count.lowest) ? QString(".") : tr(", levels from %1 to %2.").arg(metres(count.lowest), metres(count.highest));
+    return out;
+}
+
+std::vector<Point2> groundPlaces(const Understood& u) {
+    std::vector<Point2> out;
+    if (u.survey) {
+        constexpr std::size_t kShown = 20000;
+        const auto& all = u.survey->points;
+        for (std::size_t i = 0; i < all.size(); i += all.size() / kShown + 1) out.push_back(all[i].place.plan());
+    }
+    if (u.lines) {
+        for (const auto& line : u.lines->lines)
+            for (const auto& p : line) out.push_back(p.plan());
+        for (const auto& p : u.lines->points) out.push_back(p.plan());
+        for (const auto& [name, ring] : u.lines->outlines) out.insert(out.end(), ring.begin(), ring.end());
+    }
+    if (u.grid) {
+        const auto b = u.grid->frame.box();
+        for (const auto& corner : {Point2{b.xmin, b.ymin}, {b.xmax, b.ymin}, {b.xmax, b.ymax}, {b.xmin, b.ymax}})
+            out.push_back(corner);
+    }
+    return out;
+}
+
+} // namespace fox::app
