@@ -7,7 +7,7 @@
 #include "dialogs/picture_sheet.h"
 #include "dialogs/source_sheet.h"
 #include "dialogs/tile_sheet.h"
-#include "formats/vector.h"
+#include "formats/raster.h"
 #include "project/ground_edits.h"
 #include "views/block_view.h"
 #include "views/plan_view.h"
@@ -30,15 +30,6 @@ using namespace fox::app;
 using namespace fox::test;
 
 namespace {
-
-ImportSheet* importSheet(MainWindow& window) {
-    ImportSheet* sheet = nullptr;
-    waitFor("the import sheet, read", [&] {
-        sheet = window.findChild<ImportSheet*>("importSheet");
-        return sheet && sheet->isVisible() && !sheet->reading();
-    });
-    return sheet;
-}
 
 /// Drops files and imports each as it is understood.
 void dropAndImport(DemoWindow& window, const QStringList& paths) {
@@ -349,6 +340,23 @@ TEST_CASE("Ground and coarse grid are compared: cut, fill, a map and a profile",
     CHECK(table->item(0, 1)->text().startsWith("14"));
     picture(sheet, "compare_sheet");
     CHECK(child<QPushButton>(sheet, "compareSave")->isEnabled());
+    // the report: the figures of the table, the profile, and the map, whose cells add up to the same volumes
+    const QTemporaryDir folder;
+    const auto csv = std::filesystem::path(folder.filePath("c.csv").toStdString());
+    sheet->saveTo(csv);
+    const auto report = readBytes(csv);
+    CHECK(report.starts_with("first,Ground\nsecond,coarse_dem.tif\ninside,everywhere\nmethod,cells\n"));
+    CHECK(report.find("chainage m,first m,second m\n0.00,") != std::string::npos);
+    const auto saved = readRaster(folder.filePath("c.tif").toStdString());
+    CHECK(saved.crs == "EPSG:25831");
+    double above = 0, below = 0;
+    for (const double d : saved.grid.values)
+        if (!std::isnan(d)) (d > 0 ? above : below) += std::abs(d) * 100; // cells of 10 m
+    const auto figure = [&](int row) { return table->item(row, 1)->text().section(' ', 0, 0).toDouble(); };
+    CHECK(figure(1) == Approx(above).margin(0.1));
+    CHECK(figure(2) == Approx(below).margin(0.1));
+    CHECK(report.find(fmt::format("first above m3,{:.3f}", above).substr(0, 24)) != std::string::npos);
+    CHECK_THROWS_AS(sheet->saveTo("/nowhere/at/all.csv"), FileError);
     sheet->reject();
 }
 

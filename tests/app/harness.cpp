@@ -35,6 +35,15 @@ void DemoWindow::settle() {
     QCoreApplication::processEvents();
 }
 
+app::ImportSheet* importSheet(app::MainWindow& window) {
+    app::ImportSheet* sheet = nullptr;
+    waitFor("the import sheet, read", [&] {
+        sheet = window.findChild<app::ImportSheet*>("importSheet");
+        return sheet && sheet->isVisible() && !sheet->reading();
+    });
+    return sheet;
+}
+
 void dropFiles(QWidget* to, const QStringList& paths) {
     QMimeData data;
     QList<QUrl> urls;

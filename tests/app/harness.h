@@ -3,6 +3,10 @@
 
 #include <functional>
 
+namespace fox::app {
+class ImportSheet;
+}
+
 namespace fox::test {
 
 /// Runs the event loop until the condition holds; fails the test if it does not within a generous time.
@@ -33,6 +37,8 @@ private:
 void dropFiles(QWidget*, const QStringList& paths);
 /// Leaves a picture in the folder FOX_PICTURES, if that is set: for looking, and for docs/screenshots.
 void picture(QWidget*, const char* name);
+/// The import sheet, once it has read its file.
+app::ImportSheet* importSheet(app::MainWindow&);
 void click(QWidget*, QPointF, Qt::MouseButton = Qt::LeftButton);
 void press(QWidget*, Qt::Key, Qt::KeyboardModifiers = Qt::NoModifier);
 /// A child of a dialog or window by object name; fails the test if it is not there.

@@ -35,15 +35,6 @@ using namespace fox::test;
 
 namespace {
 
-ImportSheet* importSheet(MainWindow& window) {
-    ImportSheet* sheet = nullptr;
-    waitFor("the import sheet, read", [&] {
-        sheet = window.findChild<ImportSheet*>("importSheet");
-        return sheet && sheet->isVisible() && !sheet->reading();
-    });
-    return sheet;
-}
-
 void waitUntilRead(ImportSheet* sheet) {
     waitFor("the file to be read again", [&] { return !sheet->reading(); });
 }

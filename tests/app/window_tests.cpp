@@ -28,15 +28,6 @@ using namespace fox::test;
 
 namespace {
 const QString kLater = FOX_DEMO "/phase3_later.ags";
-
-QDialog* importSheet(MainWindow& window) {
-    QDialog* sheet = nullptr;
-    waitFor("the import sheet, read", [&] {
-        sheet = window.findChild<QDialog*>("importSheet");
-        return sheet && sheet->isVisible() && !qobject_cast<ImportSheet*>(sheet)->reading();
-    });
-    return sheet;
-}
 } // namespace
 
 TEST_CASE("The demo shows plan, table, log, section and block at once", "[window]") {

@@ -585,4 +585,5 @@ TEST_CASE("The stand-in's map lies where it was asked for and shows the beck", "
     const double beck = quernbeck::beckNorthing(480215);
     CHECK(pixel(480215, beck)[1] > pixel(480215, beck)[0]);           // blue
     CHECK(pixel(480215, beck + 60)[1] < pixel(480215, beck + 60)[0]); // land
+    CHECK(pixel(480301, beck + 60)[0] < 0.9 * pixel(480309, beck + 60)[0]); // the grid of 100 m
 }

@@ -198,6 +198,15 @@ void CompareSheet::save() {
     const auto path =
         QFileDialog::getSaveFileName(this, tr("Save the comparison"), QDir::homePath() + "/comparison.csv", tr("CSV (*.csv)"));
     if (path.isEmpty() || !m_result) return;
+    try {
+        saveTo(path.toStdString());
+        m_words->setText(tr("Saved %1, and the difference as a GeoTIFF beside it.").arg(path));
+    } catch (const Error& e) {
+        m_words->setText(QString::fromStdString(e.what()));
+    }
+}
+
+void CompareSheet::saveTo(const std::filesystem::path& csv) {
     const auto& v = m_result->volumes;
     auto out =
         fmt::format("first,{}\nsecond,{}\ninside,{}\nmethod,{}\narea m2,{:.3f}\nfirst above m3,{:.3f}\nfirst below m3,{:.3f}\n"
@@ -210,15 +219,12 @@ void CompareSheet::save() {
     for (std::size_t i = 0; i < m_result->profile.chainage.size(); ++i)
         out += fmt::format("{:.2f},{},{}\n", m_result->profile.chainage[i], number(m_result->profile.first[i]),
                            number(m_result->profile.second[i]));
-    try {
-        writeBytes(path.toStdString(), out);
-        auto map = std::filesystem::path(path.toStdString());
-        map.replace_extension(".tif");
-        writeRaster(map, m_result->difference, m_products->project.site->crs);
-        m_words->setText(tr("Saved %1, and the difference as a GeoTIFF beside it.").arg(path));
-    } catch (const Error& e) {
-        m_words->setText(QString::fromStdString(e.what()));
-    }
+    auto map = csv;
+    map.replace_extension(".tif");
+    ReplaceFiles outputs; // both or none
+    outputs.add(csv, [&](const auto& scratch) { writeBytes(scratch, out); });
+    outputs.add(map, [&](const auto& scratch) { writeRaster(scratch, m_result->difference, m_products->project.site->crs); });
+    outputs.commit();
 }
 
 } // namespace fox::app

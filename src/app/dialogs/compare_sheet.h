@@ -21,6 +21,8 @@ public:
     CompareSheet(std::shared_ptr<const ProductSet>, QWidget* parent);
     ~CompareSheet() override;
     bool working() const { return m_work.busy(); }
+    /// Volumes and profile as CSV, the difference as a GeoTIFF of the same name beside it. @throws FileError
+    void saveTo(const std::filesystem::path& csv);
 
 private:
     /// A surface that can be compared.

@@ -1,6 +1,7 @@
 #include "views/ground_layer.h"
 
 #include "style/theme.h"
+#include "views/value_legend.h"
 
 #include <QPainter>
 #include <QPainterPath>
@@ -238,17 +239,8 @@ void GroundLayer::paintPoints(QPainter& painter, const PlanTransform& t, const P
 void GroundLayer::paintLegend(QPainter& painter, const PlanTransform& t, const PlanLook& look) const {
     using Shading = PlanLook::Shading;
     if ((look.shading != Shading::Level && look.shading != Shading::Slope) || m_shaded.image().isNull()) return;
-    const QRectF box(t.size.width() - 190, t.size.height() - 46, 178, 36);
-    painter.fillRect(box.adjusted(-6, -4, 6, 4), QColor(255, 253, 249, 225));
-    for (int k = 0; k < 60; ++k)
-        painter.fillRect(QRectF(box.left() + k * box.width() / 60, box.top() + 15, box.width() / 60 + 1, 8),
-                         valueColour(k / 59.0));
-    painter.setPen(colour::ink);
-    painter.setFont(bodyFont(11));
-    const bool level = look.shading == Shading::Level;
-    painter.drawText(box, Qt::AlignTop | Qt::AlignLeft, level ? tr("level of the ground, m") : tr("slope, degrees"));
-    painter.drawText(box, Qt::AlignBottom | Qt::AlignLeft, QString::number(m_shaded.low(), 'f', 1));
-    painter.drawText(box, Qt::AlignBottom | Qt::AlignRight, QString::number(m_shaded.high(), 'f', 1));
+    paintValueLegend(painter, t.size, look.shading == Shading::Level ? tr("level of the ground, m") : tr("slope, degrees"),
+                     QString::number(m_shaded.low(), 'f', 1), QString::number(m_shaded.high(), 'f', 1));
 }
 
 } // namespace fox::app

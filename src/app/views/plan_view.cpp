@@ -3,6 +3,7 @@
 #include "base/errors.h"
 #include "project/ground_edits.h"
 #include "style/theme.h"
+#include "views/value_legend.h"
 
 #include <QDoubleSpinBox>
 #include <QMenu>
@@ -527,17 +528,8 @@ void PlanView::paintHoles(QPainter& painter, Occupied& occupied) const {
 
 void PlanView::paintLegend(QPainter& painter) const {
     if (!m_colouring || std::isnan(m_low)) return;
-    const QRectF box(width() - 190, height() - 46, 178, 36);
-    painter.fillRect(box.adjusted(-6, -4, 6, 4), QColor(255, 253, 249, 225));
-    for (int k = 0; k < 60; ++k)
-        painter.fillRect(QRectF(box.left() + k * box.width() / 60, box.top() + 15, box.width() / 60 + 1, 8),
-                         valueColour(k / 59.0));
-    painter.setPen(colour::ink);
-    painter.setFont(bodyFont(11));
-    painter.drawText(box, Qt::AlignTop | Qt::AlignLeft,
-                     QString::fromStdString(fox::words(*m_colouring, *products()->project.sequence)));
-    painter.drawText(box, Qt::AlignBottom | Qt::AlignLeft, QString::number(m_low, 'g', 4));
-    painter.drawText(box, Qt::AlignBottom | Qt::AlignRight, QString::number(m_high, 'g', 4));
+    paintValueLegend(painter, size(), QString::fromStdString(fox::words(*m_colouring, *products()->project.sequence)),
+                     QString::number(m_low, 'g', 4), QString::number(m_high, 'g', 4));
 }
 
 void PlanView::paintScale(QPainter& painter) const {

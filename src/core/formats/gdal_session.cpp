@@ -2,6 +2,8 @@
 
 #include "base/text.h"
 
+#include <cpl_vsi.h>
+#include <fmt/format.h>
 #include <mutex>
 
 namespace fox {
@@ -16,6 +18,13 @@ GdalSession::GdalSession() {
 GdalSession::~GdalSession() { CPLPopErrorHandler(); }
 
 std::string GdalSession::lastMessage() const { return std::string(trimmed(CPLGetLastErrorMsg())); }
+
+MemoryFile::MemoryFile(std::string_view bytes, const std::string& name)
+    : m_path(fmt::format("/vsimem/fox_{}/{}", static_cast<const void*>(this), name)) {
+    VSIFCloseL(
+        VSIFileFromMemBuffer(m_path.c_str(), reinterpret_cast<GByte*>(const_cast<char*>(bytes.data())), bytes.size(), FALSE));
+}
+MemoryFile::~MemoryFile() { VSIUnlink(m_path.c_str()); }
 
 OGRSpatialReference spatialReference(const std::string& crs) {
     OGRSpatialReference reference;

@@ -6,6 +6,7 @@
 
 #include <memory>
 #include <string>
+#include <string_view>
 
 namespace fox {
 
@@ -18,6 +19,20 @@ public:
     GdalSession& operator=(const GdalSession&) = delete;
     /// GDAL's last message, for the end of a sentence of ours.
     std::string lastMessage() const;
+};
+
+/// Bytes as a file that GDAL can open, while this lives; the bytes must live as long.
+class MemoryFile {
+public:
+    /// `name`'s ending tells GDAL the format.
+    MemoryFile(std::string_view bytes, const std::string& name);
+    ~MemoryFile();
+    MemoryFile(const MemoryFile&) = delete;
+    MemoryFile& operator=(const MemoryFile&) = delete;
+    const std::string& path() const { return m_path; }
+
+private:
+    std::string m_path;
 };
 
 struct CloseDataset {

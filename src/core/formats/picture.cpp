@@ -5,31 +5,9 @@
 #include "base/text.h"
 #include "formats/gdal_session.h"
 
-#include <cpl_vsi.h>
 #include <fmt/format.h>
 
 namespace fox {
-
-namespace {
-
-/// Bytes that GDAL can open as a file, while this lives.
-class MemoryFile {
-public:
-    MemoryFile(const std::string& bytes, const std::string& name)
-        : m_path(fmt::format("/vsimem/{}/{}", static_cast<const void*>(this), name)) {
-        VSIFCloseL(
-            VSIFileFromMemBuffer(m_path.c_str(), reinterpret_cast<GByte*>(const_cast<char*>(bytes.data())), bytes.size(), FALSE));
-    }
-    ~MemoryFile() { VSIUnlink(m_path.c_str()); }
-    MemoryFile(const MemoryFile&) = delete;
-    MemoryFile& operator=(const MemoryFile&) = delete;
-    const std::string& path() const { return m_path; }
-
-private:
-    std::string m_path;
-};
-
-} // namespace
 
 Picture readPicture(const std::string& bytes, const std::string& name) {
     const GdalSession session;

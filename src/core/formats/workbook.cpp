@@ -36,23 +36,6 @@ public:
     Options& operator=(const Options&) = delete;
 };
 
-/// The bytes as a file that GDAL can open.
-class MemoryFile {
-public:
-    MemoryFile(std::string_view bytes, const std::string& ending)
-        : m_path(fmt::format("/vsimem/fox_workbook_{}{}", static_cast<const void*>(bytes.data()), ending)) {
-        VSIFCloseL(
-            VSIFileFromMemBuffer(m_path.c_str(), reinterpret_cast<GByte*>(const_cast<char*>(bytes.data())), bytes.size(), FALSE));
-    }
-    ~MemoryFile() { VSIUnlink(m_path.c_str()); }
-    MemoryFile(const MemoryFile&) = delete;
-    MemoryFile& operator=(const MemoryFile&) = delete;
-    const std::string& path() const { return m_path; }
-
-private:
-    std::string m_path;
-};
-
 } // namespace
 
 bool isWorkbookName(std::string_view fileName) {
@@ -63,7 +46,7 @@ bool isWorkbookName(std::string_view fileName) {
 std::vector<Table> readWorkbook(std::string_view bytes, const std::string& name) {
     const GdalSession session;
     const Options options;
-    const MemoryFile file(bytes, lower(name).ends_with(".ods") ? ".ods" : ".xlsx");
+    const MemoryFile file(bytes, lower(name).ends_with(".ods") ? "workbook.ods" : "workbook.xlsx");
     const char* const drivers[] = {"XLSX", "ODS", nullptr};
     const std::unique_ptr<GDALDataset> book(GDALDataset::Open(file.path().c_str(), GDAL_OF_VECTOR, drivers));
     if (!book) throw FileError(fmt::format("{} can't be read as a workbook (xlsx or ods).", name));

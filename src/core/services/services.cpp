@@ -91,7 +91,7 @@ private:
         const auto& f = levels.frame;
         const double z = levels.at(c, r);
         const double east = levels.at(std::min(c + 1, f.columns() - 1), r), south = levels.at(c, std::min(r + 1, f.rows() - 1));
-        const double light = 1 + std::clamp(((z - east) + (z - south)) / f.cell * -0.6, -0.25, 0.25);
+        const double light = 1 + std::clamp(((z - east) + (z - south)) / f.cell * -2, -0.25, 0.25);
         const double t = std::clamp(z / 120, 0.0, 1.0);
         double colour[3] = {232 - 20 * t, 238 - 26 * t, 214 - 40 * t};
         const auto p = f.centre(c, r);
@@ -102,7 +102,9 @@ private:
         else
             for (auto& k : colour) k *= light;
         const double step = f.cell < 5 ? 100 : 1000;
-        const auto onLine = [&](double at) { return std::abs(std::remainder(at, step)) < f.cell / 2; };
+        const auto onLine = [&](double at) {
+            return std::abs(std::remainder(at, step)) <= f.cell / 2;
+        }; // centres lie half a cell off
         if (onLine(p.x) || onLine(p.y))
             for (auto& k : colour) k *= 0.8;
         auto* pixel = out.rgba.data() + (std::size_t(r) * std::size_t(out.width) + std::size_t(c)) * 4;
