@@ -1,6 +1,6 @@
 // Benchmarks as ratios to a named general library, or to a bare pass, doing the same job in the same run.
 #include "base/files.h"
-#include "base/parallel.h"
+#include "bench.h"
 #include "formats/vector.h"
 #include "ground/lines.h"
 #include "ground/terrain.h"
@@ -13,7 +13,6 @@
 #include <CGAL/Constrained_Delaunay_triangulation_2.h>
 #include <CGAL/Delaunay_triangulation_2.h>
 #include <CGAL/Exact_predicates_inexact_constructions_kernel.h>
-#include <Eigen/Dense>
 #include <chrono>
 #include <filesystem>
 #include <fmt/format.h>
@@ -22,46 +21,11 @@
 #include <ogrsf_frmts.h>
 #include <random>
 #include <set>
-#include <sys/resource.h>
-#include <tbb/parallel_for.h>
 
 namespace {
 
 using namespace fox;
-
-/// Seconds of the fastest of several runs: the least disturbed one.
-double seconds(int runs, const std::function<void()>& work) {
-    double best = 1e300;
-    for (int i = 0; i < runs; ++i) {
-        const auto start = std::chrono::steady_clock::now();
-        work();
-        best = std::min(best, std::chrono::duration<double>(std::chrono::steady_clock::now() - start).count());
-    }
-    return best;
-}
-
-double peakMegabytes() {
-    rusage usage{};
-    getrusage(RUSAGE_SELF, &usage);
-    return double(usage.ru_maxrss) / 1024;
-}
-
-void report(const char* what, double ours, double other, const char* against, double limit) {
-    fmt::print("{:<44} {:9.4f} s  {:<38} {:9.4f} s  ratio {:7.3f}  (at most {})  {}\n", what, ours, against, other, ours / other,
-               limit, ours / other <= limit ? "ok" : "MISSED");
-    std::fflush(stdout);
-}
-
-std::vector<Point3> surveyLike(std::size_t n) {
-    std::mt19937_64 random(1);
-    std::uniform_real_distribution<double> at(0, 10000), noise(-0.05, 0.05);
-    std::vector<Point3> out;
-    for (std::size_t i = 0; i < n; ++i) {
-        const double x = at(random), y = at(random);
-        out.push_back({x, y, 50 + 10 * std::sin(x / 700) * std::cos(y / 900) + noise(random)});
-    }
-    return out;
-}
+using namespace fox::bench;
 
 void terrain() {
     using Kernel = CGAL::Exact_predicates_inexact_constructions_kernel;
@@ -237,66 +201,6 @@ void hill() {
     }
 }
 
-/// Ordinary kriging with variance in plain Eigen, on both cores: the same algebra without our code.
-void plainKriging(const std::vector<Point3>& data, const Variogram& v, const Frame& frame, std::vector<double>& values,
-                  std::vector<double>& variances) {
-    const auto n = Eigen::Index(data.size());
-    Eigen::ArrayXd x(n), y(n);
-    Eigen::VectorXd z(n);
-    for (Eigen::Index i = 0; i < n; ++i)
-        x[i] = data[std::size_t(i)].x, y[i] = data[std::size_t(i)].y, z[i] = data[std::size_t(i)].z;
-    const double sill = v.nugget + v.partialSill;
-    const auto covariance = [&](double px, double py) -> Eigen::ArrayXd {
-        const Eigen::ArrayXd t = (((x - px).square() + (y - py).square()).sqrt() / v.range).min(1.0);
-        return v.partialSill * (1 - t * (1.5 - 0.5 * t * t));
-    };
-    Eigen::MatrixXd c(n, n);
-    for (Eigen::Index j = 0; j < n; ++j) c.col(j) = covariance(x[j], y[j]).matrix();
-    c.diagonal().setConstant(sill);
-    const Eigen::LLT<Eigen::MatrixXd> llt(c);
-    const Eigen::VectorXd u = llt.matrixL().solve(Eigen::VectorXd::Ones(n));
-    const double uu = u.squaredNorm(), mean = u.dot(llt.matrixL().solve(z)) / uu;
-    const Eigen::VectorXd alpha = llt.solve((z.array() - mean).matrix());
-    const int columns = frame.columns();
-    tbb::parallel_for(0, frame.rows(), [&](int row) {
-        Eigen::MatrixXd k(n, columns);
-        for (int i = 0; i < columns; ++i) k.col(i) = covariance(frame.centre(i, row).x, frame.centre(i, row).y).matrix();
-        const Eigen::VectorXd value = k.transpose() * alpha;
-        llt.matrixL().solveInPlace(k);
-        const Eigen::VectorXd miss = Eigen::VectorXd::Ones(columns) - k.transpose() * u;
-        for (int i = 0; i < columns; ++i) {
-            values[std::size_t(row * columns + i)] = mean + value[i];
-            variances[std::size_t(row * columns + i)] = sill - k.col(i).squaredNorm() + miss[i] * miss[i] / uu;
-        }
-    });
-}
-
-void kriging() {
-    auto data = surveyLike(300);
-    const Frame frame{0, 0, 10000, 10000, 20};
-    SurfaceSettings settings;
-    settings.variogram = Variogram{VariogramModel::Spherical, 0.1, 100, 4000};
-    Grid grid, variance;
-    const double ours = seconds(3, [&] {
-        const auto fit = fitSurface(data, {}, settings);
-        grid = sample(*fit.surface, frame, &variance);
-    });
-    std::vector<double> values(frame.cells()), variances(frame.cells());
-    const double plain = seconds(3, [&] { plainKriging(data, *settings.variogram, frame, values, variances); });
-    double worst = 0;
-    for (std::size_t i = 0; i < values.size(); ++i)
-        worst = std::max({worst, std::abs(values[i] - grid.values[i]), std::abs(variances[i] - variance.values[i])});
-    report("kriging, 300 points, 500 x 500, variance", ours, plain, "plain Eigen, both cores", 1.2);
-    const double without = seconds(3, [&] { sample(*fitSurface(data, {}, settings).surface, frame); });
-    double oneThread = 0;
-    {
-        const ThreadLimit one(1);
-        oneThread = seconds(1, [&] { sample(*fitSurface(data, {}, settings).surface, frame, &variance); });
-    }
-    fmt::print("  values differ by {:.1e} at most; without variance {:.4f} s; on one thread {:.2f} times as long\n", worst,
-               without, oneThread / ours);
-}
-
 void ags() {
     // a main investigation many times over: ordinary rows of an ordinary file
     const auto once = readBytes(FOX_DEMO "/phase1_main.ags");
@@ -368,9 +272,18 @@ void truth() {
 
 int main(int argc, char** argv) {
     const std::set<std::string> wanted(argv + 1, argv + argc);
-    const std::pair<const char*, void (*)()> all[] = {{"demo", demo},         {"truth", truth},       {"kriging", kriging},
-                                                      {"ags", ags},           {"terrain", terrain},   {"breaklines", breaklines},
-                                                      {"sampling", sampling}, {"contours", contours}, {"hill", hill}};
+    const std::pair<const char*, void (*)()> all[] = {{"demo", demo},
+                                                      {"truth", truth},
+                                                      {"kriging", fox::bench::kriging},
+                                                      {"distance", fox::bench::inverseDistance},
+                                                      {"bounds", fox::bench::bounds},
+                                                      {"neighbours", fox::bench::neighbours},
+                                                      {"ags", ags},
+                                                      {"terrain", terrain},
+                                                      {"breaklines", breaklines},
+                                                      {"sampling", sampling},
+                                                      {"contours", contours},
+                                                      {"hill", hill}};
     for (const auto& [name, run] : all) {
         if (!wanted.empty() && !wanted.contains(name)) continue;
         run();

@@ -48,10 +48,15 @@ void addSurfaceVerbs(CLI::App& app, Words& w) {
     surface->add_option("--x", w.x, "column of eastings");
     surface->add_option("--y", w.y, "column of northings");
     surface->add_option("--z", w.z, "column of levels");
-    surface->add_option("--method", w.method, "linear, inverse-distance, kriging")->required();
+    surface
+        ->add_option("--method", w.method,
+                     "nearest, linear, inverse-distance, natural-neighbour, thin-plate, kriging, universal-kriging")
+        ->required();
     surface->add_option("--power", w.power, "of inverse distance");
     surface->add_option("--neighbours", w.neighbours, "how many points count; 0: all");
     surface->add_option("--radius", w.radius, "metres; points farther off do not count");
+    surface->add_option("--reach", w.reach, "metres; no value farther than this from all points and bounds");
+    surface->add_flag("--carry-on", w.carryOn, "linear and natural-neighbour: outside the hull, the value at its nearest place");
     surface->add_option("--variogram", w.variogram, "MODEL,NUGGET,PARTIAL_SILL,RANGE; default: fitted");
     surface->add_option("--anisotropy", w.anisotropy, "AZIMUTH,RATIO");
     surface->add_option("--upper-bounds", w.upperBounds, "CSV of points to stay at or below");

@@ -39,7 +39,13 @@ SurfaceSettings settingsOf(const Words& w) {
     if (!(w.power > 0)) throw UsageError("--power must be more than 0.");
     if (w.neighbours < 0) throw UsageError("--neighbours must not be negative.");
     if (w.radius && !(*w.radius > 0)) throw UsageError("--radius must be more than 0 m.");
-    s.power = w.power, s.neighbours = w.neighbours, s.radius = w.radius;
+    if (w.reach && !(*w.reach > 0)) throw UsageError("--reach must be more than 0 m.");
+    s.power = w.power, s.neighbours = w.neighbours, s.radius = w.radius, s.reach = w.reach, s.carriedOn = w.carryOn;
+    // what their triangles are made of is not to be chosen: points farther off give no value
+    if ((s.method == Method::Linear || s.method == Method::NaturalNeighbour) && s.radius) {
+        if (s.reach) throw UsageError("--radius and --reach are the same for linear and natural-neighbour; give one.");
+        s.reach = s.radius;
+    }
     if (!w.variogram.empty()) {
         const auto comma = w.variogram.find(',');
         const auto model = variogramModel(w.variogram.substr(0, comma));
@@ -99,7 +105,7 @@ json surfaceJson(const FittedSurface& fit, const Grid* grid, const Words& w) {
         j["empty"] = std::ranges::count_if(grid->values, [](double v) { return std::isnan(v); });
     }
     j["variogram"] = nullptr;
-    if (const auto& v = fit.settings.variogram; v && fit.settings.method == Method::Kriging)
+    if (const auto& v = fit.settings.variogram; v && hasVariogram(fit.settings.method))
         j["variogram"] = {
             {"model", name(v->model)}, {"nugget", v->nugget}, {"partial_sill", v->partialSill}, {"range", v->range}};
     return j;
@@ -110,13 +116,19 @@ json surfaceJson(const FittedSurface& fit, const Grid* grid, const Words& w) {
 void surface(const Words& w) {
     checkTargets(w);
     const auto settings = settingsOf(w);
-    if (!w.variance.empty() && settings.method != Method::Kriging) throw UsageError("--variance goes with kriging.");
+    if (!w.variance.empty() && !hasVariogram(settings.method))
+        throw UsageError("--variance goes with kriging and universal-kriging.");
+    if (settings.method == Method::Nearest && !(w.upperBounds.empty() && w.lowerBounds.empty()))
+        throw UsageError("nearest keeps no bounds; take another method.");
     std::optional<Frame> target;
     if (w.at.empty()) target = frame(w.frame, w.cell);
     const auto points = readPoints(w.points, {w.x, w.y, w.z});
     if (points.empty()) throw FileError(fmt::format("{} has no points.", w.points.string()));
     const auto fit = fitSurface(points, boundsOf(w), settings);
-    if (!fit.findings.empty()) throw Error(fmt::format("{}: {}", fit.findings.front().hole, fit.findings.front().message));
+    for (const auto& f : fit.findings) {
+        if (f.severity != Severity::Note) throw Error(fmt::format("{}: {}", f.hole, f.message));
+        std::cerr << f.message << '\n';
+    }
     if (fit.brokenBounds > 0) throw Error(fmt::format("{} bounds could not be kept.", fit.brokenBounds));
     ReplaceFiles outputs;
     if (!target) {

@@ -8,7 +8,7 @@ namespace fox::run {
 
 /// The words of a call, as they stand on the command line.
 struct Words {
-    bool json = false;
+    bool json = false, carryOn = false;
     int threads = 0;
     std::filesystem::path file, out, dir, points, breaklines, contours, at, variance, outline, island, upperBounds, lowerBounds,
         tin, limit, upper, lower;
@@ -16,7 +16,7 @@ struct Words {
     std::vector<std::string> places;
     double cell = 0, power = 2, step = 0;
     int neighbours = 0;
-    std::optional<double> radius;
+    std::optional<double> radius, reach;
 };
 
 void inspect(const Words&);

@@ -122,14 +122,17 @@ TEST_CASE("Contours take their level from a column, whatever it is called in cas
 
 TEST_CASE("A recipe comes back from JSON, and what is not said keeps the standard", "[project]") {
     SurfaceRecipe recipe;
-    recipe.settings = {Method::InverseDistance, 3,      12, 250.0, Variogram{VariogramModel::Exponential, 0.5, 4, 300},
-                       NuggetFit::Free,         {30, 2}};
+    auto& settings = recipe.settings;
+    settings.method = Method::InverseDistance;
+    settings.power = 3, settings.neighbours = 12, settings.radius = 250, settings.reach = 400, settings.carriedOn = true;
+    settings.variogram = Variogram{VariogramModel::Exponential, 0.5, 4, 300};
+    settings.anisotropy = {30, 2};
     recipe.reference = BaseReference::Depth;
     CHECK(recipeOf(toJson(recipe)) == recipe);
     const auto partly = recipeOf(nlohmann::json{{"method", "linear"}}, recipe);
     CHECK(partly.settings.method == Method::Linear);
     CHECK(partly.settings.power == 3);
-    CHECK_THROWS_WITH(recipeOf(nlohmann::json{{"method", "magic"}}), Catch::Contains("linear, inverse-distance, kriging"));
+    CHECK_THROWS_WITH(recipeOf(nlohmann::json{{"method", "magic"}}), Catch::Contains("linear, inverse-distance, natural-neighbour"));
     CHECK_THROWS_AS(recipeOf(nlohmann::json{{"from", "nowhere"}}), UsageError);
     CHECK_THROWS_AS(recipeOf(nlohmann::json{{"variogram", {{"model", "blob"}}}}), UsageError);
     CHECK(number(kNoValue).is_null());

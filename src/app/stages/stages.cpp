@@ -247,11 +247,10 @@ protected:
         const auto& base = *products()->model->bases[*u];
         cardTitle(tr("Base of %1").arg(QString::fromStdString(unit.name)),
                   tr("from %1 contacts, %2 bounds").arg(base.contacts).arg(base.bounds));
-        static constexpr Method kMethods[] = {Method::Linear, Method::InverseDistance, Method::Kriging};
         QStringList methods;
-        for (const auto m : kMethods) methods << QString::fromUtf8(fox::words(m));
+        for (const auto m : allMethods()) methods << QString::fromUtf8(fox::words(m));
         auto* method = choice(methods, int(unit.recipe.settings.method), [this, code = unit.code](int i) {
-            emit editMade(setMethod(products()->project, code, kMethods[i]));
+            emit editMade(setMethod(products()->project, code, allMethods()[std::size_t(i)]));
         });
         method->setObjectName("methodChoice");
         cardWidget(tr("Method"), method);
@@ -268,7 +267,7 @@ protected:
         if (base.absentEverywhere) return cardFact(tr("Note"), tr("No hole has this unit: it has no thickness anywhere."));
         const auto& loo = base.fit.leaveOneOut;
         cardFact(tr("Left-out error"), loo.n > 0 ? tr("%1 (%2 holes)").arg(metres(loo.rmse)).arg(loo.n) : tr("too few contacts"));
-        if (unit.recipe.settings.method != Method::Kriging || !base.fit.settings.variogram) return;
+        if (!hasVariogram(unit.recipe.settings.method) || !base.fit.settings.variogram) return;
         const auto& v = *base.fit.settings.variogram;
         cardFact(tr("Variogram"), tr("%1, %2 m, fitted").arg(QString::fromUtf8(name(v.model))).arg(v.range, 0, 'f', 0));
         cardWide(new VariogramChart(empiricalVariogram(contactPoints(*u, base.reference)), v));

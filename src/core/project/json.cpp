@@ -37,6 +37,8 @@ json toJson(const SurfaceRecipe& r) {
     const auto& s = r.settings;
     json j{{"method", name(s.method)}, {"power", s.power}, {"neighbours", s.neighbours}};
     if (s.radius) j["radius"] = *s.radius;
+    if (s.reach) j["reach"] = *s.reach;
+    if (s.carriedOn) j["carried_on"] = true;
     if (s.variogram)
         j["variogram"] = {{"model", name(s.variogram->model)},
                           {"nugget", s.variogram->nugget},
@@ -59,6 +61,8 @@ SurfaceRecipe recipeOf(const json& j, SurfaceRecipe recipe) {
     s.power = j.value("power", s.power);
     s.neighbours = j.value("neighbours", s.neighbours);
     if (j.contains("radius")) s.radius = j["radius"].get<double>();
+    if (j.contains("reach")) s.reach = j["reach"].get<double>();
+    s.carriedOn = j.value("carried_on", s.carriedOn);
     if (j.contains("variogram")) {
         const auto& v = j["variogram"];
         const auto model = variogramModel(v.at("model").get<std::string>());

@@ -1,30 +1,21 @@
 #include "surfaces/interpolators.h"
 #include "surfaces/nearest_points.h"
 
-#include <numbers>
-
 namespace fox::detail {
 
-Squeeze::Squeeze(const Anisotropy& a)
-    : m_sin(std::sin(a.azimuth * std::numbers::pi / 180)),
-      m_cos(std::cos(a.azimuth * std::numbers::pi / 180)),
-      m_ratio(a.ratio) {}
-
-Point2 Squeeze::operator()(Point2 p) const {
-    if (m_ratio == 1) return p;
-    return {(p.x * m_cos - p.y * m_sin) * m_ratio, p.x * m_sin + p.y * m_cos};
-}
-
 namespace {
+
+std::vector<Point2> plan(const std::vector<Point3>& points) {
+    std::vector<Point2> out;
+    for (const auto& p : points) out.push_back(p.plan());
+    return out;
+}
 
 /// Shepard's method (1968): the mean weighted by distance to the power -p.
 class InverseDistance : public Interpolator {
 public:
     InverseDistance(std::vector<Point3> points, const SurfaceSettings& settings)
-        : m_points(std::move(points)),
-          m_settings(settings),
-          m_squeeze(settings.anisotropy),
-          m_near(squeezed(m_points, m_squeeze)) {}
+        : m_points(std::move(points)), m_settings(settings), m_near(plan(m_points)) {}
 
     void evaluate(std::span<const Point2> places, std::span<double> values, std::span<double>) const override {
         for (std::size_t i = 0; i < places.size(); ++i) values[i] = estimate(places[i], m_points.size());
@@ -32,24 +23,16 @@ public:
     double leftOut(std::size_t i) const override { return estimate(m_points[i].plan(), i) - m_points[i].z; }
 
 private:
-    static std::vector<Point2> squeezed(const std::vector<Point3>& points, const Squeeze& squeeze) {
-        std::vector<Point2> out;
-        for (const auto& p : points) out.push_back(squeeze(p.plan()));
-        return out;
-    }
-
     double weight(double squaredDistance) const {
         if (m_settings.power == 2) return 1 / squaredDistance;
         return std::pow(squaredDistance, -m_settings.power / 2);
     }
 
-    double estimate(Point2 place, std::size_t without) const {
-        if (m_points.empty()) return kNoValue;
-        const Point2 at = m_squeeze(place);
+    double estimate(Point2 at, std::size_t without) const {
+        if (m_settings.neighbours == 0 && !m_settings.radius) return estimateOfAll(at, without);
         thread_local std::vector<NearestPoints::Hit> hits;
         std::size_t wanted = m_settings.neighbours > 0 ? std::size_t(m_settings.neighbours) : m_points.size();
-        const std::size_t asked = without < m_points.size() ? wanted + 1 : wanted;
-        m_near.find(at, asked, m_settings.radius, hits);
+        m_near.find(at, without < m_points.size() ? wanted + 1 : wanted, m_settings.radius, hits);
         double sum = 0, weights = 0;
         for (const auto& hit : hits) {
             if (hit.index == without) continue;
@@ -61,9 +44,44 @@ private:
         return weights > 0 ? sum / weights : kNoValue;
     }
 
+    double estimateOfAll(Point2 at, std::size_t without) const {
+        double sum = 0, weights = 0;
+        for (std::size_t i = 0; i < m_points.size(); ++i) {
+            if (i == without) continue;
+            const double dx = m_points[i].x - at.x, dy = m_points[i].y - at.y, squared = dx * dx + dy * dy;
+            if (squared <= kSamePlace * kSamePlace) return m_points[i].z;
+            const double w = weight(squared);
+            sum += w * m_points[i].z, weights += w;
+        }
+        return weights > 0 ? sum / weights : kNoValue;
+    }
+
     std::vector<Point3> m_points;
     SurfaceSettings m_settings;
-    Squeeze m_squeeze;
+    NearestPoints m_near;
+};
+
+/// The value of the nearest point.
+class Nearest : public Interpolator {
+public:
+    Nearest(std::vector<Point3> points, const SurfaceSettings& settings)
+        : m_points(std::move(points)), m_radius(settings.radius), m_near(plan(m_points)) {}
+    void evaluate(std::span<const Point2> places, std::span<double> values, std::span<double>) const override {
+        for (std::size_t i = 0; i < places.size(); ++i) values[i] = nearest(places[i], m_points.size());
+    }
+    double leftOut(std::size_t i) const override { return nearest(m_points[i].plan(), i) - m_points[i].z; }
+
+private:
+    double nearest(Point2 at, std::size_t without) const {
+        thread_local std::vector<NearestPoints::Hit> hits;
+        m_near.find(at, without < m_points.size() ? 2 : 1, m_radius, hits);
+        for (const auto& hit : hits)
+            if (hit.index != without) return m_points[hit.index].z;
+        return kNoValue;
+    }
+
+    std::vector<Point3> m_points;
+    std::optional<double> m_radius;
     NearestPoints m_near;
 };
 
@@ -71,6 +89,10 @@ private:
 
 std::unique_ptr<Interpolator> makeInverseDistance(std::vector<Point3> points, const SurfaceSettings& settings) {
     return std::make_unique<InverseDistance>(std::move(points), settings);
+}
+
+std::unique_ptr<Interpolator> makeNearest(std::vector<Point3> points, const SurfaceSettings& settings) {
+    return std::make_unique<Nearest>(std::move(points), settings);
 }
 
 } // namespace fox::detail

@@ -8,12 +8,23 @@
 
 namespace fox {
 
-enum class Method { Linear, InverseDistance, Kriging };
+enum class Method {
+    Nearest,
+    Linear,
+    InverseDistance,
+    NaturalNeighbour,
+    ThinPlate,
+    Kriging,
+    UniversalKriging
+}; // the simplest first
+std::span<const Method> allMethods();
 const char* name(Method);  ///< as the headless tool has it: "inverse-distance"
 const char* words(Method); ///< "Ordinary kriging"
 std::optional<Method> methodNamed(std::string_view);
-/// "linear, inverse-distance, kriging"
+/// "nearest, linear, inverse-distance, ..."
 std::string methodNames();
+/// Ordinary and universal kriging: they have a variogram, and so a variance.
+bool hasVariogram(Method);
 
 /// Geometric: distances across the long axis count `ratio` times. Defaults to none.
 struct Anisotropy {
@@ -25,8 +36,10 @@ struct Anisotropy {
 struct SurfaceSettings {
     Method method = Method::Kriging;
     double power = 2;                   ///< inverse distance
-    int neighbours = 0;                 ///< 0: all; kriging of over kMostAtOnce points: kNeighbourhood
-    std::optional<double> radius;       ///< metres; points farther off do not count
+    int neighbours = 0;                 ///< 0: all; kriging and thin plate of over kMostAtOnce points: kNeighbourhood
+    std::optional<double> radius;       ///< metres along the long axis; points farther off do not count
+    std::optional<double> reach;        ///< metres; no value farther than this from all points and bounds
+    bool carriedOn = false;             ///< linear and natural neighbour: outside the hull, the value at its nearest place
     std::optional<Variogram> variogram; ///< none: fitted
     NuggetFit nugget = NuggetFit::Free; ///< if fitted
     Anisotropy anisotropy;
@@ -59,27 +72,33 @@ struct LeaveOneOut {
     int n = 0;                                               ///< points that the others give a value for
     double rmse = kNoValue, mae = kNoValue, bias = kNoValue; ///< metres; bias is mean(predicted - observed)
     std::vector<double> residuals;                           ///< predicted - observed, a point; kNoValue where there is none
+    void summarise();                                        ///< all else from the residuals
 };
 
 struct FittedSurface {
     std::shared_ptr<const Surface> surface;
-    SurfaceSettings settings; ///< with the variogram used
-    int points = 0;           ///< given
-    int merged = 0;           ///< removed by merging points within a millimetre to their mean
-    LeaveOneOut leaveOneOut;
+    SurfaceSettings settings;        ///< with the variogram used
+    int points = 0;                  ///< given
+    int merged = 0;                  ///< removed by merging points within a millimetre to their mean
+    std::vector<Point3> data;        ///< after merging
+    LeaveOneOut leaveOneOut;         ///< of data
+    std::vector<Bound> bounds;       ///< without those that others make needless and those left out
+    std::vector<std::size_t> active; ///< which of them the surface lies on
     int upperBounds = 0, lowerBounds = 0;
-    int activeBounds = 0; ///< that the surface lies on
-    int brokenBounds = 0; ///< beyond kBoundSlack, afterwards
-    Findings findings;    ///< bounds that contradict data or one another; they are the ones left out
+    int activeBounds = 0;   ///< that the surface lies on
+    int brokenBounds = 0;   ///< beyond kBoundSlack, afterwards
+    double regularised = 0; ///< nugget that the equations needed, in parts of the sill
+    Findings findings;      ///< bounds that contradict data or one another; they are the ones left out
 };
 inline constexpr double kBoundSlack = 1e-6; ///< metres
 
 /// Fits a surface that honours the points exactly and keeps the bounds.
-/// Bounds: an active set. Solve; make the worst broken bound an equality; for kriging, release those whose
-/// multiplier (the dual weight of the bound's point) has the wrong sign; repeat. For kriging this ends at the
-/// solution of the convex quadratic programme, the smoothest surface in the variogram's own norm; the other
-/// methods take active bounds as data.
-/// No points: a surface without values. Over kMostAtOnce points, kriging is by neighbourhoods.
+/// Bounds: an active set. Kriging and thin plate of all points end at the solution of the convex quadratic programme,
+/// the smoothest surface in the method's own norm that keeps every bound (see least_pulls.h); the others, and kriging by
+/// neighbourhoods, take the worst broken bound as a datum until none is broken. Nearest keeps no bounds.
+/// No points: a surface without values. One point: its value everywhere. Two, or points on one line: the methods of
+/// triangles have no value, universal kriging and thin plate a slope along the line and none across it. Over kMostAtOnce
+/// points, kriging and thin plate are by neighbourhoods.
 FittedSurface fitSurface(std::span<const Point3> points, std::span<const Bound> bounds, const SurfaceSettings&,
                          const Progress& = {});
 

@@ -2,6 +2,8 @@
 
 #include "base/text.h"
 
+#include <numbers>
+
 namespace fox {
 
 namespace {
@@ -31,7 +33,35 @@ std::optional<VariogramModel> variogramModel(std::string_view wanted) {
 
 double Variogram::at(double h) const { return h == 0 ? 0 : nugget + partialSill * shape(model, h / range); }
 
-std::vector<VariogramLag> empiricalVariogram(std::span<const Point3> points, int lags) {
+namespace {
+
+bool inSector(Point2 from, Point2 to, const DirectionSector& sector) {
+    if (sector.tolerance >= 90) return true;
+    const double azimuth = std::atan2(to.x - from.x, to.y - from.y) * 180 / std::numbers::pi;
+    return std::abs(std::remainder(azimuth - sector.azimuth, 180)) <= sector.tolerance;
+}
+
+} // namespace
+
+std::vector<Point3> lessPlane(std::span<const Point3> points) {
+    std::vector<Point3> out(points.begin(), points.end());
+    if (points.size() < 4) return out;
+    Point3 mean{};
+    const double n = double(points.size());
+    for (const auto& p : points) mean.x += p.x / n, mean.y += p.y / n, mean.z += p.z / n;
+    double xx = 0, xy = 0, yy = 0, xz = 0, yz = 0;
+    for (const auto& p : points) {
+        const double x = p.x - mean.x, y = p.y - mean.y, z = p.z - mean.z;
+        xx += x * x, xy += x * y, yy += y * y, xz += x * z, yz += y * z;
+    }
+    const double determinant = xx * yy - xy * xy;
+    if (!(determinant > 1e-9 * (xx + yy) * (xx + yy))) return out;
+    const double a = (xz * yy - yz * xy) / determinant, b = (yz * xx - xz * xy) / determinant;
+    for (auto& p : out) p.z -= a * (p.x - mean.x) + b * (p.y - mean.y);
+    return out;
+}
+
+std::vector<VariogramLag> empiricalVariogram(std::span<const Point3> points, int lags, const DirectionSector& sector) {
     constexpr std::size_t kMost = 2000;
     std::vector<Point3> taken;
     const std::size_t n = std::min(points.size(), kMost);
@@ -46,7 +76,7 @@ std::vector<VariogramLag> empiricalVariogram(std::span<const Point3> points, int
         for (std::size_t j = 0; j < i; ++j) {
             const double h = distance(taken[i].plan(), taken[j].plan()), dz = taken[i].z - taken[j].z;
             const auto lag = std::size_t(h / width);
-            if (lag >= out.size()) continue;
+            if (lag >= out.size() || !inSector(taken[i].plan(), taken[j].plan(), sector)) continue;
             out[lag].distance += h;
             out[lag].gamma += dz * dz / 2;
             ++out[lag].pairs;

@@ -24,6 +24,9 @@ struct Variogram {
     bool operator==(const Variogram&) const = default;
 };
 
+/// The points' values less the plane that fits them best; as they are if they lie on one line or are under four.
+std::vector<Point3> lessPlane(std::span<const Point3>);
+
 /// One lag of the empirical variogram (Matheron's estimator).
 struct VariogramLag {
     double distance = 0; ///< mean of the pairs', metres
@@ -32,8 +35,15 @@ struct VariogramLag {
     bool operator==(const VariogramLag&) const = default;
 };
 
+/// Only pairs whose direction is within `tolerance` of the azimuth count.
+struct DirectionSector {
+    double azimuth = 0;    ///< degrees clockwise from north; a direction and its opposite are one
+    double tolerance = 90; ///< degrees to either side, up to 90: all
+    bool operator==(const DirectionSector&) const = default;
+};
+
 /// Lags of equal width up to half the largest distance. Over 2,000 points, evenly taken 2,000 of them.
-std::vector<VariogramLag> empiricalVariogram(std::span<const Point3>, int lags = 12);
+std::vector<VariogramLag> empiricalVariogram(std::span<const Point3>, int lags = 12, const DirectionSector& = {});
 
 enum class NuggetFit { Free, Zero };
 
