@@ -46,6 +46,8 @@ inline std::vector<Point3> surveyLike(std::size_t n) {
     return out;
 }
 
+// truth.cpp
+void truth();
 // surfaces.cpp
 void kriging();
 void inverseDistance();

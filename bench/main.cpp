@@ -249,31 +249,12 @@ void demo() {
                everything / whole);
 }
 
-void truth() {
-    const auto set = Products().of(buildProject(FOX_DEMO "/quernbeck.build.json").project);
-    std::array<double, quernbeck::kUnits> squares{};
-    int n = 0;
-    for (double e = quernbeck::kWest + 25; e < quernbeck::kEast; e += 25)
-        for (double north = quernbeck::kSouth + 25; north < quernbeck::kNorth; north += 25) {
-            const auto c = set->model->columnAt({e, north});
-            if (std::isnan(c.ground)) continue;
-            const auto b = quernbeck::bases(e, north);
-            squares.back() += std::pow(c.ground - quernbeck::ground(e, north), 2);
-            for (std::size_t u = 0; u < b.size(); ++u) squares[u] += std::pow(c.bases[u] - b[u], 2);
-            ++n;
-        }
-    fmt::print("root-mean-square error against the truth, m: ground {:.3f}", std::sqrt(squares.back() / n));
-    for (int u = 0; u + 1 < quernbeck::kUnits; ++u)
-        fmt::print(", base of {} {:.2f}", quernbeck::code(quernbeck::Unit(u)), std::sqrt(squares[std::size_t(u)] / n));
-    fmt::print(" ({} places)\n", n);
-}
-
 } // namespace
 
 int main(int argc, char** argv) {
     const std::set<std::string> wanted(argv + 1, argv + argc);
     const std::pair<const char*, void (*)()> all[] = {{"demo", demo},
-                                                      {"truth", truth},
+                                                      {"truth", fox::bench::truth},
                                                       {"kriging", fox::bench::kriging},
                                                       {"distance", fox::bench::inverseDistance},
                                                       {"bounds", fox::bench::bounds},

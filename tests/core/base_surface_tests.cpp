@@ -19,6 +19,17 @@ double slopeAt(double x) { return 0.2 * x; }
 
 Contact contact(const std::string& hole, ContactKind kind, double x, double y, double z) { return {hole, kind, {x, y, z}}; }
 
+/// The unit's base over older ground, from its contacts alone.
+BaseSurface fitBase(const Unit& unit, const std::vector<Contact>& contacts, const Terrain& terrain,
+                    const Interpretation& own = {}) {
+    Sequence s;
+    s.units = {unit, Unit{}};
+    s.units[1].code = "older";
+    const Model none{std::make_shared<const Sequence>(s), std::make_shared<const Terrain>(terrain),
+                     std::vector<std::shared_ptr<const BaseSurface>>(1), workingOrder(s)};
+    return fox::fitBase(unit, baseCandidates(none, s, 0, contacts, own, {}));
+}
+
 Unit unit(const char* code) {
     Unit u;
     u.code = u.name = code;

@@ -144,8 +144,17 @@ void writeBuildFile(const std::filesystem::path& folder) {
         if (u == TU || u == TL) unit["logged"] = {"TL"};
         j["sequence"].push_back(unit);
     }
-    j["surfaces"] = {{"default", {{"method", "kriging"}}}};
     const auto point = [](double u, double v) { return ordered_json::array({kWest + u, kSouth + v}); };
+    // for each unit the method with the smallest left-out error; what the beck laid down follows its valley to the east
+    const auto alongValley = [](const char* method, double ratio) {
+        return ordered_json{{"method", method}, {"anisotropy", {{"azimuth", 92}, {"ratio", ratio}}}};
+    };
+    j["surfaces"] = {{"default", {{"method", "kriging"}}},       {"MG", {{"method", "thin-plate"}}},
+                     {"AL", alongValley("kriging", 2)},          {"PT", alongValley("thin-plate", 1.5)},
+                     {"RG", alongValley("thin-plate", 2)},       {"TL", {{"method", "universal-kriging"}}},
+                     {"MW", {{"method", "universal-kriging"}}}};
+    j["faults"] = ordered_json::array(
+        {{{"name", "F1"}, {"youngest", "TL"}, {"line", ordered_json::array({point(420, 0), point(0, 330)})}}});
     j["sections"] = ordered_json::array(
         {{{"name", "A"},
           {"line", ordered_json::array({point(330, 780), point(300, 575), point(380, 455), point(440, 320), point(270, 250)})}},

@@ -254,9 +254,9 @@ protected:
         });
         method->setObjectName("methodChoice");
         cardWidget(tr("Method"), method);
-        const auto automatic = tr("what fits better (%1s)").arg(QString::fromUtf8(name(base.reference)));
+        const auto automatic = tr("what fits better (%1)").arg(QString::fromUtf8(fox::words(base.reference)));
         cardWidget(tr("From"),
-                   choice({automatic, tr("levels"), tr("depths below ground")},
+                   choice({automatic, tr("levels"), tr("levels less a plane"), tr("depths below ground"), tr("thicknesses")},
                           unit.recipe.reference ? 1 + int(*unit.recipe.reference) : 0, [this, code = unit.code](int i) {
                               emit editMade(setReference(products()->project, code,
                                                          i == 0 ? std::nullopt : std::optional(BaseReference(i - 1))));
@@ -265,7 +265,7 @@ protected:
                        emit editMade(setBaseRule(products()->project, code, BaseRule(i)));
                    }));
         if (base.absentEverywhere) return cardFact(tr("Note"), tr("No hole has this unit: it has no thickness anywhere."));
-        const auto& loo = base.fit.leaveOneOut;
+        const auto& loo = base.leaveOneOut;
         cardFact(tr("Left-out error"), loo.n > 0 ? tr("%1 (%2 holes)").arg(metres(loo.rmse)).arg(loo.n) : tr("too few contacts"));
         if (!hasVariogram(unit.recipe.settings.method) || !base.fit.settings.variogram) return;
         const auto& v = *base.fit.settings.variogram;

@@ -1,10 +1,17 @@
 #include "model/base_surface.h"
 
+#include "surfaces/grid_surface.h"
+#include "surfaces/nearest_points.h"
+
 #include <fmt/format.h>
 
 namespace fox {
 
-void BaseSurface::evaluate(std::span<const Point2> places, std::span<const double> ground, std::span<double> levels,
+bool FixedBase::operator==(const FixedBase& o) const {
+    return origin == o.origin && from == o.from && (levels == o.levels || (levels && o.levels && *levels == *o.levels));
+}
+
+void BaseSurface::evaluate(std::span<const Point2> places, std::span<const double> from, std::span<double> levels,
                            std::span<double> variances) const {
     if (absentEverywhere) {
         std::ranges::fill(levels, std::numeric_limits<double>::infinity());
@@ -13,111 +20,178 @@ void BaseSurface::evaluate(std::span<const Point2> places, std::span<const doubl
     }
     if (!fit.surface->hasVariance()) std::ranges::fill(variances, kNoValue);
     fit.surface->evaluate(places, levels, fit.surface->hasVariance() ? variances : std::span<double>());
-    if (reference == BaseReference::Depth)
-        for (std::size_t i = 0; i < levels.size(); ++i) levels[i] = ground[i] - levels[i];
+    if (fixed) return;
+    std::vector<NearestPoints::Hit> hits;
+    for (std::size_t i = 0; i < places.size(); ++i) {
+        if (nearPresence && levels[i] > 0) {
+            nearPresence->find(places[i], kNoGhost, {}, hits);
+            const std::size_t absentFrom = in.speakers.size() - in.assumed; // they come last
+            if (std::ranges::all_of(hits, [&](const auto& h) { return h.index >= absentFrom; })) levels[i] = 0;
+        }
+        levels[i] = in.levelOf(levels[i], places[i], from[i]);
+    }
+}
+
+NearestWord BaseSurface::nearestWord(Point2 p) const {
+    if (!nearSpeakers) return {};
+    std::vector<NearestPoints::Hit> hit;
+    nearSpeakers->find(p, 1, {}, hit);
+    if (hit.empty()) return {};
+    return {std::sqrt(hit.front().squaredDistance), in.speakers[hit.front().index].hole};
+}
+
+std::optional<double> BaseSurface::leftOutAt(const std::string& hole) const {
+    for (std::size_t i = 0; i < in.contacts && i < leaveOneOut.residuals.size(); ++i)
+        if (in.speakers[i].hole == hole && !std::isnan(leaveOneOut.residuals[i])) return leaveOneOut.residuals[i];
+    return {};
 }
 
 namespace {
 
-struct Inputs {
-    std::vector<Point3> points;
-    std::vector<Bound> bounds;
-    std::vector<std::string> outside; ///< holes that the terrain does not cover
+bool downwards(const BaseInputs& in) { return in.reference == BaseReference::Depth || in.reference == BaseReference::Thickness; }
+
+/// A candidate, fitted and judged.
+struct Candidate {
+    const BaseInputs* in = nullptr;
+    FittedSurface fit;
+    std::vector<double> leftOut; ///< predicted - given value of each of in->points; kNoValue where the others give none
+    Judgement judgement;
+    double spread = 0; ///< of the contacts' values
 };
 
-Inputs inputsOf(const std::vector<Contact>& contacts, BaseReference reference, const Terrain& terrain) {
-    Inputs in;
-    // a level becomes a depth by turning over, and with it upper bounds become lower ones
-    const auto turned = [&](const Contact& c, Point3 p) -> std::optional<Point3> {
-        if (reference == BaseReference::Level) return p;
-        const auto ground = terrain.levelAt(p.plan());
-        if (!ground) {
-            in.outside.push_back(c.hole);
-            return {};
-        }
-        return Point3{p.x, p.y, *ground - p.z};
-    };
-    const Side below = reference == BaseReference::Level ? Side::Upper : Side::Lower;
-    const Side above = reference == BaseReference::Level ? Side::Lower : Side::Upper;
-    for (const auto& c : contacts) {
-        const auto p = turned(c, c.place);
-        if (!p) continue;
-        switch (c.kind) {
-        case ContactKind::Observed: in.points.push_back(*p); break;
-        case ContactKind::NotReached:
-        case ContactKind::TooShort: in.bounds.push_back({*p, below, c.hole}); break;
-        case ContactKind::Absent: in.bounds.push_back({*p, above, c.hole}); break;
-        case ContactKind::Gap:
-            in.bounds.push_back({*p, below, c.hole});
-            if (const auto low = turned(c, *c.lowest)) in.bounds.push_back({*low, above, c.hole});
-            break;
-        }
+/// Left-out residuals in the order of the points given, though some may have been merged or put into blocks.
+std::vector<double> leftOutOf(const BaseInputs& in, const FittedSurface& fit) {
+    std::map<std::pair<double, double>, double> at;
+    for (std::size_t i = 0; i < fit.data.size(); ++i) at[{fit.data[i].x, fit.data[i].y}] = fit.leaveOneOut.residuals[i];
+    std::vector<double> out;
+    for (const auto& p : in.points) {
+        const auto found = at.find({p.x, p.y});
+        out.push_back(found == at.end() ? kNoValue : found->second);
     }
-    return in;
+    return out;
 }
 
-struct Candidate {
-    BaseReference reference;
-    Inputs inputs;
-    FittedSurface fit;
-};
+/// The thickness of the unit that the others give for a witness.
+double thicknessWithout(const Candidate& c, const Witness& w) {
+    const double sign = downwards(*c.in) ? 1 : -1; // of a value's excess on the thickness
+    double told = kNoValue;
+    if (!w.isBound) {
+        const double given = c.in->ownThickness() ? c.in->points[w.index].z : w.thickness;
+        told = given + sign * c.leftOut[w.index];
+    } else { // a bound that the surface does not lie on changes nothing when it is left out
+        const auto& b = c.in->bounds[w.index];
+        double value = c.fit.surface->at(b.place.plan());
+        for (std::size_t k = 0; k < c.fit.active.size(); ++k)
+            if (c.fit.bounds[c.fit.active[k]].place == b.place) value = c.fit.activeLeftOut[k];
+        told = sign * (value - b.place.z);
+    }
+    return std::isnan(told) ? told : std::max(0.0, told);
+}
 
-Candidate candidate(const Unit& unit, const std::vector<Contact>& contacts, BaseReference reference, const Terrain& terrain,
-                    const Progress& progress) {
-    Candidate c{reference, inputsOf(contacts, reference, terrain), {}};
+void judge(Candidate& c) {
+    double squares = 0;
+    for (const auto& w : c.in->witnesses) {
+        const double told = thicknessWithout(c, w);
+        if (std::isnan(told)) continue;
+        ++c.judgement.witnesses;
+        squares += (told - w.thickness) * (told - w.thickness);
+        constexpr double kThere = 0.05; // metres; a logger does not tell less
+        c.judgement.presenceWrong += (told > kThere) != (w.thickness > kThere);
+    }
+    if (c.judgement.witnesses > 0) c.judgement.error = std::sqrt(squares / c.judgement.witnesses);
+}
+
+Candidate candidate(const Unit& unit, const BaseInputs& in, const Progress& progress) {
+    Candidate c;
+    c.in = &in;
+    c.judgement.reference = in.reference;
     auto settings = unit.recipe.settings;
     // a nugget would leave a spike at every hole where the surface is to pass through the contact smoothly
     settings.nugget = NuggetFit::Zero;
-    c.fit = fitSurface(c.inputs.points, c.inputs.bounds, settings, progress);
+    c.fit = fitFaulted(in.points, in.bounds, settings, in.faults, progress);
+    c.leftOut = leftOutOf(in, c.fit);
+    judge(c);
+    double mean = 0;
+    for (std::size_t i = 0; i < in.contacts; ++i) mean += in.points[i].z / double(in.contacts);
+    for (std::size_t i = 0; i < in.contacts; ++i) c.spread += (in.points[i].z - mean) * (in.points[i].z - mean);
     return c;
 }
 
-double spread(const std::vector<Point3>& points) {
-    double mean = 0, squares = 0;
-    for (const auto& p : points) mean += p.z / double(points.size());
-    for (const auto& p : points) squares += (p.z - mean) * (p.z - mean);
-    return squares;
+bool better(const Candidate& c, const Candidate& best) {
+    if (c.in->contacts < best.in->contacts) return false; // some lie outside what they would be measured from
+    if (c.judgement.witnesses < kFewest || best.judgement.witnesses < kFewest) return c.spread < best.spread;
+    return c.judgement.error < best.judgement.error * (1 - kTie);
 }
 
-bool depthsFitBetter(const Candidate& levels, const Candidate& depths) {
-    if (depths.inputs.points.size() < levels.inputs.points.size()) return false; // some lie outside the ground
-    if (int(levels.inputs.points.size()) < kFewest) return spread(depths.inputs.points) < spread(levels.inputs.points);
-    return depths.fit.leaveOneOut.rmse < levels.fit.leaveOneOut.rmse;
+std::shared_ptr<const NearestPoints> nearest(std::span<const Speaker> speakers) {
+    std::vector<Point2> places;
+    for (const auto& s : speakers) places.push_back(s.place);
+    return places.empty() ? nullptr : std::make_shared<const NearestPoints>(std::move(places));
+}
+
+void tell(const Unit& unit, BaseSurface& base) {
+    for (auto& f : base.fit.findings) f.message = fmt::format("Base of {}: {}", unit.code, f.message);
+    if (!base.in.outside.empty())
+        base.fit.findings.push_back(
+            {Severity::Warning, "FC-OUTSIDE", "", 0, "", "", base.in.outside.front(),
+             fmt::format("Base of {}: {} contacts lie where what they are measured from has no level, and are left out ({}).",
+                         unit.code, base.in.outside.size(), fmt::join(base.in.outside, ", "))});
+    if (unit.recipe.settings.method == Method::Nearest && !base.in.bounds.empty())
+        base.fit.findings.push_back({Severity::Warning, "FC-BOUND", "", 0, "", "", "",
+                                     fmt::format("Base of {}: the nearest hole's value keeps no bounds; {} holes that only limit "
+                                                 "the base are not heard.",
+                                                 unit.code, base.in.bounds.size())});
+    if (base.in.contacts + base.in.guides == 0)
+        base.fit.findings.push_back(
+            {Severity::Warning, "FC-NO-BASE", "", 0, "", "", "",
+             base.in.speakers.empty() ? fmt::format("No hole speaks of {}: its base and all below it is not known.", unit.code)
+                                      : fmt::format("No hole shows the base of {}: it and all below it is not known.", unit.code)});
 }
 
 } // namespace
 
-BaseSurface fitBase(const Unit& unit, const std::vector<Contact>& contacts, const Terrain& terrain, const Progress& progress) {
+BaseSurface fitBase(const Unit& unit, const std::vector<BaseInputs>& candidates, const Progress& progress) {
     BaseSurface base;
+    base.absentEverywhere = candidates.front().absentEverywhere;
+    if (base.absentEverywhere) {
+        base.in = candidates.front();
+        base.fit.surface = fitSurface({}, {}, unit.recipe.settings).surface;
+        base.nearSpeakers = nearest(base.in.speakers);
+        base.bounds = int(base.in.speakers.size());
+        return base;
+    }
+    std::vector<Candidate> tried;
+    for (const auto& in : candidates) tried.push_back(candidate(unit, in, progress));
+    std::size_t best = 0;
+    for (std::size_t i = 1; i < tried.size(); ++i)
+        if (better(tried[i], tried[best])) best = i;
+    std::swap(tried.front(), tried[best]);
+    for (const auto& t : tried) base.judged.push_back(t.judgement);
+    auto& chosen = tried.front();
+    base.in = *chosen.in;
+    base.fit = std::move(chosen.fit);
+    base.reference = base.in.reference;
+    base.contacts = int(base.in.contacts);
+    base.bounds = int(std::ranges::count(base.in.speakers, Speaker::Kind::Bound, &Speaker::kind));
+    base.leaveOneOut.residuals.assign(chosen.leftOut.begin(), chosen.leftOut.begin() + std::ptrdiff_t(base.in.contacts));
+    if (downwards(base.in))
+        for (auto& r : base.leaveOneOut.residuals) r = -r;
+    base.leaveOneOut.summarise();
+    base.nearSpeakers = nearest(base.in.speakers);
+    if (base.in.ownThickness() && base.in.assumed > 0) base.nearPresence = base.nearSpeakers;
+    tell(unit, base);
+    return base;
+}
+
+BaseSurface fixedBase(const Unit&, std::shared_ptr<const FixedBase> fixed, const std::vector<Contact>& contacts) {
+    BaseSurface base;
+    base.fit.surface = gridSurface(fixed->levels);
     base.contacts = int(std::ranges::count(contacts, ContactKind::Observed, &Contact::kind));
     base.bounds = int(contacts.size()) - base.contacts;
-    const bool anywhere = std::ranges::any_of(
-        contacts, [](const Contact& c) { return c.kind != ContactKind::Absent && c.kind != ContactKind::TooShort; });
-    base.absentEverywhere =
-        !anywhere && std::ranges::any_of(contacts, [](const Contact& c) { return c.kind == ContactKind::Absent; });
-    if (base.absentEverywhere) return base;
-
-    const bool both = !unit.recipe.reference && base.contacts > 0 && !terrain.tin.empty();
-    auto chosen = candidate(unit, contacts, unit.recipe.reference.value_or(BaseReference::Level), terrain, progress);
-    if (both) {
-        auto other = candidate(unit, contacts, BaseReference::Depth, terrain, progress);
-        if (depthsFitBetter(chosen, other)) std::swap(chosen, other);
-        base.otherReferenceError = other.fit.leaveOneOut.rmse;
-    }
-    base.reference = chosen.reference;
-    base.fit = std::move(chosen.fit);
-    for (auto& f : base.fit.findings) f.message = fmt::format("Base of {}: {}", unit.code, f.message);
-    if (!chosen.inputs.outside.empty())
-        base.fit.findings.push_back(
-            {Severity::Warning, "FC-OUTSIDE", "", 0, "", "", chosen.inputs.outside.front(),
-             fmt::format(
-                 "Base of {}: {} contacts lie where the ground has no level, so they have no depth and are left out ({}).",
-                 unit.code, chosen.inputs.outside.size(), fmt::join(chosen.inputs.outside, ", "))});
-    if (base.contacts == 0)
-        base.fit.findings.push_back(
-            {Severity::Warning, "FC-NO-BASE", "", 0, "", "", "",
-             contacts.empty() ? fmt::format("No hole speaks of {}: its base and all below it is not known.", unit.code)
-                              : fmt::format("No hole shows the base of {}: it and all below it is not known.", unit.code)});
+    for (const auto& c : contacts)
+        base.in.speakers.push_back({c.place.plan(), c.hole, c.kind == ContactKind::Observed ? Speaker::Kind::Contact : Speaker::Kind::Bound});
+    base.nearSpeakers = nearest(base.in.speakers);
+    base.fixed = std::move(fixed);
     return base;
 }
 

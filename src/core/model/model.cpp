@@ -36,43 +36,134 @@ std::vector<BaseRule> Model::rules() const {
     return out;
 }
 
-ModelColumn Model::columnAt(Point2 p, bool withDeviations) const {
-    ModelColumn column;
-    column.ground = terrain->levelAt(p).value_or(kNoValue);
-    column.bases.assign(bases.size(), kNoValue);
-    column.deviations.assign(bases.size(), kNoValue);
-    if (std::isnan(column.ground)) return column;
-    for (std::size_t i = 0; i < bases.size(); ++i) {
-        double variance = kNoValue;
-        bases[i]->evaluate(std::span(&p, 1), std::span(&column.ground, 1), std::span(&column.bases[i], 1),
-                           withDeviations ? std::span(&variance, 1) : std::span<double>());
-        column.deviations[i] = std::sqrt(variance);
+WorkingOrder workingOrder(const Sequence& sequence) {
+    const std::size_t n = sequence.units.empty() ? 0 : sequence.units.size() - 1;
+    WorkingOrder order{{}, std::vector<bool>(n, false), std::vector<bool>(n, false)};
+    std::vector<bool> done(n, false);
+    const auto against = [&](std::size_t u) -> std::optional<std::size_t> {
+        const auto& r = sequence.units[u].recipe;
+        if (r.reference != BaseReference::Thickness || r.against.empty()) return {};
+        const auto index = sequence.index(r.against);
+        return index && *index < n && *index != u ? index : std::nullopt;
+    };
+    const auto topKnown = [&](std::size_t u) { return std::all_of(done.begin(), done.begin() + std::ptrdiff_t(u), [](bool d) { return d; }); };
+    while (order.units.size() < n) {
+        // the youngest with all it may need; if there is none, with what it must have; else one of a circle
+        std::optional<std::size_t> next;
+        for (const bool needsTop : {true, false})
+            for (std::size_t u = 0; u < n && !next; ++u)
+                if (!done[u] && (!against(u) || done[*against(u)]) && (!needsTop || against(u) || topKnown(u))) next = u;
+        for (std::size_t u = 0; u < n && !next; ++u)
+            if (!done[u]) next = u, order.circular[u] = true;
+        order.topKnown[*next] = topKnown(*next);
+        const auto& r = sequence.units[*next].recipe;
+        const bool lost = r.reference == BaseReference::Thickness && !r.against.empty() && !against(*next);
+        const bool noTop = r.reference == BaseReference::Thickness && r.against.empty() && !topKnown(*next);
+        if (lost || noTop) order.circular[*next] = true;
+        done[*next] = true;
+        order.units.push_back(*next);
     }
-    applyRules(column.ground, column.bases, rules());
-    return column;
+    return order;
 }
 
-Grid sampleBase(const BaseSurface& base, const Grid& ground, const Progress& progress) {
-    Grid grid(ground.frame);
-    const auto columns = std::size_t(ground.frame.columns());
+std::vector<std::vector<double>> Model::rawAt(std::span<const Point2> places, std::span<const double> ground,
+                                              std::vector<std::vector<double>>* variances) const {
+    std::vector<std::vector<double>> raw(bases.size(), std::vector<double>(places.size(), kNoValue));
+    if (variances) *variances = raw;
+    std::vector<double> top, none;
+    for (const auto u : order.units) {
+        if (!bases[u]) continue;
+        const auto& base = *bases[u];
+        std::span<const double> from = ground;
+        const auto other = base.measuredFromBase() ? sequence->index(base.in.against) : std::nullopt;
+        std::size_t doubtful = bases.size(); // the base whose doubt this one shares
+        if (base.measuredFromTop()) {
+            top.assign(ground.begin(), ground.end());
+            for (std::size_t younger = 0; younger < u; ++younger)
+                for (std::size_t i = 0; i < top.size(); ++i) // an unknown one leaves the top unknown
+                    if (!std::isnan(top[i]) && !(top[i] < raw[younger][i])) top[i] = raw[younger][i];
+            from = top;
+        } else if (other) {
+            from = raw[*other], doubtful = *other;
+        }
+        base.evaluate(places, from, raw[u], variances ? std::span((*variances)[u]) : std::span<double>());
+        if (variances && doubtful < bases.size())
+            for (std::size_t i = 0; i < places.size(); ++i) (*variances)[u][i] += (*variances)[doubtful][i];
+    }
+    return raw;
+}
+
+namespace {
+
+/// The chance that a normal variable is over 0.
+double chanceOver0(double mean, double deviation) {
+    if (!(deviation > 0)) return std::isnan(deviation) || std::isnan(mean) ? kNoValue : mean > 0 ? 1 : 0;
+    return 0.5 * std::erfc(-mean / deviation / std::sqrt(2.0));
+}
+
+} // namespace
+
+std::vector<ModelColumn> Model::columnsAt(std::span<const Point2> places, bool withDeviations) const {
+    std::vector<double> ground(places.size());
+    for (std::size_t i = 0; i < places.size(); ++i) ground[i] = terrain->levelAt(places[i]).value_or(kNoValue);
+    std::vector<std::vector<double>> variances;
+    const auto raw = rawAt(places, ground, withDeviations ? &variances : nullptr);
+    const auto all = rules();
+    std::vector<ModelColumn> columns(places.size());
+    for (std::size_t i = 0; i < places.size(); ++i) {
+        auto& c = columns[i];
+        c.ground = ground[i];
+        c.bases.assign(bases.size(), kNoValue);
+        c.deviations = c.chances = c.bases;
+        if (std::isnan(c.ground)) continue;
+        double top = c.ground;
+        for (std::size_t u = 0; u < bases.size(); ++u) {
+            c.bases[u] = raw[u][i];
+            if (!withDeviations) continue;
+            c.deviations[u] = std::sqrt(variances[u][i]);
+            c.chances[u] = bases[u]->absentEverywhere ? 0 : chanceOver0(top - raw[u][i], c.deviations[u]);
+            top = std::isnan(raw[u][i]) ? kNoValue : std::min(top, raw[u][i]);
+        }
+        applyRules(c.ground, c.bases, all);
+    }
+    return columns;
+}
+
+ModelColumn Model::columnAt(Point2 p, bool withDeviations) const {
+    return std::move(columnsAt(std::span(&p, 1), withDeviations).front());
+}
+
+Grid sampleBase(const BaseSurface& base, const Grid& from, const Progress& progress) {
+    Grid grid(from.frame);
+    const auto columns = std::size_t(from.frame.columns());
     parallelFor(
         grid.values.size(), 1024,
         [&](std::size_t begin, std::size_t end) {
             std::vector<Point2> places;
-            for (auto i = begin; i < end; ++i) places.push_back(ground.frame.centre(int(i % columns), int(i / columns)));
-            base.evaluate(places, std::span(ground.values).subspan(begin, end - begin),
+            for (auto i = begin; i < end; ++i) places.push_back(from.frame.centre(int(i % columns), int(i / columns)));
+            base.evaluate(places, std::span(from.values).subspan(begin, end - begin),
                           std::span(grid.values).subspan(begin, end - begin), {});
         },
         progress);
     return grid;
 }
 
+Grid topOf(const Grid& ground, std::span<const std::shared_ptr<const Grid>> younger) {
+    Grid top = ground;
+    for (const auto& base : younger)
+        for (std::size_t i = 0; i < top.values.size(); ++i)
+            if (!std::isnan(top.values[i]) && !(top.values[i] < base->values[i])) top.values[i] = base->values[i];
+    return top;
+}
+
 namespace {
 
-/// Says over what area each raw base stands above what lies over it: there the unit is absent.
-void reportCrossings(const Sequence& sequence, ModelGrid& out, const std::vector<double>& area) {
+/// Says over what area each raw base stands above what lies over it: there the unit is absent. A thickness that falls
+/// to nothing is no crossing.
+void reportCrossings(const Model& model, ModelGrid& out, const std::vector<double>& area) {
+    const auto& sequence = *model.sequence;
     for (std::size_t i = 0; i < area.size(); ++i)
-        if (area[i] > 0)
+        if (area[i] > 0 && !model.bases[i]->measuredFromTop())
             out.findings.push_back(
                 {Severity::Note, "FC-CROSSES", "", 0, "", "", "",
                  fmt::format("The base of {} rises above what lies over it on {:.0f} m²: there {} is taken as absent.",
@@ -81,10 +172,9 @@ void reportCrossings(const Sequence& sequence, ModelGrid& out, const std::vector
 
 } // namespace
 
-ModelGrid stackGrids(const Sequence& sequence, const Grid& ground, const std::vector<std::shared_ptr<const Grid>>& raw) {
+ModelGrid stackGrids(const Model& model, const Grid& ground, const std::vector<std::shared_ptr<const Grid>>& raw) {
     ModelGrid out{ground, std::vector<Grid>(raw.size(), Grid(ground.frame)), {}};
-    std::vector<BaseRule> rules;
-    for (const auto& u : sequence.units) rules.push_back(u.base);
+    const auto rules = model.rules();
     std::vector<double> column(raw.size()), crossingArea(raw.size(), 0);
     const double cell = ground.frame.cell * ground.frame.cell;
     for (std::size_t i = 0; i < ground.values.size(); ++i) {
@@ -97,7 +187,7 @@ ModelGrid stackGrids(const Sequence& sequence, const Grid& ground, const std::ve
             if (std::isfinite(before[u]) && before[u] > column[u] + kSaid) crossingArea[u] += cell;
         }
     }
-    reportCrossings(sequence, out, crossingArea);
+    reportCrossings(model, out, crossingArea);
     return out;
 }
 

@@ -1,4 +1,5 @@
 #pragma once
+#include "ground/terrain.h"
 #include "model/base_surface.h"
 
 namespace fox {
@@ -14,21 +15,42 @@ struct ModelColumn {
     double ground = kNoValue;       ///< kNoValue outside the ground: then there is nothing else
     std::vector<double> bases;      ///< a unit but the oldest, after the rules
     std::vector<double> deviations; ///< standard deviation of each base as fitted, metres; kNoValue if the method has none
+    std::vector<double> chances;    ///< that the unit is there at all, 0 to 1, by its deviation; kNoValue without one
 
     double top(std::size_t unit) const { return unit == 0 ? ground : bases[unit - 1]; }
     /// The unit at a level: none above the ground, or where it is not known.
     std::optional<std::size_t> unitAt(double level) const;
 };
 
+/// In which order bases are worked out: one after all that it is measured from.
+struct WorkingOrder {
+    std::vector<std::size_t> units;
+    std::vector<bool> topKnown; ///< a unit: all bases over it come before it
+    std::vector<bool> circular; ///< a unit: what it is measured from is measured from it; it is made from levels
+};
+WorkingOrder workingOrder(const Sequence&);
+
 /// The stack of surfaces. Everything is evaluated at the place asked.
 struct Model {
     std::shared_ptr<const Sequence> sequence;
     std::shared_ptr<const Terrain> terrain;
-    std::vector<std::shared_ptr<const BaseSurface>> bases; ///< a unit but the oldest
+    std::vector<std::shared_ptr<const BaseSurface>> bases; ///< a unit but the oldest; null only while it is being made
+    WorkingOrder order = {};                               ///< of sequence
 
     ModelColumn columnAt(Point2, bool withDeviations = false) const;
+    std::vector<ModelColumn> columnsAt(std::span<const Point2>, bool withDeviations = false) const;
     std::vector<BaseRule> rules() const;
+
+    /// Bases before the rules, a unit and a place, of the units made so far; the others are kNoValue.
+    std::vector<std::vector<double>> rawAt(std::span<const Point2>, std::span<const double> ground,
+                                           std::vector<std::vector<double>>* variances = nullptr) const;
 };
+
+/// What the base of a unit can be fitted to: as its recipe says, else by levels, by depths below ground and, if some hole
+/// is without the unit, by its thickness. `soFar` has the bases that come before it in the working order; faults are
+/// carried out to the edges of `extent`.
+std::vector<BaseInputs> baseCandidates(const Model& soFar, const Sequence&, std::size_t unit, const std::vector<Contact>&,
+                                       const Interpretation&, const Box2& extent);
 
 /// The model at a frame's cell centres, after the rules.
 struct ModelGrid {
@@ -39,8 +61,10 @@ struct ModelGrid {
     /// Level of the top of a unit.
     const Grid& top(std::size_t unit) const { return unit == 0 ? ground : bases[unit - 1]; }
 };
-/// One raw base on a frame (before the rules).
-Grid sampleBase(const BaseSurface&, const Grid& ground, const Progress& = {});
-ModelGrid stackGrids(const Sequence&, const Grid& ground, const std::vector<std::shared_ptr<const Grid>>& raw);
+/// One raw base on a frame (before the rules); `from` is what it is measured from (see BaseSurface::evaluate).
+Grid sampleBase(const BaseSurface&, const Grid& from, const Progress& = {});
+/// The lowest of the ground and the raw bases over a unit: its top. A base that is not known leaves it unknown.
+Grid topOf(const Grid& ground, std::span<const std::shared_ptr<const Grid>> younger);
+ModelGrid stackGrids(const Model&, const Grid& ground, const std::vector<std::shared_ptr<const Grid>>& raw);
 
 } // namespace fox

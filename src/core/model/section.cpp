@@ -90,13 +90,18 @@ Section makeSection(const Model& model, const Reading& reading, const Polyline2&
     const auto n = section.chainage.size();
     section.ground.resize(n);
     for (auto& b : section.bases) b.resize(n);
+    section.deviations = section.bases;
     parallelFor(
         n, 32,
         [&](std::size_t begin, std::size_t end) {
+            std::vector<Point2> places;
+            for (auto i = begin; i < end; ++i) places.push_back(pointAlong(line, section.chainage[i]));
+            const auto columns = model.columnsAt(places, true);
             for (auto i = begin; i < end; ++i) {
-                const auto column = model.columnAt(pointAlong(line, section.chainage[i]));
+                const auto& column = columns[i - begin];
                 section.ground[i] = column.ground;
-                for (std::size_t u = 0; u < column.bases.size(); ++u) section.bases[u][i] = column.bases[u];
+                for (std::size_t u = 0; u < column.bases.size(); ++u)
+                    section.bases[u][i] = column.bases[u], section.deviations[u][i] = column.deviations[u];
             }
         },
         progress);

@@ -49,6 +49,7 @@ public:
         addHoleFiles();
         addGround();
         setSequence();
+        addInterpretation();
         addSections();
         if (m_json.contains("name")) p.name = m_json["name"];
         if (!m_json.contains("frame"))
@@ -184,6 +185,34 @@ private:
         return u;
     }
 
+    void addInterpretation() {
+        Interpretation own;
+        const auto known = [&](const std::string& code) {
+            if (!m_out.project.sequence->index(code)) throw Error(fmt::format("There is no unit {} in the sequence.", code));
+            return code;
+        };
+        for (const auto& j : m_json.value("faults", json::array())) {
+            UnitFault f{{j.at("name"), {}}, ""};
+            if (j.contains("youngest")) f.youngest = known(j["youngest"]);
+            for (const auto& p : j.at("line")) f.fault.line.push_back({p.at(0), p.at(1)});
+            if (f.fault.line.size() < 2) throw Error(fmt::format("The fault {} needs two places.", f.fault.name));
+            own.faults.push_back(std::move(f));
+        }
+        for (const auto& j : m_json.value("guides", json::array())) {
+            Guide g{known(j.at("unit")), {}};
+            for (const auto& p : j.at("line")) g.line.push_back({p.at(0), p.at(1), p.at(2)});
+            own.guides.push_back(std::move(g));
+        }
+        for (const auto& j : m_json.value("contacts", json::array())) {
+            const auto kind = contactChoiceNamed(j.at("kind").get<std::string>());
+            if (!kind)
+                throw UsageError(fmt::format("\"{}\" is no kind of contact; there are reached, at-or-below, at-or-above, left-out.",
+                                             j["kind"].get<std::string>()));
+            own.contacts.push_back({j.at("hole"), known(j.at("unit")), *kind});
+        }
+        m_out.project.interpretation = part(std::move(own));
+    }
+
     void addSections() {
         std::vector<SectionLine> sections;
         for (const auto& j : m_json.value("sections", json::array())) {
@@ -229,7 +258,7 @@ json chosenSurfaces(const ProductSet& set) {
                {"from", name(b.reference)},
                {"contacts", b.contacts},
                {"bounds", b.bounds},
-               {"left_out_rmse", number(b.fit.leaveOneOut.rmse)}};
+               {"left_out_rmse", number(b.leaveOneOut.rmse)}};
         if (b.fit.settings.variogram) {
             const auto& v = *b.fit.settings.variogram;
             j["variogram"] = {

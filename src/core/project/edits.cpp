@@ -118,7 +118,7 @@ Edited setReference(const Project& project, const std::string& unitCode, std::op
     unitNamed(sequence, unitCode).recipe.reference = reference;
     return withSequence(
         project, std::move(sequence),
-        fmt::format("Base of {} from {}", unitCode, reference ? fmt::format("{}s", name(*reference)) : "what fits better"));
+        fmt::format("Base of {} from {}", unitCode, reference ? words(*reference) : "what fits better"));
 }
 
 Edited setSystem(const Project& project, const std::string& crs) {

@@ -46,6 +46,9 @@ json toJson(const SurfaceRecipe& r) {
                           {"range", s.variogram->range}};
     if (s.anisotropy != Anisotropy{}) j["anisotropy"] = {{"azimuth", s.anisotropy.azimuth}, {"ratio", s.anisotropy.ratio}};
     if (r.reference) j["from"] = name(*r.reference);
+    if (!r.against.empty()) j["against"] = r.against;
+    if (r.tilt) j["plane"] = {{"strike", r.tilt->strike}, {"dip", r.tilt->dip}};
+    if (!r.bounds) j["bounds"] = false;
     return j;
 }
 
@@ -74,9 +77,15 @@ SurfaceRecipe recipeOf(const json& j, SurfaceRecipe recipe) {
     if (j.contains("anisotropy")) s.anisotropy = {j["anisotropy"].at("azimuth"), j["anisotropy"].at("ratio")};
     if (j.contains("from")) {
         const auto from = j["from"].get<std::string>();
-        if (from != "level" && from != "depth")
-            throw UsageError(fmt::format("A surface is made from \"level\" or \"depth\", not from \"{}\".", from));
-        recipe.reference = from == "level" ? BaseReference::Level : BaseReference::Depth;
+        recipe.reference = baseReferenceNamed(from);
+        if (!recipe.reference)
+            throw UsageError(fmt::format("A surface is made from {}, not from \"{}\".", baseReferenceNames(), from));
+    }
+    recipe.against = j.value("against", recipe.against);
+    recipe.bounds = j.value("bounds", recipe.bounds);
+    if (j.contains("plane")) {
+        recipe.tilt = Tilt{j["plane"].at("strike"), j["plane"].at("dip")};
+        if (!(recipe.tilt->dip >= 0) || !(recipe.tilt->dip <= 89)) throw UsageError("The dip of a plane lies between 0 and 89 degrees.");
     }
     return recipe;
 }

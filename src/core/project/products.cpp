@@ -123,6 +123,8 @@ struct Products::Memory {
     Interned<std::vector<HoleLevel>> levels;
     Interned<std::vector<Contact>> contacts;
     Interned<Unit> units;
+    Interned<std::vector<BaseInputs>> inputs;
+    Interned<FixedBase> fixed;
     Interned<Frame> frames;
     Interned<Polygon2> limits;
     Interned<SectionLine> lines;
@@ -210,20 +212,32 @@ private:
 
     void makeModel() {
         const auto& p = m_set.project;
-        auto contacts = contactsOf(*m_set.reading, *p.sequence);
-        Model model{p.sequence, m_set.terrain, {}};
+        auto contacts = contactsOf(*m_set.reading, *p.sequence, *p.interpretation);
+        m_order = workingOrder(*p.sequence);
+        Model model{p.sequence, m_set.terrain, std::vector<std::shared_ptr<const BaseSurface>>(contacts.size()), m_order};
+        for (auto& c : contacts) m_set.contacts.push_back(m_memory.contacts.get(std::move(c)));
         MemoryKey key{p.sequence, m_set.terrain};
-        for (std::size_t u = 0; u < contacts.size(); ++u) {
+        for (std::size_t done = 0; done < contacts.size(); ++done) {
+            const auto u = m_order.units[done];
             const auto unit = m_memory.units.get(p.sequence->units[u]);
-            m_progress.report(0.1 + 0.4 * double(u) / double(contacts.size()),
+            m_progress.report(0.1 + 0.4 * double(done) / double(contacts.size()),
                               fmt::format("Base of {}, {}", unit->name, words(unit->recipe.settings.method)));
-            m_set.contacts.push_back(m_memory.contacts.get(std::move(contacts[u])));
-            model.bases.push_back(m_memory.bases[unit->code].get({unit, m_set.contacts.back(), m_set.terrain}, [&] {
-                return fitBase(*unit, *m_set.contacts.back(), *m_set.terrain, m_progress);
-            }));
-            key.push_back(model.bases.back());
+            model.bases[u] = baseOf(model, u, unit);
         }
+        for (const auto& b : model.bases) key.push_back(b);
         m_set.model = m_memory.models.get(key, [&] { return model; });
+    }
+
+    std::shared_ptr<const BaseSurface> baseOf(const Model& soFar, std::size_t u, const std::shared_ptr<const Unit>& unit) {
+        const auto& p = m_set.project;
+        if (const auto fixed = p.fixedBases->find(unit->code); fixed != p.fixedBases->end()) {
+            const auto shared = m_memory.fixed.get(fixed->second);
+            return m_memory.bases[unit->code].get({unit, shared, m_set.contacts[u]},
+                                                  [&] { return fixedBase(*unit, shared, *m_set.contacts[u]); });
+        }
+        const auto inputs = m_memory.inputs.get(baseCandidates(soFar, *p.sequence, u, *m_set.contacts[u], *p.interpretation,
+                                                               m_set.frame ? m_set.frame->box() : Box2{}));
+        return m_memory.bases[unit->code].get({unit, inputs}, [&] { return fitBase(*unit, *inputs, m_progress); });
     }
 
     void makeGrids() {
@@ -234,18 +248,33 @@ private:
             m_memory.grounds.get({m_set.terrain, m_frame}, [&] { return m_set.terrain->sampled(*m_frame, m_progress); });
         makeContours();
         if (units.empty()) return;
-        MemoryKey key{m_set.project.sequence, m_set.ground};
-        std::vector<std::shared_ptr<const Grid>> raw;
-        for (std::size_t u = 0; u < m_set.model->bases.size(); ++u) {
-            m_progress.report(0.7 + 0.2 * double(u) / double(units.size()),
+        MemoryKey key{m_set.project.sequence, m_set.ground, m_set.model};
+        std::vector<std::shared_ptr<const Grid>> raw(m_set.model->bases.size());
+        for (std::size_t done = 0; done < raw.size(); ++done) {
+            const auto u = m_order.units[done];
+            m_progress.report(0.7 + 0.2 * double(done) / double(units.size()),
                               fmt::format("Sampling the base of {}", units[u].name));
-            const auto& base = m_set.model->bases[u];
-            raw.push_back(m_memory.rawGrids[units[u].code].get({base, m_set.ground},
-                                                               [&] { return sampleBase(*base, *m_set.ground, m_progress); }));
-            key.push_back(raw.back());
+            raw[u] = rawGridOf(u, raw);
+            key.push_back(raw[u]);
         }
-        m_set.modelGrid = m_memory.modelGrids.get(key, [&] { return stackGrids(*m_set.project.sequence, *m_set.ground, raw); });
+        m_set.rawGrids = raw;
+        m_set.modelGrid = m_memory.modelGrids.get(key, [&] { return stackGrids(*m_set.model, *m_set.ground, raw); });
         m_set.volumes = m_memory.volumes.get({m_set.modelGrid}, [&] { return volumesOf(*m_set.modelGrid); });
+    }
+
+    std::shared_ptr<const Grid> rawGridOf(std::size_t u, const std::vector<std::shared_ptr<const Grid>>& raw) {
+        const auto& base = m_set.model->bases[u];
+        const auto& code = m_set.project.sequence->units[u].code;
+        if (base->measuredFromTop()) {
+            const std::span younger(raw.data(), u);
+            MemoryKey key{base, m_set.ground};
+            key.insert(key.end(), younger.begin(), younger.end());
+            return m_memory.rawGrids[code].get(
+                std::move(key), [&] { return sampleBase(*base, topOf(*m_set.ground, younger), m_progress); });
+        }
+        const auto other = base->measuredFromBase() ? m_set.project.sequence->index(base->in.against) : std::nullopt;
+        const auto& from = other ? raw[*other] : m_set.ground;
+        return m_memory.rawGrids[code].get({base, from}, [&] { return sampleBase(*base, *from, m_progress); });
     }
 
     void makeContours() {
@@ -391,6 +420,7 @@ private:
     ProductSet m_set;
     std::shared_ptr<const Frame> m_frame;
     std::shared_ptr<const TerrainResult> m_terrain;
+    WorkingOrder m_order;
 };
 
 } // namespace

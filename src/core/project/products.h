@@ -41,6 +41,7 @@ struct ProductSet {
     std::shared_ptr<const Reading> reading;               ///< points into project.holes
     std::vector<std::shared_ptr<const std::vector<Contact>>> contacts;
     std::shared_ptr<const Model> model;
+    std::vector<std::shared_ptr<const Grid>> rawGrids; ///< bases before the rules of the stack
     std::shared_ptr<const ModelGrid> modelGrid;
     std::shared_ptr<const Volumes> volumes;
     std::shared_ptr<const Audit> audit;

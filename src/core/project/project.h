@@ -3,6 +3,8 @@
 #include "holes/local_grid.h"
 #include "holes/table_holes.h"
 #include "project/ground_sources.h"
+#include "model/base_surface.h"
+#include "sequence/interpretation.h"
 #include "sequence/unit.h"
 
 #include <filesystem>
@@ -95,6 +97,9 @@ struct Project {
     Part<ContourChoices> contours = part(ContourChoices{});
     Part<std::vector<PlacedPicture>> pictures = part(std::vector<PlacedPicture>{}); ///< the lowest first
     Part<Sequence> sequence = part(Sequence{});
+    Part<Interpretation> interpretation = part(Interpretation{});
+    /// Bases that are not made from holes, by their unit's code.
+    Part<std::map<std::string, FixedBase>> fixedBases = part(std::map<std::string, FixedBase>{});
     Part<std::vector<SectionLine>> sections = part(std::vector<SectionLine>{});
 };
 /// Same values, part by part.

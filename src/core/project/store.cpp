@@ -5,6 +5,7 @@
 #include "project/geopackage.h"
 #include "project/ground_tables.h"
 #include "project/hole_tables.h"
+#include "project/interpretation_tables.h"
 #include "project/json.h"
 
 #include <SQLiteCpp/SQLiteCpp.h>
@@ -43,6 +44,7 @@ void createTables(Database& db) {
     geopackage::createAttributeTable(db, "settings", "key TEXT NOT NULL UNIQUE, value TEXT");
     createTables2(db);
     ground_tables::create3(db);
+    interpretation_tables::create4(db);
 }
 
 // --- sections, files, sequence, site
@@ -224,6 +226,8 @@ Project readProject(Database& db) {
     p.contours = part(ground_tables::contoursOf(setting(db, "contours", "{}")));
     p.pictures = part(ground_tables::picturesOf(setting(db, "pictures", "[]")));
     p.sequence = part(readSequence(db));
+    p.interpretation = part(interpretation_tables::read(db));
+    p.fixedBases = part(interpretation_tables::readFixed(db));
     p.sections = part(readSections(db));
     return p;
 }
@@ -245,6 +249,8 @@ void writeParts(Database& db, const Project& p, const Project* before) {
     if (!before || before->contours != p.contours) setSetting(db, "contours", ground_tables::text(*p.contours));
     if (!before || before->pictures != p.pictures) setSetting(db, "pictures", ground_tables::text(*p.pictures));
     if (!before || before->sequence != p.sequence) writeSequence(db, *p.sequence);
+    if (newSystem || before->interpretation != p.interpretation) interpretation_tables::write(db, *p.interpretation, system);
+    if (!before || before->fixedBases != p.fixedBases) interpretation_tables::writeFixed(db, *p.fixedBases);
     if (newSystem || before->sections != p.sections) writeSections(db, *p.sections, system);
 }
 
@@ -342,7 +348,8 @@ ProjectStore ProjectStore::open(const std::filesystem::path& path) {
         if (const int version = std::stoi(setting(*db, "schema_version", "1")); version < kSchemaVersion) {
             SQLite::Transaction transaction(*db);
             if (version < 2) createTables2(*db);
-            ground_tables::create3(*db);
+            if (version < 3) ground_tables::create3(*db);
+            interpretation_tables::create4(*db);
             setSetting(*db, "schema_version", std::to_string(kSchemaVersion));
             transaction.commit();
         }

@@ -197,20 +197,43 @@ std::optional<Contact> contactIn(const ReadHole& read, const HolePath& path, std
         return Contact{read.name, ContactKind::Observed, path.at(lowest->base)};
     }
     if (older != log.end()) return Contact{read.name, ContactKind::Absent, path.at(older->top)};
-    return Contact{read.name, ContactKind::TooShort, path.at(log.back().base)};
+    Contact contact{read.name, ContactKind::TooShort, path.at(log.back().base)};
+    contact.endsIn = log.back().unit;
+    return contact;
+}
+
+/// The contact as the geologist says it is; none if the hole is to say nothing.
+std::optional<Contact> chosen(Contact contact, ContactChoice::Kind kind) {
+    contact.byHand = true;
+    contact.lowest.reset();
+    switch (kind) {
+    case ContactChoice::Kind::LeftOut: return {};
+    case ContactChoice::Kind::Reached: contact.kind = ContactKind::Observed; break;
+    case ContactChoice::Kind::AtOrBelow: contact.kind = ContactKind::NotReached; break;
+    case ContactChoice::Kind::AtOrAbove: contact.kind = ContactKind::Absent; break;
+    }
+    return contact;
 }
 
 } // namespace
 
 Reading readHoles(const Holes& holes, const Sequence& sequence) { return HoleReading(holes, sequence).read(); }
 
-std::vector<std::vector<Contact>> contactsOf(const Reading& reading, const Sequence& sequence) {
+std::vector<std::vector<Contact>> contactsOf(const Reading& reading, const Sequence& sequence,
+                                             const Interpretation& interpretation) {
     std::vector<std::vector<Contact>> out(sequence.units.empty() ? 0 : sequence.units.size() - 1);
+    std::map<std::pair<std::string, std::string>, ContactChoice::Kind> choices;
+    for (const auto& c : interpretation.contacts) choices[{c.hole, c.unit}] = c.kind;
     for (const auto& read : reading.holes) {
         const auto path = HolePath::of(*read.hole);
         if (!path || read.hole->leftOut) continue;
-        for (std::size_t unit = 0; unit < out.size(); ++unit)
-            if (auto contact = contactIn(read, *path, unit)) out[unit].push_back(std::move(*contact));
+        for (std::size_t unit = 0; unit < out.size(); ++unit) {
+            auto contact = contactIn(read, *path, unit);
+            if (!contact) continue;
+            const auto choice = choices.find({read.name, sequence.units[unit].code});
+            if (choice != choices.end()) contact = chosen(std::move(*contact), choice->second);
+            if (contact) out[unit].push_back(std::move(*contact));
+        }
     }
     return out;
 }

@@ -1,5 +1,6 @@
 #pragma once
 #include "holes/path.h"
+#include "sequence/interpretation.h"
 #include "sequence/unit.h"
 
 namespace fox {
@@ -19,6 +20,9 @@ struct Contact {
     ContactKind kind = ContactKind::Observed;
     Point3 place;                                ///< along the hole's path
     std::optional<Point3> lowest = std::nullopt; ///< Gap only
+    bool byHand = false;                         ///< the geologist said so, see ContactChoice
+    /// Of TooShort: the unit in which the hole stops, by its place in the sequence.
+    std::size_t endsIn = 0;
     bool operator==(const Contact&) const = default;
 };
 
@@ -47,8 +51,8 @@ struct Reading {
 Reading readHoles(const Holes&, const Sequence&);
 
 /// Contacts of each unit but the oldest, from holes with a place and a level that are not left
-/// out; others speak of nothing.
-std::vector<std::vector<Contact>> contactsOf(const Reading&, const Sequence&);
+/// out; others speak of nothing. What the geologist chose wins over the log.
+std::vector<std::vector<Contact>> contactsOf(const Reading&, const Sequence&, const Interpretation& = {});
 
 /// The unit whose code or name this logged code looks like a spelling of ("M.G.", "made gr"), if one does.
 std::optional<std::size_t> looksLike(const std::string& loggedCode, const Sequence&);

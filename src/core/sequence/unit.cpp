@@ -7,7 +7,31 @@
 
 namespace fox {
 
-const char* name(BaseReference r) { return r == BaseReference::Level ? "level" : "depth"; }
+namespace {
+struct ReferenceNames {
+    BaseReference reference;
+    const char *name, *words;
+};
+constexpr ReferenceNames kReferences[] = {{BaseReference::Level, "level", "levels"},
+                                          {BaseReference::Plane, "plane", "levels less a tilted plane"},
+                                          {BaseReference::Depth, "depth", "depths below ground"},
+                                          {BaseReference::Thickness, "thickness", "thicknesses"}};
+} // namespace
+
+const char* name(BaseReference r) { return kReferences[std::size_t(r)].name; }
+const char* words(BaseReference r) { return kReferences[std::size_t(r)].words; }
+
+std::optional<BaseReference> baseReferenceNamed(std::string_view wanted) {
+    for (const auto& r : kReferences)
+        if (r.name == wanted) return r.reference;
+    return {};
+}
+
+std::string baseReferenceNames() {
+    std::string all;
+    for (const auto& r : kReferences) all += (all.empty() ? "" : ", ") + std::string(r.name);
+    return all;
+}
 
 std::optional<std::size_t> Sequence::index(std::string_view code) const {
     for (std::size_t i = 0; i < units.size(); ++i)

@@ -11,15 +11,32 @@ enum class BaseRule {
 
 /// What a unit's base is worked out from.
 enum class BaseReference {
-    Level, ///< levels of its contacts
-    Depth, ///< depths of its contacts below the ground, for thin units that follow it
+    Level,     ///< levels of its contacts
+    Plane,     ///< their levels less a tilted plane
+    Depth,     ///< depths of its contacts below the ground, for units that follow it
+    Thickness, ///< thickness under the unit's own top, or over or under another base; see SurfaceRecipe::against
 };
-const char* name(BaseReference); ///< "level", "depth"
+const char* name(BaseReference);  ///< for files: "level"
+const char* words(BaseReference); ///< "depth below ground"
+std::optional<BaseReference> baseReferenceNamed(std::string_view);
+std::string baseReferenceNames(); ///< "level, plane, ..."
+
+/// A plane by how it lies.
+struct Tilt {
+    double strike = 0; ///< degrees clockwise from north; it dips to the right of the strike
+    double dip = 0;    ///< degrees, 0 to 89
+    bool operator==(const Tilt&) const = default;
+};
 
 /// How a base surface is made. Unset parts are chosen from the data, and the choice is shown.
 struct SurfaceRecipe {
     SurfaceSettings settings;
     std::optional<BaseReference> reference;
+    /// Of Thickness: the unit whose base it is measured from, younger or older. Empty: the unit's own top; then it is a
+    /// thickness of the unit itself, and where that is not above 0 the unit is not there.
+    std::string against;
+    std::optional<Tilt> tilt; ///< of Plane; none: the plane that fits the contacts best
+    bool bounds = true;       ///< holes that only limit the base are kept; false: contacts alone
     bool operator==(const SurfaceRecipe&) const = default;
 };
 

@@ -205,7 +205,7 @@ private:
     void leaveOneOut() {
         auto& out = m_fit.leaveOneOut;
         out.residuals.assign(m_data.size(), kNoValue);
-        if (m_data.size() < 2) return;
+        if (m_data.size() + m_fit.active.size() < 2) return;
         // the kriging system makes all of them when first asked, so ask once before going parallel
         out.residuals[0] = m_surface->leftOut(0);
         parallelFor(
@@ -215,6 +215,8 @@ private:
             },
             m_progress);
         out.summarise();
+        for (std::size_t k = 0; k < m_fit.active.size(); ++k)
+            m_fit.activeLeftOut.push_back(m_surface->leftOut(m_data.size() + k) + m_bounds[m_fit.active[k]].place.z);
     }
 
     detail::Squeeze m_squeeze;

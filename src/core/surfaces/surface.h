@@ -84,6 +84,7 @@ struct FittedSurface {
     LeaveOneOut leaveOneOut;         ///< of data
     std::vector<Bound> bounds;       ///< without those that others make needless and those left out
     std::vector<std::size_t> active; ///< which of them the surface lies on
+    std::vector<double> activeLeftOut; ///< what all the others give at the place of each of those
     int upperBounds = 0, lowerBounds = 0;
     int activeBounds = 0;   ///< that the surface lies on
     int brokenBounds = 0;   ///< beyond kBoundSlack, afterwards

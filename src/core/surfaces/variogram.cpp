@@ -1,6 +1,7 @@
 #include "surfaces/variogram.h"
 
 #include "base/text.h"
+#include "surfaces/plane.h"
 
 #include <numbers>
 
@@ -46,18 +47,8 @@ bool inSector(Point2 from, Point2 to, const DirectionSector& sector) {
 std::vector<Point3> lessPlane(std::span<const Point3> points) {
     std::vector<Point3> out(points.begin(), points.end());
     if (points.size() < 4) return out;
-    Point3 mean{};
-    const double n = double(points.size());
-    for (const auto& p : points) mean.x += p.x / n, mean.y += p.y / n, mean.z += p.z / n;
-    double xx = 0, xy = 0, yy = 0, xz = 0, yz = 0;
-    for (const auto& p : points) {
-        const double x = p.x - mean.x, y = p.y - mean.y, z = p.z - mean.z;
-        xx += x * x, xy += x * y, yy += y * y, xz += x * z, yz += y * z;
-    }
-    const double determinant = xx * yy - xy * xy;
-    if (!(determinant > 1e-9 * (xx + yy) * (xx + yy))) return out;
-    const double a = (xz * yy - yz * xy) / determinant, b = (yz * xx - xz * xy) / determinant;
-    for (auto& p : out) p.z -= a * (p.x - mean.x) + b * (p.y - mean.y);
+    if (const auto plane = planeThrough(points))
+        for (auto& p : out) p.z -= plane->at(p.plan()) - plane->through.z;
     return out;
 }
 

@@ -1,0 +1,115 @@
+#include "project/surface_edits.h"
+
+#include "base/errors.h"
+#include "project/hole_edits.h"
+
+#include <fmt/format.h>
+
+namespace fox {
+
+namespace {
+
+void checkUnit(const Project& project, const std::string& code) {
+    if (!project.sequence->index(code)) throw Error(fmt::format("There is no unit {} in the sequence.", code));
+}
+
+Edited withOwn(const Project& project, Interpretation own, std::string label) {
+    Edited e{project, std::move(label)};
+    e.project.interpretation = part(std::move(own));
+    return e;
+}
+
+} // namespace
+
+Edited setRecipe(const Project& project, const std::string& code, SurfaceRecipe recipe, const std::string& what) {
+    checkUnit(project, code);
+    auto sequence = *project.sequence;
+    sequence.units[*sequence.index(code)].recipe = std::move(recipe);
+    Edited e{project, fmt::format("Base of {}: {}", code, what)};
+    e.project.sequence = part(std::move(sequence));
+    return e;
+}
+
+Edited setContactChoice(const Project& project, const std::string& hole, const std::string& code,
+                        std::optional<ContactChoice::Kind> kind) {
+    checkUnit(project, code);
+    if (!findHole(*project.holes, hole)) throw Error(fmt::format("There is no hole {}.", hole));
+    auto own = *project.interpretation;
+    std::erase_if(own.contacts, [&](const ContactChoice& c) { return c.hole == hole && c.unit == code; });
+    if (kind) own.contacts.push_back({hole, code, *kind});
+    return withOwn(project, std::move(own), fmt::format("{}, base of {}: {}", hole, code, kind ? words(*kind) : "as logged"));
+}
+
+Edited addGuide(const Project& project, const std::string& code, Polyline3 line) {
+    checkUnit(project, code);
+    if (line.empty()) throw Error("A guide needs a place.");
+    for (const auto& p : line)
+        if (!std::isfinite(p.x) || !std::isfinite(p.y) || !std::isfinite(p.z)) throw Error("A guide needs a level at every place.");
+    auto own = *project.interpretation;
+    const bool point = line.size() == 1;
+    own.guides.push_back({code, std::move(line)});
+    return withOwn(project, std::move(own), fmt::format("Guide {} of the base of {}", point ? "point" : "line", code));
+}
+
+Edited removeGuide(const Project& project, std::size_t index) {
+    auto own = *project.interpretation;
+    if (index >= own.guides.size()) throw Error("There is no such guide.");
+    auto label = fmt::format("Remove a guide of the base of {}", own.guides[index].unit);
+    own.guides.erase(own.guides.begin() + std::ptrdiff_t(index));
+    return withOwn(project, std::move(own), std::move(label));
+}
+
+Edited addFault(const Project& project, Polyline2 line, const std::string& youngest) {
+    double length = 0;
+    for (std::size_t i = 1; i < line.size(); ++i) length += distance(line[i - 1], line[i]);
+    if (!(length > 0)) throw Error("A fault needs two different places.");
+    auto own = *project.interpretation;
+    std::string label;
+    for (int i = 1; label.empty(); ++i) {
+        const auto wanted = fmt::format("F{}", i);
+        if (std::ranges::none_of(own.faults, [&](const UnitFault& f) { return f.fault.name == wanted; })) label = wanted;
+    }
+    own.faults.push_back({{label, std::move(line)}, youngest});
+    return withOwn(project, std::move(own), fmt::format("Draw fault {}", label));
+}
+
+Edited setFaultYoungest(const Project& project, std::size_t index, const std::string& youngest) {
+    auto own = *project.interpretation;
+    if (index >= own.faults.size()) throw Error("There is no such fault.");
+    if (!youngest.empty()) checkUnit(project, youngest);
+    own.faults[index].youngest = youngest;
+    auto label = fmt::format("Fault {} steps {}", own.faults[index].fault.name,
+                             youngest.empty() ? "all bases" : fmt::format("the base of {} and older", youngest));
+    return withOwn(project, std::move(own), std::move(label));
+}
+
+Edited removeFault(const Project& project, std::size_t index) {
+    auto own = *project.interpretation;
+    if (index >= own.faults.size()) throw Error("There is no such fault.");
+    auto label = fmt::format("Remove fault {}", own.faults[index].fault.name);
+    own.faults.erase(own.faults.begin() + std::ptrdiff_t(index));
+    return withOwn(project, std::move(own), std::move(label));
+}
+
+Edited fixBase(const Project& project, const std::string& code, FixedBase base) {
+    checkUnit(project, code);
+    if (!base.levels || std::ranges::all_of(base.levels->values, [](double v) { return std::isnan(v); }))
+        throw Error("There is no level to keep.");
+    auto label = base.origin == FixedBase::Origin::Frozen ? fmt::format("Freeze the base of {}", code)
+                                                          : fmt::format("Base of {} from {}", code, base.from);
+    auto fixed = *project.fixedBases;
+    fixed[code] = std::move(base);
+    Edited e{project, std::move(label)};
+    e.project.fixedBases = part(std::move(fixed));
+    return e;
+}
+
+Edited releaseBase(const Project& project, const std::string& code) {
+    auto fixed = *project.fixedBases;
+    if (fixed.erase(code) == 0) throw Error(fmt::format("The base of {} is made from the holes already.", code));
+    Edited e{project, fmt::format("Base of {} from the holes again", code)};
+    e.project.fixedBases = part(std::move(fixed));
+    return e;
+}
+
+} // namespace fox

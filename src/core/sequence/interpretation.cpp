@@ -1,0 +1,43 @@
+#include "sequence/interpretation.h"
+
+#include <cmath>
+
+namespace fox {
+
+namespace {
+struct KindNames {
+    ContactChoice::Kind kind;
+    const char *name, *words;
+};
+constexpr KindNames kKinds[] = {{ContactChoice::Kind::Reached, "reached", "reached the base"},
+                                {ContactChoice::Kind::AtOrBelow, "at-or-below", "base there or deeper"},
+                                {ContactChoice::Kind::AtOrAbove, "at-or-above", "base there or higher"},
+                                {ContactChoice::Kind::LeftOut, "left-out", "says nothing of it"}};
+} // namespace
+
+const char* name(ContactChoice::Kind kind) { return kKinds[std::size_t(kind)].name; }
+const char* words(ContactChoice::Kind kind) { return kKinds[std::size_t(kind)].words; }
+
+std::optional<ContactChoice::Kind> contactChoiceNamed(std::string_view wanted) {
+    for (const auto& k : kKinds)
+        if (k.name == wanted) return k.kind;
+    return {};
+}
+
+std::vector<Point3> placesOf(const Guide& guide) {
+    std::vector<Point3> out;
+    for (std::size_t i = 0; i < guide.line.size(); ++i) {
+        if (i > 0) {
+            const auto a = guide.line[i - 1], b = guide.line[i];
+            const int pieces = int(std::ceil(distance(a.plan(), b.plan()) / kGuideStep - 1e-9));
+            for (int k = 1; k < pieces; ++k) {
+                const double t = double(k) / pieces;
+                out.push_back({a.x + t * (b.x - a.x), a.y + t * (b.y - a.y), a.z + t * (b.z - a.z)});
+            }
+        }
+        out.push_back(guide.line[i]);
+    }
+    return out;
+}
+
+} // namespace fox

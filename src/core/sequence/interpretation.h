@@ -1,0 +1,54 @@
+#pragma once
+#include "base/point.h"
+#include "surfaces/faults.h"
+
+#include <string>
+#include <vector>
+
+namespace fox {
+
+/// What the geologist says that one hole tells of one unit's base, where the log leaves it open or misleads.
+struct ContactChoice {
+    enum class Kind {
+        Reached,   ///< the base is where the log of the unit ends ("this hole did reach it")
+        AtOrBelow, ///< the base is there or deeper
+        AtOrAbove, ///< the base is there or higher
+        LeftOut,   ///< the hole says nothing of it
+    };
+    std::string hole; ///< display name
+    std::string unit; ///< code
+    Kind kind = Kind::Reached;
+    bool operator==(const ContactChoice&) const = default;
+};
+const char* name(ContactChoice::Kind);  ///< for files: "reached"
+const char* words(ContactChoice::Kind); ///< "reached the base"
+std::optional<ContactChoice::Kind> contactChoiceNamed(std::string_view);
+
+/// Levels of a unit's base where the geologist knows better than the holes: a point or the corners of a line. Kept
+/// apart from data; a surface goes through them, and along a line every kGuideStep metres.
+struct Guide {
+    std::string unit; ///< code
+    Polyline3 line;   ///< one place or more, with levels
+    bool operator==(const Guide&) const = default;
+};
+inline constexpr double kGuideStep = 25; ///< metres
+
+/// The places that a guide gives to a surface: its corners, and between them no farther apart than kGuideStep.
+std::vector<Point3> placesOf(const Guide&);
+
+/// A fault, and which bases it steps.
+struct UnitFault {
+    Fault fault;
+    std::string youngest; ///< code of the youngest unit whose base it steps; younger ones are not cut. Empty: all
+    bool operator==(const UnitFault&) const = default;
+};
+
+/// What is not in the data: the geologist's own.
+struct Interpretation {
+    std::vector<ContactChoice> contacts; ///< at most one a hole and unit
+    std::vector<Guide> guides;
+    std::vector<UnitFault> faults;
+    bool operator==(const Interpretation&) const = default;
+};
+
+} // namespace fox
