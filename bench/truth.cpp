@@ -1,9 +1,9 @@
 // The demo site's model against the formulas that its files were made from.
+#include "truth.h"
 #include "bench.h"
 #include "project/build_file.h"
 #include "project/edits.h"
 #include "project/products.h"
-#include "truth.h"
 
 namespace fox::bench {
 
@@ -86,14 +86,18 @@ void print(const ProductSet& set, const char* title) {
             ++n;
         }
     fmt::print("{} ({} places; ground {:.3f} m)\n", title, n, std::sqrt(ground / n));
-    fmt::print("  unit  from       base m  base where it is m  thickness m  presence right %  mean where it is m  volume / true\n");
+    fmt::print(
+        "  unit  from       base m  base where it is m  thickness m  presence right %  mean where it is m  volume / true\n");
     for (int u = 0; u + 1 < quernbeck::kUnits; ++u) {
         const auto& s = scores[std::size_t(u)];
         fmt::print("  {:<5} {:<9} {:7.2f} {:19.2f} {:12.2f} {:17.1f} {:19.2f} {:14.2f}\n", quernbeck::code(quernbeck::Unit(u)),
-                   fox::name(set.model->bases[std::size_t(u)]->reference), std::sqrt(s.levels / n), std::sqrt(s.levelsWhere / s.where),
-                   std::sqrt(s.thickness / n), 100.0 * s.right / n, s.trueVolume / (s.where * kStep * kStep),
-                   s.volume / s.trueVolume);
-        if (getenv("FOX_J")) for (auto& j: set.model->bases[std::size_t(u)]->judged) fmt::print("      {} {} witnesses error {:.3f} wrong {}\n", fox::name(j.reference), j.witnesses, j.error, j.presenceWrong);
+                   fox::name(set.model->bases[std::size_t(u)]->reference), std::sqrt(s.levels / n),
+                   std::sqrt(s.levelsWhere / s.where), std::sqrt(s.thickness / n), 100.0 * s.right / n,
+                   s.trueVolume / (s.where * kStep * kStep), s.volume / s.trueVolume);
+        if (getenv("FOX_J"))
+            for (auto& j : set.model->bases[std::size_t(u)]->judged)
+                fmt::print("      {} {} witnesses error {:.3f} wrong {}\n", fox::name(j.reference), j.witnesses, j.error,
+                           j.presenceWrong);
     }
 }
 
@@ -108,10 +112,21 @@ void truth() {
     print(*Products().of(cut), "And the fault");
     print(*Products().of(contactsAlone(cut)), "The same, contacts alone");
     print(*Products().of(contactsAlone(good)), "contacts alone, no fault");
-    print(*Products().of(by(good,Method::ThinPlate)), "thin plate, no fault");
-    print(*Products().of(by(contactsAlone(good),Method::ThinPlate)), "thin plate, no fault, contacts alone");
-    print(*Products().of(by(contactsAlone(cut),Method::ThinPlate)), "thin plate, fault, contacts alone");
-    { auto p=by(cut,Method::ThinPlate); auto q=*p.sequence; for (auto& u: q.units) { if (u.code=="AL"||u.code=="PT"||u.code=="RG") u.recipe.settings.anisotropy={92,1.5}; if (u.code=="TS") u.recipe.settings.method=Method::Kriging; if (u.code=="TL"||u.code=="MW") u.recipe.settings.method=Method::UniversalKriging; } p.sequence=part(q); print(*Products().of(p),"CURATED"); print(*Products().of(contactsAlone(p)),"CURATED alone"); }
+    print(*Products().of(by(good, Method::ThinPlate)), "thin plate, no fault");
+    print(*Products().of(by(contactsAlone(good), Method::ThinPlate)), "thin plate, no fault, contacts alone");
+    print(*Products().of(by(contactsAlone(cut), Method::ThinPlate)), "thin plate, fault, contacts alone");
+    {
+        auto p = by(cut, Method::ThinPlate);
+        auto q = *p.sequence;
+        for (auto& u : q.units) {
+            if (u.code == "AL" || u.code == "PT" || u.code == "RG") u.recipe.settings.anisotropy = {92, 1.5};
+            if (u.code == "TS") u.recipe.settings.method = Method::Kriging;
+            if (u.code == "TL" || u.code == "MW") u.recipe.settings.method = Method::UniversalKriging;
+        }
+        p.sequence = part(q);
+        print(*Products().of(p), "CURATED");
+        print(*Products().of(contactsAlone(p)), "CURATED alone");
+    }
     for (const auto method : allMethods()) print(*Products().of(by(cut, method)), words(method));
 }
 

@@ -11,7 +11,8 @@ std::vector<Guide> guidesOf(const Interpretation& interpretation, const std::str
     return out;
 }
 
-std::vector<Fault> faultsOf(const Interpretation& interpretation, const Sequence& sequence, std::size_t unit, const Box2& extent) {
+std::vector<Fault> faultsOf(const Interpretation& interpretation, const Sequence& sequence, std::size_t unit,
+                            const Box2& extent) {
     std::vector<Fault> out;
     for (const auto& f : interpretation.faults)
         if (const auto youngest = sequence.index(f.youngest); f.youngest.empty() || (youngest && unit >= *youngest))
@@ -30,7 +31,8 @@ MeasuredFrom measuredFrom(const Model& soFar, const Sequence& sequence, std::siz
         from.top = [&soFar, unit](Point2 p) {
             double top = soFar.terrain->levelAt(p).value_or(kNoValue);
             const auto all = soFar.rawAt(std::span(&p, 1), std::span(&top, 1));
-            for (std::size_t u = 0; u < unit; ++u) top = std::isnan(top) || std::isnan(all[u][0]) ? kNoValue : std::min(top, all[u][0]);
+            for (std::size_t u = 0; u < unit; ++u)
+                top = std::isnan(top) || std::isnan(all[u][0]) ? kNoValue : std::min(top, all[u][0]);
             return top;
         };
     if (const auto other = sequence.index(sequence.units[unit].recipe.against); other && *other + 1 < sequence.units.size()) {
@@ -68,8 +70,7 @@ std::vector<BaseInputs> baseCandidates(const Model& soFar, const Sequence& seque
     if (from.top && isPartOverALens(sequence, u)) return {inputs(BaseReference::Thickness)};
     std::vector<BaseInputs> out{inputs(BaseReference::Level)};
     if (out.front().contacts == 0) return out;
-    const bool someWithout =
-        std::ranges::any_of(contacts, [](const Contact& c) { return c.kind == ContactKind::Absent; });
+    const bool someWithout = std::ranges::any_of(contacts, [](const Contact& c) { return c.kind == ContactKind::Absent; });
     if (!soFar.terrain->tin.empty()) out.push_back(inputs(BaseReference::Depth));
     if (someWithout && from.top) out.push_back(inputs(BaseReference::Thickness));
     return out;

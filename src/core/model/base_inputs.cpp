@@ -37,8 +37,8 @@ public:
             if (c.kind != ContactKind::Observed) addBound(c);
         if (m_in.ownThickness() && m_unit.recipe.bounds) assumeAbsent(contacts);
         const bool anywhere = m_in.guides > 0 || std::ranges::any_of(contacts, [](const Contact& c) {
-            return c.kind != ContactKind::Absent && c.kind != ContactKind::TooShort;
-        });
+                                  return c.kind != ContactKind::Absent && c.kind != ContactKind::TooShort;
+                              });
         m_in.absentEverywhere =
             !anywhere && std::ranges::any_of(contacts, [](const Contact& c) { return c.kind == ContactKind::Absent; });
         return std::move(m_in);

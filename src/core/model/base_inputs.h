@@ -57,7 +57,7 @@ struct MeasuredFrom {
 
 /// `youngerLaps`: some younger unit laps. Only then do holes that stop in a younger unit bound this base: elsewhere
 /// that unit's own bound and the rules of the stack hold the base down there, and this unit may well have been cut away.
-BaseInputs inputsOf(BaseReference, const Unit&, const std::vector<Contact>&, const std::vector<Guide>&,
-                    const std::vector<Fault>&, const MeasuredFrom&, bool youngerLaps);
+BaseInputs inputsOf(BaseReference, const Unit&, const std::vector<Contact>&, const std::vector<Guide>&, const std::vector<Fault>&,
+                    const MeasuredFrom&, bool youngerLaps);
 
 } // namespace fox

@@ -144,8 +144,9 @@ void tell(const Unit& unit, BaseSurface& base) {
     if (base.in.contacts + base.in.guides == 0)
         base.fit.findings.push_back(
             {Severity::Warning, "FC-NO-BASE", "", 0, "", "", "",
-             base.in.speakers.empty() ? fmt::format("No hole speaks of {}: its base and all below it is not known.", unit.code)
-                                      : fmt::format("No hole shows the base of {}: it and all below it is not known.", unit.code)});
+             base.in.speakers.empty()
+                 ? fmt::format("No hole speaks of {}: its base and all below it is not known.", unit.code)
+                 : fmt::format("No hole shows the base of {}: it and all below it is not known.", unit.code)});
 }
 
 } // namespace
@@ -189,7 +190,8 @@ BaseSurface fixedBase(const Unit&, std::shared_ptr<const FixedBase> fixed, const
     base.contacts = int(std::ranges::count(contacts, ContactKind::Observed, &Contact::kind));
     base.bounds = int(contacts.size()) - base.contacts;
     for (const auto& c : contacts)
-        base.in.speakers.push_back({c.place.plan(), c.hole, c.kind == ContactKind::Observed ? Speaker::Kind::Contact : Speaker::Kind::Bound});
+        base.in.speakers.push_back(
+            {c.place.plan(), c.hole, c.kind == ContactKind::Observed ? Speaker::Kind::Contact : Speaker::Kind::Bound});
     base.nearSpeakers = nearest(base.in.speakers);
     base.fixed = std::move(fixed);
     return base;

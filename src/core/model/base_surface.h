@@ -35,11 +35,11 @@ struct BaseSurface {
     FittedSurface fit; ///< of the values
     BaseReference reference = BaseReference::Level;
     std::shared_ptr<const FixedBase> fixed;
-    int contacts = 0;               ///< holes that show the base
-    int bounds = 0;                 ///< holes that only limit it
-    bool absentEverywhere = false;  ///< no hole has the unit: it has no thickness anywhere
-    std::vector<Judgement> judged;  ///< the references that were tried, the chosen one first
-    LeaveOneOut leaveOneOut;        ///< of the contacts alone, in levels: modelled - observed, as in.points begins
+    int contacts = 0;              ///< holes that show the base
+    int bounds = 0;                ///< holes that only limit it
+    bool absentEverywhere = false; ///< no hole has the unit: it has no thickness anywhere
+    std::vector<Judgement> judged; ///< the references that were tried, the chosen one first
+    LeaveOneOut leaveOneOut;       ///< of the contacts alone, in levels: modelled - observed, as in.points begins
     std::shared_ptr<const NearestPoints> nearSpeakers, nearPresence; ///< in.speakers; holes that tell whether the unit is there
 
     /// Levels, and variances unless that span is empty. `from` are the levels at the places that values are measured from:

@@ -46,7 +46,9 @@ WorkingOrder workingOrder(const Sequence& sequence) {
         const auto index = sequence.index(r.against);
         return index && *index < n && *index != u ? index : std::nullopt;
     };
-    const auto topKnown = [&](std::size_t u) { return std::all_of(done.begin(), done.begin() + std::ptrdiff_t(u), [](bool d) { return d; }); };
+    const auto topKnown = [&](std::size_t u) {
+        return std::all_of(done.begin(), done.begin() + std::ptrdiff_t(u), [](bool d) { return d; });
+    };
     while (order.units.size() < n) {
         // the youngest with all it may need; if there is none, with what it must have; else one of a circle
         std::optional<std::size_t> next;

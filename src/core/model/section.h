@@ -21,7 +21,7 @@ struct SectionHole {
 struct Section {
     Polyline2 line;
     std::vector<double> chainage, ground;
-    std::vector<std::vector<double>> bases; ///< a unit but the oldest; kNoValue where not known
+    std::vector<std::vector<double>> bases;      ///< a unit but the oldest; kNoValue where not known
     std::vector<std::vector<double>> deviations; ///< of each base, metres; kNoValue where the method has none
     std::vector<SectionHole> holes;
 };

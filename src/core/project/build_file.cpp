@@ -206,8 +206,9 @@ private:
         for (const auto& j : m_json.value("contacts", json::array())) {
             const auto kind = contactChoiceNamed(j.at("kind").get<std::string>());
             if (!kind)
-                throw UsageError(fmt::format("\"{}\" is no kind of contact; there are reached, at-or-below, at-or-above, left-out.",
-                                             j["kind"].get<std::string>()));
+                throw UsageError(
+                    fmt::format("\"{}\" is no kind of contact; there are reached, at-or-below, at-or-above, left-out.",
+                                j["kind"].get<std::string>()));
             own.contacts.push_back({j.at("hole"), known(j.at("unit")), *kind});
         }
         m_out.project.interpretation = part(std::move(own));

@@ -116,9 +116,8 @@ Edited setBaseRule(const Project& project, const std::string& unitCode, BaseRule
 Edited setReference(const Project& project, const std::string& unitCode, std::optional<BaseReference> reference) {
     auto sequence = *project.sequence;
     unitNamed(sequence, unitCode).recipe.reference = reference;
-    return withSequence(
-        project, std::move(sequence),
-        fmt::format("Base of {} from {}", unitCode, reference ? words(*reference) : "what fits better"));
+    return withSequence(project, std::move(sequence),
+                        fmt::format("Base of {} from {}", unitCode, reference ? words(*reference) : "what fits better"));
 }
 
 Edited setSystem(const Project& project, const std::string& crs) {

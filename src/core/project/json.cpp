@@ -85,7 +85,8 @@ SurfaceRecipe recipeOf(const json& j, SurfaceRecipe recipe) {
     recipe.bounds = j.value("bounds", recipe.bounds);
     if (j.contains("plane")) {
         recipe.tilt = Tilt{j["plane"].at("strike"), j["plane"].at("dip")};
-        if (!(recipe.tilt->dip >= 0) || !(recipe.tilt->dip <= 89)) throw UsageError("The dip of a plane lies between 0 and 89 degrees.");
+        if (!(recipe.tilt->dip >= 0) || !(recipe.tilt->dip <= 89))
+            throw UsageError("The dip of a plane lies between 0 and 89 degrees.");
     }
     return recipe;
 }

@@ -269,8 +269,8 @@ private:
             const std::span younger(raw.data(), u);
             MemoryKey key{base, m_set.ground};
             key.insert(key.end(), younger.begin(), younger.end());
-            return m_memory.rawGrids[code].get(
-                std::move(key), [&] { return sampleBase(*base, topOf(*m_set.ground, younger), m_progress); });
+            return m_memory.rawGrids[code].get(std::move(key),
+                                               [&] { return sampleBase(*base, topOf(*m_set.ground, younger), m_progress); });
         }
         const auto other = base->measuredFromBase() ? m_set.project.sequence->index(base->in.against) : std::nullopt;
         const auto& from = other ? raw[*other] : m_set.ground;

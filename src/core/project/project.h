@@ -2,8 +2,8 @@
 #include "holes/ags_holes.h"
 #include "holes/local_grid.h"
 #include "holes/table_holes.h"
-#include "project/ground_sources.h"
 #include "model/base_surface.h"
+#include "project/ground_sources.h"
 #include "sequence/interpretation.h"
 #include "sequence/unit.h"
 

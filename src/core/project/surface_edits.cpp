@@ -44,7 +44,8 @@ Edited addGuide(const Project& project, const std::string& code, Polyline3 line)
     checkUnit(project, code);
     if (line.empty()) throw Error("A guide needs a place.");
     for (const auto& p : line)
-        if (!std::isfinite(p.x) || !std::isfinite(p.y) || !std::isfinite(p.z)) throw Error("A guide needs a level at every place.");
+        if (!std::isfinite(p.x) || !std::isfinite(p.y) || !std::isfinite(p.z))
+            throw Error("A guide needs a level at every place.");
     auto own = *project.interpretation;
     const bool point = line.size() == 1;
     own.guides.push_back({code, std::move(line)});

@@ -20,7 +20,8 @@ Fault carriedOut(Fault fault, const Box2& extent) {
     if (fault.line.size() < 2 || extent.empty()) return fault;
     const double size = std::max(extent.width(), extent.height()), margin = 0.02 * size;
     const auto atEdge = [&](Point2 p) {
-        return p.x < extent.xmin + margin || p.x > extent.xmax - margin || p.y < extent.ymin + margin || p.y > extent.ymax - margin;
+        return p.x < extent.xmin + margin || p.x > extent.xmax - margin || p.y < extent.ymin + margin
+               || p.y > extent.ymax - margin;
     };
     const auto beyond = [&](Point2 end, Point2 before) {
         const double length = distance(end, before), far = 1000 * size;
@@ -106,7 +107,8 @@ public:
         findThrough();
         const unsigned count = 1U << m_faults.size();
         for (unsigned faults = 0; faults < count; ++faults)
-            for (unsigned right = faults; (faults & m_through) == m_through; right = (right - 1) & faults) { // every choice of sides of these faults
+            for (unsigned right = faults; (faults & m_through) == m_through;
+                 right = (right - 1) & faults) { // every choice of sides of these faults
                 fitBlock({faults, right});
                 if (right == 0) break;
             }
@@ -137,7 +139,8 @@ private:
         Box2 box;
         for (const auto& p : m_points) box.include(p.plan());
         for (const auto& b : m_bounds) box.include(b.place.plan());
-        const std::array<Point2, 4> corners{{{box.xmin, box.ymin}, {box.xmax, box.ymin}, {box.xmin, box.ymax}, {box.xmax, box.ymax}}};
+        const std::array<Point2, 4> corners{
+            {{box.xmin, box.ymin}, {box.xmax, box.ymin}, {box.xmin, box.ymax}, {box.xmax, box.ymax}}};
         const auto parted = [](const Fault& f, Point2 p) { return sideOf(f, p).share == 1; };
         for (std::size_t f = 0; f < m_faults.size(); ++f)
             if (std::ranges::all_of(corners, [&](Point2 p) { return parted(m_faults[f], p); })

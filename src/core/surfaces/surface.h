@@ -77,13 +77,13 @@ struct LeaveOneOut {
 
 struct FittedSurface {
     std::shared_ptr<const Surface> surface;
-    SurfaceSettings settings;        ///< with the variogram used
-    int points = 0;                  ///< given
-    int merged = 0;                  ///< removed by merging points within a millimetre to their mean
-    std::vector<Point3> data;        ///< after merging
-    LeaveOneOut leaveOneOut;         ///< of data
-    std::vector<Bound> bounds;       ///< without those that others make needless and those left out
-    std::vector<std::size_t> active; ///< which of them the surface lies on
+    SurfaceSettings settings;          ///< with the variogram used
+    int points = 0;                    ///< given
+    int merged = 0;                    ///< removed by merging points within a millimetre to their mean
+    std::vector<Point3> data;          ///< after merging
+    LeaveOneOut leaveOneOut;           ///< of data
+    std::vector<Bound> bounds;         ///< without those that others make needless and those left out
+    std::vector<std::size_t> active;   ///< which of them the surface lies on
     std::vector<double> activeLeftOut; ///< what all the others give at the place of each of those
     int upperBounds = 0, lowerBounds = 0;
     int activeBounds = 0;   ///< that the surface lies on

@@ -138,7 +138,15 @@ Fit fitModel(const std::vector<VariogramLag>& lags, VariogramModel model, Nugget
 Variogram fitVariogram(std::span<const Point3> points, NuggetFit nuggetFit, double fallbackRange) {
     const auto lags = empiricalVariogram(points);
     const bool varies = std::ranges::any_of(lags, [](const auto& l) { return l.gamma > 0; });
-    if (lags.size() < 3 || !varies) return {VariogramModel::Spherical, 0, 1, std::max(1.0, fallbackRange)};
+    if (lags.size() < 3 || !varies) {
+        double mean = 0, squares = 0;
+        for (const auto& p : points) mean += p.z / double(points.size());
+        for (const auto& p : points) squares += (p.z - mean) * (p.z - mean);
+        const double variance = points.size() > 1 ? squares / double(points.size() - 1) : 0;
+        constexpr double kResolved = 1e-4; // square metres: values that are all one were read to the centimetre
+        return {VariogramModel::Spherical, 0, points.size() > 1 ? std::max(variance, kResolved) : 1,
+                std::max(1.0, fallbackRange)};
+    }
     std::vector<Fit> fits;
     for (const auto& [model, text] : kNames) {
         // without a nugget a gaussian model overshoots between points and its equations are near singular

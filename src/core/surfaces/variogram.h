@@ -49,7 +49,7 @@ enum class NuggetFit { Free, Zero };
 
 /// Least squares weighted by pairs / distance^2 (near lags decide), nugget and sill not negative, over all
 /// models; the best by weighted residual, and of those within 1 % of it the simplest. Fewer than three
-/// lags or no variation: spherical, sill 1, range `fallbackRange` (the estimate is then the same for any sill).
+/// lags: spherical, the sill the values' variance, at least that of a centimetre, and 1 for a single one; range `fallbackRange`.
 Variogram fitVariogram(std::span<const Point3>, NuggetFit, double fallbackRange);
 
 } // namespace fox

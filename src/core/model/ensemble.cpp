@@ -1,0 +1,207 @@
+#include "model/ensemble.h"
+
+#include "base/parallel.h"
+
+#include <fmt/format.h>
+
+namespace fox {
+
+namespace {
+
+/// Realisations of one base's values, a set for each block between faults.
+class BaseRealisations {
+public:
+    BaseRealisations(const Unit& unit, const BaseSurface& base, const EnsembleSettings& ensemble, std::uint64_t seed)
+        : m_base(base), m_faults(base.in.faults), m_count(ensemble.count) {
+        if (base.fixed || base.absentEverywhere) return;
+        auto settings = unit.recipe.settings;
+        settings.nugget = NuggetFit::Zero;
+        settings.reach.reset();
+        if (!hasVariogram(settings.method)) {
+            settings.method = Method::Kriging;
+            settings.variogram.reset();
+            byOrdinaryKriging = true;
+        } else {
+            settings.variogram = base.fit.settings.variogram;
+        }
+        // the variogram is that of all points, assumed ones too: the few with the unit say little of how it varies
+        if (!settings.variogram) settings.variogram = fitSurface(base.in.points, {}, settings).settings.variogram;
+        const std::span real(base.in.points.data(), base.in.points.size() - base.in.assumed);
+        auto bounds = base.in.bounds;
+        for (std::size_t i = real.size(); i < base.in.points.size(); ++i)
+            bounds.push_back({{base.in.points[i].x, base.in.points[i].y, 0}, Side::Upper, ""});
+        std::map<unsigned, std::vector<Point3>> points;
+        std::map<unsigned, std::vector<Bound>> limits;
+        for (const auto& p : real) points[blockOf(p.plan())].push_back(p);
+        for (const auto& b : bounds) limits[blockOf(b.place.plan())].push_back(b);
+        for (const auto& [block, p] : points)
+            m_blocks.emplace(block, Realisations(p, limits[block], settings, ensemble.count, seed));
+        if (m_blocks.size() > 1 || !m_faults.empty()) // where a block has no hole, the whole is carried on
+            m_whole.emplace(real, bounds, settings, ensemble.count, seed);
+    }
+
+    bool simulated() const { return !m_blocks.empty(); }
+    bool byOrdinaryKriging = false;
+
+    /// levels[i * count + r], with `from` laid out the same way.
+    void evaluate(std::span<const Point2> places, std::span<const double> from, std::span<double> levels) const {
+        const auto count = std::size_t(m_count);
+        if (!simulated()) {
+            std::vector<double> one(places.size()), at(places.size());
+            for (std::size_t i = 0; i < places.size(); ++i) at[i] = from[i * count];
+            m_base.evaluate(places, at, one, {});
+            for (std::size_t i = 0; i < places.size(); ++i)
+                std::fill_n(levels.begin() + std::ptrdiff_t(i * count), count, one[i]);
+            return;
+        }
+        std::map<unsigned, std::vector<std::size_t>> asked;
+        for (std::size_t i = 0; i < places.size(); ++i) asked[blockOf(places[i])].push_back(i);
+        for (const auto& [block, indices] : asked) {
+            std::vector<Point2> some;
+            for (const auto i : indices) some.push_back(places[i]);
+            std::vector<double> values(some.size() * count);
+            const auto found = m_blocks.find(block);
+            (found == m_blocks.end() ? *m_whole : found->second).evaluate(some, values);
+            for (std::size_t k = 0; k < indices.size(); ++k)
+                for (std::size_t r = 0; r < count; ++r)
+                    levels[indices[k] * count + r] =
+                        m_base.in.levelOf(values[k * count + r], some[k], from[indices[k] * count + r]);
+        }
+    }
+
+private:
+    unsigned blockOf(Point2 p) const {
+        unsigned block = 0;
+        for (std::size_t f = 0; f < m_faults.size(); ++f)
+            if (sideOf(m_faults[f], p).right) block |= 1U << f;
+        return block;
+    }
+
+    const BaseSurface& m_base;
+    std::vector<Fault> m_faults;
+    int m_count;
+    std::map<unsigned, Realisations> m_blocks;
+    std::optional<Realisations> m_whole;
+};
+
+constexpr double kThere = 0.05; // metres of a unit
+
+class Simulator {
+public:
+    Simulator(const Model& model, const EnsembleSettings& settings, const Progress& progress)
+        : m_model(model), m_count(std::size_t(settings.count)), m_rules(model.rules()) {
+        for (std::size_t u = 0; u < model.bases.size(); ++u) {
+            progress.report(0.3 * double(u) / double(model.bases.size()),
+                            fmt::format("{} realisations of the base of {}", settings.count, model.sequence->units[u].name));
+            m_bases.push_back(std::make_unique<BaseRealisations>(model.sequence->units[u], *model.bases[u], settings,
+                                                                 settings.seed * 1000 + u));
+        }
+    }
+
+    const BaseRealisations& base(std::size_t u) const { return *m_bases[u]; }
+
+    /// bases[u][i * count + r] after the rules.
+    std::vector<std::vector<double>> stacked(std::span<const Point2> places, std::span<const double> ground) const {
+        const std::size_t n = places.size() * m_count;
+        std::vector<double> repeated(n);
+        for (std::size_t i = 0; i < places.size(); ++i)
+            std::fill_n(repeated.begin() + std::ptrdiff_t(i * m_count), m_count, ground[i]);
+        std::vector<std::vector<double>> bases(m_bases.size(), std::vector<double>(n, kNoValue));
+        for (const auto u : m_model.order.units) {
+            const auto& base = *m_model.bases[u];
+            const auto other = base.measuredFromBase() ? m_model.sequence->index(base.in.against) : std::nullopt;
+            auto from = other ? bases[*other] : repeated;
+            if (base.measuredFromTop())
+                for (std::size_t younger = 0; younger < u; ++younger)
+                    for (std::size_t k = 0; k < n; ++k)
+                        if (!std::isnan(from[k]) && !(from[k] < bases[younger][k])) from[k] = bases[younger][k];
+            m_bases[u]->evaluate(places, from, bases[u]);
+        }
+        std::vector<double> column(m_bases.size());
+        for (std::size_t k = 0; k < n; ++k) {
+            for (std::size_t u = 0; u < column.size(); ++u) column[u] = bases[u][k];
+            applyRules(repeated[k], column, m_rules);
+            for (std::size_t u = 0; u < column.size(); ++u) bases[u][k] = column[u];
+        }
+        return bases;
+    }
+
+private:
+    const Model& m_model;
+    std::size_t m_count;
+    std::vector<BaseRule> m_rules;
+    std::vector<std::unique_ptr<BaseRealisations>> m_bases;
+};
+
+} // namespace
+
+Range rangeOf(std::vector<double> values) {
+    std::erase_if(values, [](double v) { return std::isnan(v); });
+    std::ranges::sort(values);
+    return {quantile(values, 0.1), quantile(values, 0.5), quantile(values, 0.9)};
+}
+
+Ensemble simulate(const Model& model, const Grid& ground, const EnsembleSettings& settings, const Area& area,
+                  const Progress& progress) {
+    const Simulator simulator(model, settings, progress);
+    const auto count = std::size_t(settings.count), units = model.bases.size();
+    Ensemble out;
+    out.count = settings.count;
+    const Grid empty(ground.frame);
+    for (std::size_t u = 0; u < units; ++u)
+        out.units.push_back({empty, empty, empty, empty, empty, empty, empty, std::vector<double>(count, 0.0),
+                             simulator.base(u).simulated(), simulator.base(u).byOrdinaryKriging});
+    constexpr std::size_t kPiece = 512;
+    const std::size_t pieces = (ground.values.size() + kPiece - 1) / kPiece;
+    // volumes are summed piece by piece in their order, so that they do not depend on threads
+    std::vector<std::vector<double>> volumes(pieces, std::vector<double>(units * count, 0.0));
+    const auto columns = std::size_t(ground.frame.columns());
+    const double cell = ground.frame.cell * ground.frame.cell;
+    progress.report(0.3, "Stacking realisations");
+    parallelFor(
+        ground.values.size(), kPiece,
+        [&](std::size_t begin, std::size_t end) {
+            std::vector<Point2> places;
+            for (auto i = begin; i < end; ++i) places.push_back(ground.frame.centre(int(i % columns), int(i / columns)));
+            const auto bases = simulator.stacked(places, std::span(ground.values).subspan(begin, end - begin));
+            auto& sums = volumes[begin / kPiece];
+            std::vector<double> levels, thicknesses;
+            for (auto i = begin; i < end; ++i) {
+                const bool counted = area.contains(places[i - begin]);
+                for (std::size_t u = 0; u < units; ++u) {
+                    levels.clear(), thicknesses.clear();
+                    std::size_t there = 0;
+                    for (std::size_t r = 0; r < count; ++r) {
+                        const auto k = (i - begin) * count + r;
+                        const double top = u == 0 ? ground.values[i] : bases[u - 1][k], thickness = top - bases[u][k];
+                        if (std::isnan(thickness)) continue;
+                        levels.push_back(bases[u][k]);
+                        thicknesses.push_back(thickness);
+                        there += thickness > kThere;
+                        if (counted) sums[u * count + r] += thickness * cell;
+                    }
+                    if (levels.empty()) continue;
+                    std::ranges::sort(levels);
+                    std::ranges::sort(thicknesses);
+                    auto& unit = out.units[u];
+                    unit.chance.values[i] = double(there) / double(levels.size());
+                    unit.base10.values[i] = quantile(levels, 0.1), unit.base50.values[i] = quantile(levels, 0.5);
+                    unit.base90.values[i] = quantile(levels, 0.9), unit.thick10.values[i] = quantile(thicknesses, 0.1);
+                    unit.thick50.values[i] = quantile(thicknesses, 0.5), unit.thick90.values[i] = quantile(thicknesses, 0.9);
+                }
+            }
+        },
+        progress);
+    for (const auto& piece : volumes)
+        for (std::size_t u = 0; u < units; ++u)
+            for (std::size_t r = 0; r < count; ++r) out.units[u].volumes[r] += piece[u * count + r];
+    return out;
+}
+
+std::vector<std::vector<double>> simulateAt(const Model& model, Point2 p, const EnsembleSettings& settings) {
+    const Simulator simulator(model, settings, {});
+    const double ground = model.terrain->levelAt(p).value_or(kNoValue);
+    return simulator.stacked(std::span(&p, 1), std::span(&ground, 1));
+}
+
+} // namespace fox
