@@ -32,6 +32,11 @@ void DifferenceMap::setDifference(const Grid& grid) {
     update();
 }
 
+void DifferenceMap::setWords(const QString& above, const QString& below) {
+    m_above = above, m_below = below;
+    update();
+}
+
 void DifferenceMap::paintEvent(QPaintEvent*) {
     QPainter painter(this);
     painter.fillRect(rect(), colour::desk);
@@ -41,9 +46,9 @@ void DifferenceMap::paintEvent(QPaintEvent*) {
     painter.setFont(bodyFont(11));
     painter.setPen(colour::fox);
     painter.drawText(rect().adjusted(8, 0, -8, -4), Qt::AlignBottom | Qt::AlignLeft,
-                     tr("first higher, up to %1").arg(metres(m_most)));
+                     tr("%1, up to %2").arg(m_above, metres(m_most)));
     painter.setPen(colour::slate);
-    painter.drawText(rect().adjusted(8, 0, -8, -4), Qt::AlignBottom | Qt::AlignRight, tr("first lower"));
+    painter.drawText(rect().adjusted(8, 0, -8, -4), Qt::AlignBottom | Qt::AlignRight, m_below);
 }
 
 void ProfileChart::setProfile(const ComparedProfile& profile, const QString& first, const QString& second) {

@@ -11,6 +11,7 @@ class DifferenceMap : public QWidget {
 public:
     using QWidget::QWidget;
     void setDifference(const Grid&);
+    void setWords(const QString& above, const QString& below); ///< what the two colours mean
     QSize sizeHint() const override { return {420, 300}; }
 
 protected:
@@ -19,6 +20,7 @@ protected:
 private:
     QImage m_image;
     double m_most = 0; ///< metres, of either sign
+    QString m_above = tr("first higher"), m_below = tr("first lower");
 };
 
 /// Two surfaces along a line.

@@ -11,6 +11,7 @@
 #include "shell/ground_actions.h"
 #include "shell/stage_column.h"
 #include "shell/status_line.h"
+#include "shell/surface_actions.h"
 #include "shell/top_bar.h"
 #include "style/theme.h"
 #include "views/block_view.h"
@@ -44,7 +45,7 @@ Arrangement arrangementOf(const QString& id) {
     if (id == "holes") return over({beside({only(Plan, 9), only(Log, 5)}, 2), only(Table)});
     if (id == "ground") return over({only(Plan, 5), only(Block, 4)});
     if (id == "sequence") return over({only(Section, 3), beside({only(Plan, 2), only(Log, 1)}, 2)});
-    if (id == "model") return over({only(Block, 3), only(Section, 2)});
+    if (id == "model") return over({beside({only(Plan), only(Block)}, 3), only(Section, 2)});
     return over({only(Section), only(Plan)});
 }
 
@@ -70,6 +71,7 @@ MainWindow::MainWindow(QWidget* parent)
       m_findings(new FindingsStrip(this)),
       m_status(new StatusLine(this)),
       m_ground(new GroundActions(this)),
+      m_surfaces(new SurfaceActions(this)),
       m_stagePages(stages().size(), nullptr),
       m_stageShelves(stages().size(), nullptr) {
     setAcceptDrops(true);
@@ -201,6 +203,7 @@ void MainWindow::connectSession() {
     connect(m_session, &Session::progressed, m_status, &StatusLine::setProgress);
     connect(m_session, &Session::failed, m_status, &StatusLine::say);
     connect(m_ground, &GroundActions::said, m_status, &StatusLine::say);
+    connect(m_surfaces, &SurfaceActions::said, m_status, &StatusLine::say);
     connect(m_status, &StatusLine::stopAsked, m_session, [this] {
         m_session->stopWork();
         m_status->say(tr("Stopped: the views show the last good surfaces. F5 works them out again."));
@@ -235,6 +238,11 @@ void MainWindow::setStage(int i) {
         const QString id = stages()[at].id;
         auto* page = m_stagePages[at] = new StagePage(id, arrangementOf(id), m_selection, this);
         m_pages->addWidget(page);
+        if (id == "model") { // a chosen unit's base is what this stage's plan is for
+            auto look = m_selection->planLook();
+            look.surface = PlanLook::Surface::Level;
+            m_selection->setPlanLook(look);
+        }
         if (auto* block = id == "ground" ? page->find<BlockView>() : nullptr) {
             auto look = block->look();
             look.terrain = true;
@@ -257,6 +265,7 @@ void MainWindow::setStage(int i) {
         connect(shelf, &Shelf::rereadAsked, this, &MainWindow::showSource);
         connect(shelf, &Shelf::correctionsAsked, this, &MainWindow::saveCorrections);
         m_ground->connectShelf(shelf);
+        m_surfaces->connectShelf(shelf);
     }
     m_pages->setCurrentWidget(m_stagePages[at]);
     m_shelves->setCurrentWidget(m_stageShelves[at]);

@@ -11,6 +11,7 @@ namespace fox::app {
 
 class FindingsStrip;
 class GroundActions;
+class SurfaceActions;
 class StageColumn;
 class StatusLine;
 class TopBar;
@@ -33,6 +34,7 @@ public:
 
     Session* session() const { return m_session; }
     Selection* selection() const { return m_selection; }
+    SurfaceActions* surfaces() const { return m_surfaces; }
     StagePage* page() const; ///< the stage that is shown
     /// Nothing is being worked out and every view has what there is.
     bool settled() const;
@@ -77,6 +79,7 @@ private:
     FindingsStrip* m_findings;
     StatusLine* m_status;
     GroundActions* m_ground;
+    SurfaceActions* m_surfaces;
     QAction *m_undo, *m_redo, *m_import, *m_export;
     std::vector<StagePage*> m_stagePages; ///< made when first shown
     std::vector<Shelf*> m_stageShelves;

@@ -35,6 +35,8 @@ signals:
     void outlineAsked();
     void mendAsked(fox::TinEdit::Kind);
     void pictureAsked(const QString& file);
+    void surfaceAsked(int page); ///< how the chosen base is made; as SurfaceSheet::Page has them
+    void baseGridAsked(const QString& unit);
     void failed(const QString& sentence);
 
 protected:

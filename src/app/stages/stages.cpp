@@ -3,7 +3,7 @@
 #include "base/errors.h"
 #include "stages/ground_shelf.h"
 #include "stages/holes_shelf.h"
-#include "stages/variogram_chart.h"
+#include "stages/model_shelf.h"
 #include "style/theme.h"
 
 #include <QColorDialog>
@@ -100,23 +100,7 @@ protected:
     }
 };
 
-// --- units, shared by Sequence and Model
-
-class UnitShelf : public Shelf {
-public:
-    using Shelf::Shelf;
-
-protected:
-    std::optional<std::size_t> chosen() const { return products()->project.sequence->index(selection()->unit().toStdString()); }
-
-    QComboBox* choice(const QStringList& items, int now, const std::function<void(int)>& changed) {
-        auto* box = new QComboBox;
-        box->addItems(items);
-        box->setCurrentIndex(now);
-        connect(box, &QComboBox::activated, this, changed);
-        return box;
-    }
-};
+// --- Sequence
 
 /// Name, colour and sign of a unit, changed in place.
 class LookShelf : public UnitShelf {
@@ -207,84 +191,6 @@ protected:
     }
 };
 
-class ModelShelf : public UnitShelf {
-public:
-    ModelShelf(Selection* s, QWidget* parent) : UnitShelf(tr("Model"), s, parent) {
-        connect(mainButton(tr("Export…"), tr("Surfaces and holes as files")), &QPushButton::clicked, this, &Shelf::exportAsked);
-    }
-
-protected:
-    void fillBody() override {
-        const auto& units = products()->project.sequence->units;
-        if (!products()->modelGrid) return words(tr("No model yet. It needs holes with geology, and ground under them."));
-        heading(tr("Units, youngest first"));
-        for (std::size_t u = 0; u < units.size(); ++u) {
-            const bool counted = products()->volumes && u < products()->volumes->units.size();
-            unitRow(units[u], counted ? volume(products()->volumes->units[u].volume) : QString(QChar(0x2013)));
-        }
-        const auto& a = *products()->audit;
-        heading(tr("Agreement with the holes"));
-        row(tr("Logged length matched"), tr("%1 %").arg(a.matchedFraction * 100, 0, 'f', 1));
-        row(tr("Bounds kept"), tr("%1 of %2").arg(a.bounds - a.boundsBroken).arg(a.bounds));
-        if (a.worstDifference < 0.005)
-            row(tr("Worst contact"), metres(a.worstDifference));
-        else
-            row(tr("Worst contact"), tr("%1, %2").arg(metres(a.worstDifference), QString::fromStdString(a.worstHole)),
-                [this, name = QString::fromStdString(a.worstHole)] { selection()->setHole(name); });
-        heading(tr("Sections"));
-        const auto& lines = *products()->project.sections;
-        for (std::size_t i = 0; i < lines.size(); ++i)
-            row(
-                tr("%1 to %1′").arg(QString::fromStdString(lines[i].name)), tr("%1 m").arg(lengthOf(lines[i].line), 0, 'f', 0),
-                [this, i] { selection()->setSection(int(i)); }, selection()->section() == int(i));
-        offer(tr("Draw a section line…"), [this] { emit drawSectionAsked(); });
-    }
-
-    void fillCard() override {
-        const auto u = chosen();
-        if (!u || *u >= products()->model->bases.size()) return;
-        const auto& unit = products()->project.sequence->units[*u];
-        const auto& base = *products()->model->bases[*u];
-        cardTitle(tr("Base of %1").arg(QString::fromStdString(unit.name)),
-                  tr("from %1 contacts, %2 bounds").arg(base.contacts).arg(base.bounds));
-        QStringList methods;
-        for (const auto m : allMethods()) methods << QString::fromUtf8(fox::words(m));
-        auto* method = choice(methods, int(unit.recipe.settings.method), [this, code = unit.code](int i) {
-            emit editMade(setMethod(products()->project, code, allMethods()[std::size_t(i)]));
-        });
-        method->setObjectName("methodChoice");
-        cardWidget(tr("Method"), method);
-        const auto automatic = tr("what fits better (%1)").arg(QString::fromUtf8(fox::words(base.reference)));
-        cardWidget(tr("From"),
-                   choice({automatic, tr("levels"), tr("levels less a plane"), tr("depths below ground"), tr("thicknesses")},
-                          unit.recipe.reference ? 1 + int(*unit.recipe.reference) : 0, [this, code = unit.code](int i) {
-                              emit editMade(setReference(products()->project, code,
-                                                         i == 0 ? std::nullopt : std::optional(BaseReference(i - 1))));
-                          }));
-        cardWidget(tr("Meets older"), choice({tr("cuts"), tr("laps")}, int(unit.base), [this, code = unit.code](int i) {
-                       emit editMade(setBaseRule(products()->project, code, BaseRule(i)));
-                   }));
-        if (base.absentEverywhere) return cardFact(tr("Note"), tr("No hole has this unit: it has no thickness anywhere."));
-        const auto& loo = base.leaveOneOut;
-        cardFact(tr("Left-out error"), loo.n > 0 ? tr("%1 (%2 holes)").arg(metres(loo.rmse)).arg(loo.n) : tr("too few contacts"));
-        if (!hasVariogram(unit.recipe.settings.method) || !base.fit.settings.variogram) return;
-        const auto& v = *base.fit.settings.variogram;
-        cardFact(tr("Variogram"), tr("%1, %2 m, fitted").arg(QString::fromUtf8(name(v.model))).arg(v.range, 0, 'f', 0));
-        cardWide(new VariogramChart(empiricalVariogram(contactPoints(*u, base.reference)), v));
-    }
-
-    std::vector<Point3> contactPoints(std::size_t u, BaseReference reference) const {
-        std::vector<Point3> points;
-        for (const auto& c : *products()->contacts[u]) {
-            if (c.kind != ContactKind::Observed) continue;
-            auto p = c.place;
-            if (reference == BaseReference::Depth) p.z = products()->terrain->levelAt(p.plan()).value_or(kNoValue) - p.z;
-            if (!std::isnan(p.z)) points.push_back(p);
-        }
-        return points;
-    }
-};
-
 // --- Sheets
 
 class SheetsShelf : public Shelf {
@@ -343,7 +249,8 @@ const std::vector<Stage>& stages() {
              double all = 0;
              if (p.volumes)
                  for (const auto& u : p.volumes->units) all += u.volume;
-             return figureOf(p.volumes ? volume(all) : say("none yet"), p, {"FC-BOUND", "FC-OUTSIDE", "FC-NO-BASE"});
+             return figureOf(p.volumes ? volume(all) : say("none yet"), p,
+                             {"FC-BOUND", "FC-OUTSIDE", "FC-NO-BASE", "FC-FAULT", "FC-SMOOTH"});
          }},
         {"sheets", "Sheets", "Limestone", make<SheetsShelf>,
          [](const ProductSet& p) { return StageFigure{say("%1 sections").arg(p.project.sections->size())}; }}};

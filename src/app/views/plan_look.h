@@ -12,6 +12,9 @@ struct PlanLook {
     enum class PointLabel { None, Number, Level, Code };
     PointLabel pointLabel = PointLabel::Level;
     bool pictures = true;
+    /// Of the chosen unit's base; in the order of SurfaceValue.
+    enum class Surface { None, Level, Thickness, Depth, Doubt, Chance, Distance };
+    Surface surface = Surface::None;
     bool operator==(const PlanLook&) const = default;
 };
 

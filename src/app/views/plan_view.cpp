@@ -2,6 +2,7 @@
 
 #include "base/errors.h"
 #include "project/ground_edits.h"
+#include "project/surface_edits.h"
 #include "style/theme.h"
 #include "views/value_legend.h"
 
@@ -17,6 +18,7 @@ PlanView::PlanView(Selection* selection, QWidget* parent)
     : PannedView(selection, parent),
       m_fit(new QAction(tr("fit"), this)),
       m_ground(new GroundLayer(this)),
+      m_surface(new SurfaceLayer(this)),
       m_draw(new QAction(tr("draw"), this)),
       m_colour(new QAction(tr("show"), this)),
       m_labels(new QAction(tr("labels"), this)) {
@@ -35,6 +37,12 @@ PlanView::PlanView(Selection* selection, QWidget* parent)
     connect(m_colour, &QAction::triggered, this, &PlanView::chooseColouring);
     connect(m_labels, &QAction::triggered, this, &PlanView::chooseLabel);
     connect(m_ground, &GroundLayer::changed, this, qOverload<>(&QWidget::update));
+    connect(m_surface, &SurfaceLayer::changed, this, qOverload<>(&QWidget::update));
+    connect(selection, &Selection::unitChanged, this, [this] {
+        m_surface->setUnit(chosenBase());
+        emit summaryChanged();
+        update();
+    });
     connect(selection, &Selection::planLookChanged, this, &View::summaryChanged);
     for (auto signal :
          {&Selection::holeChanged, &Selection::hoverChanged, &Selection::sectionChanged, &Selection::planLookChanged})
@@ -48,6 +56,9 @@ QString PlanView::summary() const {
     switch (m_drawing) {
     case Drawing::Section: return tr("click the corners of the section line, double-click to end");
     case Drawing::Outline: return tr("click the corners of the outline, double-click to end");
+    case Drawing::Fault: return tr("click along the fault, double-click to end");
+    case Drawing::GuideLine: return tr("click the corners of the guide line, double-click to end, then give its level");
+    case Drawing::GuidePoint: return tr("click where you know the base, then give its level");
     case Drawing::Rectangle: return tr("click two corners of the rectangle");
     case Drawing::Spot: return tr("click the spot");
     case Drawing::None: break;
@@ -56,6 +67,13 @@ QString PlanView::summary() const {
     if (selection()->planLook().triangles && m_ground->tooManyTriangles(transform()))
         return tr("too many triangles to draw: come nearer");
     if (!m_placing.isEmpty()) return tr("click where %1 is, Esc to give up").arg(m_placing);
+    if (m_surface->shown(selection()->planLook()) && chosenBase()) {
+        const auto& base = *products()->model->bases[*chosenBase()];
+        return tr("%1: %2 contacts, %3 bounds · rings: left-out error, m")
+            .arg(QString::fromStdString(products()->project.sequence->units[*chosenBase()].name))
+            .arg(base.contacts)
+            .arg(base.bounds);
+    }
     if (m_colouring)
         return tr("holes by %1").arg(QString::fromStdString(fox::words(*m_colouring, *products()->project.sequence)));
     const auto interval = products()->contourInterval;
@@ -68,6 +86,8 @@ QString PlanView::summary() const {
 
 void PlanView::productsChanged() {
     m_ground->setProducts(products());
+    m_surface->setProducts(products());
+    m_surface->setUnit(chosenBase());
     m_names = products() ? displayNames(*products()->project.holes) : std::vector<std::string>();
     workOutValues();
     fitIfNeeded();
@@ -147,6 +167,14 @@ void PlanView::addGroundLook(QMenu& menu) {
     add(menu, tr("Triangles"), look.triangles, [](PlanLook& l) { l.triangles = !l.triangles; });
     add(menu, tr("Survey points"), look.points, [](PlanLook& l) { l.points = !l.points; });
     add(menu, tr("Map pictures"), look.pictures, [](PlanLook& l) { l.pictures = !l.pictures; });
+    using Surface = PlanLook::Surface;
+    auto& surface = *menu.addMenu(
+        chosenBase() ? tr("Base of %1").arg(QString::fromStdString(products()->project.sequence->units[*chosenBase()].name))
+                     : tr("Base of the chosen unit"));
+    add(surface, tr("not shown"), look.surface == Surface::None, [](PlanLook& l) { l.surface = Surface::None; });
+    for (int k = 1; k <= int(Surface::Distance); ++k)
+        add(surface, QString::fromUtf8(fox::words(SurfaceValue(k - 1))), look.surface == Surface(k),
+            [k](PlanLook& l) { l.surface = Surface(k); });
     using PointLabel = PlanLook::PointLabel;
     auto& labels = *menu.addMenu(tr("Survey points' labels"));
     for (const auto& [kind, words] : {std::pair{PointLabel::None, tr("nothing")},
@@ -204,6 +232,12 @@ void PlanView::chooseDrawing() {
     menu->setAttribute(Qt::WA_DeleteOnClose);
     menu->addAction(tr("Section line"), this, [this] { startDrawing(Drawing::Section); });
     menu->addAction(tr("Outline"), this, [this] { startDrawing(Drawing::Outline); });
+    menu->addAction(tr("Fault"), this, [this] { startDrawing(Drawing::Fault); });
+    if (chosenBase()) {
+        const auto name = QString::fromStdString(products()->project.sequence->units[*chosenBase()].name);
+        menu->addAction(tr("Guide point of the base of %1").arg(name), this, [this] { startDrawing(Drawing::GuidePoint); });
+        menu->addAction(tr("Guide line of the base of %1").arg(name), this, [this] { startDrawing(Drawing::GuideLine); });
+    }
     auto* mends = menu->addMenu(tr("Mend the ground"));
     using Kind = TinEdit::Kind;
     for (const auto& [kind, words] : {std::pair{Kind::SwapEdge, tr("Turn an edge")},
@@ -273,6 +307,11 @@ void PlanView::finishDrawing() {
     } else if (what == Drawing::Outline && line.size() >= 3) {
         const auto name = tr("outline %1").arg(products()->project.ground->outlines.size() + 1);
         emit editMade(addOutline(products()->project, name.toStdString(), line, GroundSources::Outline::Use::None));
+    } else if (what == Drawing::Fault && line.size() >= 2) {
+        const auto u = chosenBase(); // it steps the chosen base and older ones, all if none is chosen
+        emit editMade(addFault(products()->project, line, u ? products()->project.sequence->units[*u].code : std::string()));
+    } else if ((what == Drawing::GuideLine && line.size() >= 2) || (what == Drawing::GuidePoint && !line.empty())) {
+        askGuideLevels(line);
     } else if (what == Drawing::Rectangle && line.size() >= 2) {
         emit rectangleDrawn(line.front(), line.back());
     } else if (what == Drawing::Spot && !line.empty()) {
@@ -310,21 +349,26 @@ void PlanView::mendAt(QPointF p) {
     }
 }
 
-void PlanView::askLevel(const Point3& vertex) {
+QDoubleSpinBox* PlanView::levelBoxAt(Point2 place, double level) {
     if (m_levelBox) m_levelBox->deleteLater();
     m_levelBox = new QDoubleSpinBox(this);
     m_levelBox->setObjectName("pointLevel");
-    m_levelBox->setAccessibleName(tr("Level of the point"));
+    m_levelBox->setAccessibleName(tr("Level"));
     m_levelBox->setRange(-12000, 9000);
     m_levelBox->setDecimals(3);
     m_levelBox->setSuffix(tr(" m"));
-    m_levelBox->setValue(vertex.z);
-    m_levelBox->setToolTip(tr("The point's level; Enter takes it"));
-    m_levelBox->move((toScreen(vertex.x, vertex.y) + QPointF(8, -12)).toPoint());
+    m_levelBox->setValue(level);
+    m_levelBox->move((toScreen(place.x, place.y) + QPointF(8, -12)).toPoint());
     m_levelBox->show();
     m_levelBox->setFocus();
     m_levelBox->selectAll();
-    connect(m_levelBox, &QDoubleSpinBox::editingFinished, this, [this, vertex, box = m_levelBox.data()] {
+    return m_levelBox;
+}
+
+void PlanView::askLevel(const Point3& vertex) {
+    auto* box = levelBoxAt(vertex.plan(), vertex.z);
+    box->setToolTip(tr("The point's level; Enter takes it"));
+    connect(box, &QDoubleSpinBox::editingFinished, this, [this, vertex, box] {
         if (box != m_levelBox) return;
         const double level = box->value();
         m_levelBox->deleteLater();
@@ -333,6 +377,36 @@ void PlanView::askLevel(const Point3& vertex) {
         if (std::abs(level - vertex.z) > 5e-4)
             emit editMade(mend(products()->project, {TinEdit::Kind::SetLevel, vertex.plan(), {}, level}));
     });
+}
+
+std::optional<std::size_t> PlanView::chosenBase() const {
+    if (!products() || !products()->model) return {};
+    const auto u = products()->project.sequence->index(selection()->unit().toStdString());
+    return u && *u < products()->model->bases.size() ? u : std::nullopt;
+}
+
+void PlanView::askGuideLevels(Polyline2 line) {
+    const auto u = chosenBase();
+    if (!u) return emit failed(tr("Choose a unit first: a guide belongs to a unit's base."));
+    // a line keeps the shape of the base as it is and is moved up or down to the level given for its last place
+    std::vector<double> now;
+    for (const auto& p : line) now.push_back(products()->model->columnAt(p).bases[*u]);
+    const double last = std::isnan(now.back()) ? 0 : now.back();
+    auto* box = levelBoxAt(line.back(), std::round(last * 100) / 100);
+    box->setToolTip(line.size() == 1 ? tr("Level of the base here; Enter takes it")
+                                     : tr("Level of the base at the line's end; the line is moved up or down as a whole"));
+    connect(box, &QDoubleSpinBox::editingFinished, this,
+            [this, line, now, last, box, code = products()->project.sequence->units[*u].code] {
+                if (box != m_levelBox) return;
+                const double shift = box->value() - last;
+                m_levelBox->deleteLater();
+                m_levelBox.clear();
+                setFocus();
+                Polyline3 guide;
+                for (std::size_t i = 0; i < line.size(); ++i)
+                    guide.push_back({line[i].x, line[i].y, (std::isnan(now[i]) ? last : now[i]) + shift});
+                emit editMade(addGuide(products()->project, code, guide));
+            });
 }
 
 void PlanView::clicked(QPointF p) {
@@ -391,6 +465,9 @@ void PlanView::hoveredAt(QPointF p) {
     if (products()->model && !products()->project.sequence->units.empty())
         if (const auto at = products()->model->columnAt(*m_cursor).unitAt(level))
             unit = QString::fromStdString(products()->project.sequence->units[*at].name);
+    if (const auto u = chosenBase())
+        if (const auto words = baseInWords(*products()->model, *u, *m_cursor); !words.empty())
+            unit += QString::fromUtf8(" · ") + QString::fromStdString(words);
     emit pointed(w.x(), w.y(), level, unit);
 }
 
@@ -564,14 +641,18 @@ void PlanView::paintEvent(QPaintEvent*) {
     Occupied occupied(size());
     for (const auto& h : *products()->project.holes) // holes' symbols go before all labels
         if (const auto p = h.place()) occupied.take({toScreen(p->x, p->y) - QPointF(7, 7), QSizeF(14, 14)});
+    const bool surface = m_surface->shown(look);
     m_ground->paintBehind(painter, t, look);
-    m_ground->paintContours(painter, t, look, occupied);
+    m_surface->paintBehind(painter, t, look, occupied);
+    if (!surface) m_ground->paintContours(painter, t, look, occupied); // two sets of lines would be read as one
+    m_surface->paintFaults(painter, t);
     paintLines(painter);
+    m_surface->paintMarks(painter, t, look, occupied);
     paintHoles(painter, occupied);
     m_ground->paintPoints(painter, t, look, occupied);
     paintScale(painter);
     paintLegend(painter);
-    if (!m_colouring) m_ground->paintLegend(painter, t, look);
+    if (!m_colouring) surface ? m_surface->paintLegend(painter, t, look) : m_ground->paintLegend(painter, t, look);
 }
 
 PlanTransform PlanView::transform() const {

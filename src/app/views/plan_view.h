@@ -1,9 +1,13 @@
 #pragma once
 #include "sequence/hole_values.h"
 #include "views/ground_layer.h"
+#include "views/surface_layer.h"
 #include "views/view.h"
 
 #include <QPointer>
+
+class QDoubleSpinBox;
+class QMenu;
 
 namespace fox::app {
 
@@ -15,9 +19,9 @@ public:
     QString title() const override { return tr("Plan"); }
     QString summary() const override;
     QList<QAction*> tools() override;
-    enum class Drawing { None, Section, Outline, Rectangle, Spot };
+    enum class Drawing { None, Section, Outline, Fault, GuideLine, Rectangle, Spot, GuidePoint };
     bool drawing() const { return m_drawing != Drawing::None; }
-    bool settled() const override { return m_ground->settled(); }
+    bool settled() const override { return m_ground->settled() && m_surface->settled(); }
     /// What is in sight.
     QRectF world() const { return transform().world; }
     /// What holes are coloured by; none: by nothing.
@@ -59,10 +63,13 @@ private:
     void paintScale(QPainter&) const;
     void paintLegend(QPainter&) const;
     void chooseColouring();
-    void addGroundLook(class QMenu&);
+    void addGroundLook(QMenu&);
     void chooseDrawing();
     void mendAt(QPointF);
     void askLevel(const Point3& vertex);
+    void askGuideLevels(Polyline2);
+    std::optional<std::size_t> chosenBase() const; ///< the selected unit's, if it has one
+    QDoubleSpinBox* levelBoxAt(Point2, double level);
     QString mendingWords() const;
     void chooseLabel();
     void workOutValues();
@@ -72,7 +79,7 @@ private:
 
     Drawing m_drawing = Drawing::None;
     std::optional<TinEdit::Kind> m_mending;
-    QPointer<class QDoubleSpinBox> m_levelBox;
+    QPointer<QDoubleSpinBox> m_levelBox;
     Polyline2 m_line;
     std::optional<Point2> m_cursor;
     QString m_placing; ///< the hole that the next click places
@@ -83,6 +90,7 @@ private:
     double m_low = 0, m_high = 1;
     QAction* m_fit;
     GroundLayer* m_ground;
+    SurfaceLayer* m_surface;
     QAction *m_draw, *m_colour, *m_labels;
 };
 

@@ -1,7 +1,10 @@
 #include "views/section_view.h"
 
+#include "model/surface_maps.h"
+#include "project/surface_edits.h"
 #include "style/theme.h"
 
+#include <QKeyEvent>
 #include <QPainter>
 
 namespace fox::app {
@@ -10,12 +13,19 @@ SectionView::SectionView(Selection* selection, QWidget* parent)
     : PannedView(selection, parent),
       m_fit(new QAction(tr("fit"), this)),
       m_next(new QAction(tr("next"), this)),
-      m_draw(new QAction(tr("draw line"), this)) {
+      m_draw(new QAction(tr("draw line"), this)),
+      m_guide(new QAction(tr("guide"), this)) {
     setObjectName("sectionView");
     setAccessibleName(tr("Section through the model"));
     m_fit->setToolTip(tr("Show the whole section (F)"));
     m_next->setToolTip(tr("Show the next section line"));
     m_draw->setToolTip(tr("Draw a new section line on the plan"));
+    m_guide->setToolTip(tr("Draw where the base of the chosen unit lies, where you know better than the holes"));
+    m_guide->setCheckable(true);
+    connect(m_guide, &QAction::triggered, this, [this](bool on) {
+        m_guide->setChecked(false);
+        on ? startGuide() : endGuide();
+    });
     connect(m_fit, &QAction::triggered, this, &PannedView::fit);
     connect(m_draw, &QAction::triggered, this, &SectionView::drawLineAsked);
     connect(m_next, &QAction::triggered, this, [this] {
@@ -35,7 +45,43 @@ SectionView::SectionView(Selection* selection, QWidget* parent)
         connect(selection, signal, this, qOverload<>(&QWidget::update));
 }
 
-QList<QAction*> SectionView::tools() { return {m_fit, m_next, m_draw}; }
+QList<QAction*> SectionView::tools() { return {m_fit, m_next, m_draw, m_guide}; }
+
+std::optional<std::size_t> SectionView::chosenBase() const {
+    if (!products() || !products()->model) return {};
+    const auto u = products()->project.sequence->index(selection()->unit().toStdString());
+    return u && *u < products()->model->bases.size() ? u : std::nullopt;
+}
+
+void SectionView::startGuide() {
+    if (!chosenBase()) return emit failed(tr("Choose a unit first: a guide belongs to a unit's base."));
+    if (!section()) return;
+    m_guideLine.clear();
+    m_drawingGuide = true;
+    m_guide->setChecked(true);
+    setCursor(Qt::CrossCursor);
+    setFocus();
+    emit summaryChanged();
+}
+
+void SectionView::endGuide() {
+    m_drawingGuide = false;
+    m_guide->setChecked(false);
+    unsetCursor();
+    auto line = std::exchange(m_guideLine, {});
+    line.erase(std::unique(line.begin(), line.end()), line.end()); // a double click sets its place twice
+    emit summaryChanged();
+    update();
+    const auto u = chosenBase();
+    if (line.empty() || !u || !section()) return;
+    std::ranges::sort(line, {}, &Point2::x);
+    Polyline3 guide;
+    for (const auto& p : line) {
+        const auto place = pointAlong(section()->line, p.x);
+        guide.push_back({place.x, place.y, std::round(p.y * 100) / 100});
+    }
+    emit editMade(addGuide(products()->project, products()->project.sequence->units[*u].code, guide));
+}
 
 const Section* SectionView::section() const {
     if (!products() || products()->sections.empty()) return nullptr;
@@ -47,6 +93,7 @@ const Section* SectionView::section() const {
 QString SectionView::summary() const {
     const auto* s = section();
     if (!s) return {};
+    if (m_drawingGuide) return tr("click where the base lies, double-click to end, Esc to give up");
     const auto i = std::size_t(std::clamp(selection()->section(), 0, int(products()->sections.size()) - 1));
     const auto name = QString::fromStdString((*products()->project.sections)[i].name);
     return tr("%1 to %1′ · %2 holes within %3 m · height ×%4")
@@ -191,8 +238,97 @@ void SectionView::paintEvent(QPaintEvent*) {
                                 : tr("No section line yet. Press “draw line” and click its corners on the plan."));
     }
     paintUnits(painter);
+    paintDoubt(painter);
     paintHoles(painter);
+    paintContacts(painter);
+    paintGuides(painter);
     paintAxes(painter);
+}
+
+/// The chosen base, give or take its standard deviation.
+void SectionView::paintDoubt(QPainter& painter) const {
+    const auto u = chosenBase();
+    if (!u || *u >= section()->bases.size()) return;
+    const auto& s = *section();
+    const auto& base = s.bases[*u];
+    const auto& doubt = s.deviations[*u];
+    painter.save();
+    for (std::size_t i = 0; i < base.size();) {
+        if (std::isnan(base[i]) || std::isnan(doubt[i])) {
+            ++i;
+            continue;
+        }
+        QPolygonF upper, lower;
+        for (; i < base.size() && !std::isnan(base[i]) && !std::isnan(doubt[i]); ++i) {
+            upper << toScreen(s.chainage[i], base[i] + doubt[i]);
+            lower << toScreen(s.chainage[i], base[i] - doubt[i]);
+        }
+        QPolygonF band = upper;
+        for (auto k = lower.size(); k-- > 0;) band << lower[k];
+        painter.setPen(Qt::NoPen);
+        painter.setBrush(QColor(196, 84, 26, 60));
+        painter.drawPolygon(band);
+        painter.setPen(QPen(QColor(196, 84, 26, 190), 1, Qt::DashLine));
+        painter.drawPolyline(upper);
+        painter.drawPolyline(lower);
+    }
+    QPolygonF line;
+    const auto draw = [&] {
+        painter.setPen(QPen(colour::fox, 2));
+        painter.drawPolyline(line);
+        line.clear();
+    };
+    for (std::size_t i = 0; i < base.size(); ++i) std::isnan(base[i]) ? draw() : void(line << toScreen(s.chainage[i], base[i]));
+    draw();
+    painter.restore();
+}
+
+/// What each hole on the section says of the chosen base: a disc for a contact, an arrow for a bound.
+void SectionView::paintContacts(QPainter& painter) const {
+    const auto u = chosenBase();
+    if (!u || *u >= products()->contacts.size()) return;
+    for (const auto& c : *products()->contacts[*u]) {
+        const auto on = std::ranges::find(section()->holes, c.hole, &SectionHole::name);
+        if (on == section()->holes.end()) continue;
+        const auto at = toScreen(project(section()->line, c.place.plan()).chainage, c.place.z);
+        painter.setPen(QPen(colour::paper, 1.2));
+        painter.setBrush(c.byHand ? colour::fox : colour::ink);
+        if (c.kind == ContactKind::Observed) {
+            painter.drawEllipse(at, 5, 5);
+            continue;
+        }
+        const double way = c.kind == ContactKind::Absent ? -1 : 1;
+        painter.drawPolygon(QPolygonF({at + QPointF(-6, 0), at + QPointF(6, 0), at + QPointF(0, way * 10)}));
+    }
+}
+
+void SectionView::paintGuides(QPainter& painter) const {
+    painter.setPen(QPen(colour::fox, 2, Qt::DashDotLine));
+    painter.setBrush(colour::paper);
+    const auto diamond = [&](QPointF p) {
+        painter.drawPolygon(QPolygonF({p + QPointF(0, -5), p + QPointF(5, 0), p + QPointF(0, 5), p + QPointF(-5, 0)}));
+    };
+    if (const auto u = chosenBase())
+        for (const auto& g : products()->project.interpretation->guides) {
+            if (g.unit != products()->project.sequence->units[*u].code) continue;
+            for (const auto& p : g.line)
+                if (const auto at = project(section()->line, p.plan()); at.distance <= kSectionHoles)
+                    diamond(toScreen(at.chainage, p.z));
+        }
+    QPolygonF drawn;
+    for (const auto& p : m_guideLine) drawn << toScreen(p.x, p.y);
+    painter.setBrush(Qt::NoBrush);
+    painter.drawPolyline(drawn);
+    for (const auto& p : drawn) diamond(p);
+}
+
+void SectionView::mouseDoubleClickEvent(QMouseEvent* e) { m_drawingGuide ? endGuide() : PannedView::mouseDoubleClickEvent(e); }
+
+void SectionView::keyPressEvent(QKeyEvent* e) {
+    if (m_drawingGuide && e->key() == Qt::Key_Escape) m_guideLine.clear();
+    if (m_drawingGuide && (e->key() == Qt::Key_Escape || e->key() == Qt::Key_Return || e->key() == Qt::Key_Enter))
+        return endGuide();
+    PannedView::keyPressEvent(e);
 }
 
 QString SectionView::holeAt(QPointF p) const {
@@ -205,7 +341,12 @@ QString SectionView::holeAt(QPointF p) const {
     return {};
 }
 
-void SectionView::clicked(QPointF p) { selection()->setHole(holeAt(p)); }
+void SectionView::clicked(QPointF p) {
+    if (!m_drawingGuide) return selection()->setHole(holeAt(p));
+    const auto w = toWorld(p);
+    if (w.x() >= 0 && w.x() <= section()->chainage.back()) m_guideLine.push_back({w.x(), w.y()});
+    update();
+}
 
 void SectionView::hoveredAt(QPointF p) {
     selection()->setHovered(holeAt(p));
@@ -216,6 +357,9 @@ void SectionView::hoveredAt(QPointF p) {
     QString unit;
     if (const auto at = products()->model->columnAt(place).unitAt(w.y()))
         unit = QString::fromStdString(products()->project.sequence->units[*at].name);
+    if (const auto u = chosenBase())
+        if (const auto words = baseInWords(*products()->model, *u, place); !words.empty())
+            unit += QString::fromUtf8(" · ") + QString::fromStdString(words);
     emit pointed(place.x, place.y, w.y(), unit);
 }
 

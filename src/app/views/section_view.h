@@ -12,6 +12,11 @@ public:
     QString summary() const override;
     QList<QAction*> tools() override;
     QPointF screenOf(double chainage, double level) const { return toScreen(chainage, level); }
+    bool drawingGuide() const { return m_drawingGuide; }
+
+public slots:
+    /// Clicks set places of a guide of the chosen unit's base, a double click or Enter ends, Esc gives up.
+    void startGuide();
 
 signals:
     void drawLineAsked();
@@ -24,15 +29,24 @@ protected:
     QMarginsF margins() const override { return {52, 40, 14, 26}; }
     void clicked(QPointF) override;
     void hoveredAt(QPointF) override;
+    void mouseDoubleClickEvent(QMouseEvent*) override;
+    void keyPressEvent(QKeyEvent*) override;
 
 private:
     const Section* section() const;
+    std::optional<std::size_t> chosenBase() const;
+    void endGuide();
+    void paintDoubt(QPainter&) const;
+    void paintContacts(QPainter&) const;
+    void paintGuides(QPainter&) const;
     QString holeAt(QPointF) const;
     void paintUnits(QPainter&) const;
     void paintHoles(QPainter&) const;
     void paintAxes(QPainter&) const;
 
-    QAction *m_fit, *m_next, *m_draw;
+    QAction *m_fit, *m_next, *m_draw, *m_guide;
+    bool m_drawingGuide = false;
+    Polyline2 m_guideLine; ///< chainage and level
 };
 
 } // namespace fox::app

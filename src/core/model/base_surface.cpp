@@ -184,6 +184,12 @@ BaseSurface fitBase(const Unit& unit, const std::vector<BaseInputs>& candidates,
     return base;
 }
 
+std::vector<Point3> variogramPoints(const BaseSurface& base, bool squeezed) {
+    auto settings = base.fit.settings;
+    if (!squeezed) settings.anisotropy = {};
+    return variogramPoints(largestBlock(base.in.points, base.in.faults), settings);
+}
+
 BaseSurface fixedBase(const Unit&, std::shared_ptr<const FixedBase> fixed, const std::vector<Contact>& contacts) {
     BaseSurface base;
     base.fit.surface = gridSurface(fixed->levels);

@@ -62,6 +62,9 @@ BaseSurface fixedBase(const Unit&, std::shared_ptr<const FixedBase>, const std::
 inline constexpr int kFewest = 5;
 inline constexpr double kTie = 0.02; ///< of the error
 
+/// The values that the base's variogram is fitted to; without `squeezed` at their true places, to look at directions.
+std::vector<Point3> variogramPoints(const BaseSurface&, bool squeezed = true);
+
 /// The unit is not taken to be there where so many of the nearest holes that tell say that it is not.
 inline constexpr std::size_t kNoGhost = 3;
 

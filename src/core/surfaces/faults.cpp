@@ -151,11 +151,8 @@ private:
 
     void chooseVariogram() {
         if (!hasVariogram(m_settings.method) || m_settings.variogram) return;
-        std::map<Block, std::size_t> counts;
-        for (const auto& p : m_points) ++counts[blockOf(p.plan(), wholly())];
-        if (counts.empty()) return;
-        const auto most = std::ranges::max_element(counts, {}, [](const auto& c) { return c.second; })->first;
-        m_settings.variogram = fitSurface(pointsIn(most), {}, m_settings, m_progress).settings.variogram;
+        if (const auto block = largestBlock(m_points, m_faults); !block.empty())
+            m_settings.variogram = fitSurface(block, {}, m_settings, m_progress).settings.variogram;
     }
 
     void fitBlock(Block block) {
@@ -217,6 +214,18 @@ FittedSurface fitFaulted(std::span<const Point3> points, std::span<const Bound> 
                          std::span<const Fault> faults, const Progress& progress) {
     if (faults.empty() || points.empty()) return fitSurface(points, bounds, settings, progress);
     return FaultedFitter(points, bounds, settings, faults, progress).fit();
+}
+
+std::vector<Point3> largestBlock(std::span<const Point3> points, std::span<const Fault> faults) {
+    std::map<unsigned, std::vector<Point3>> blocks;
+    for (const auto& p : points) {
+        unsigned right = 0;
+        for (std::size_t f = 0; f < faults.size() && f < kMostFaults; ++f)
+            if (sideOf(faults[f], p.plan()).right) right |= 1U << f;
+        blocks[right].push_back(p);
+    }
+    if (blocks.empty()) return {};
+    return std::ranges::max_element(blocks, {}, [](const auto& b) { return b.second.size(); })->second;
 }
 
 std::vector<FaultThrow> throwAlong(const Surface& surface, const Fault& fault, double step) {

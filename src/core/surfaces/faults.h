@@ -32,6 +32,9 @@ FittedSurface fitFaulted(std::span<const Point3> points, std::span<const Bound> 
                          std::span<const Fault> faults, const Progress& = {});
 inline constexpr std::size_t kMostFaults = 6;
 
+/// The points of the block that has most of them: the ones that a variogram is fitted to.
+std::vector<Point3> largestBlock(std::span<const Point3>, std::span<const Fault>);
+
 /// What a surface does across a fault, at a place of the trace.
 struct FaultThrow {
     double chainage = 0;                       ///< metres along the trace

@@ -108,7 +108,7 @@ private:
         Box2 box; // across all that speaks, data and bounds
         for (const auto& p : m_data) box.include(p.plan());
         for (const auto& b : m_bounds) box.include(b.place.plan());
-        return fitVariogram(m_fit.settings.method == Method::UniversalKriging ? lessPlane(m_data) : m_data, m_fit.settings.nugget,
+        return fitVariogram(variogramPoints(m_fit.data, m_fit.settings), m_fit.settings.nugget,
                             std::hypot(box.width(), box.height()));
     }
 
@@ -236,6 +236,14 @@ void LeaveOneOut::summarise() {
     for (const double r : residuals)
         if (!std::isnan(r)) ++n, squares += r * r, absolute += std::abs(r), sum += r;
     if (n > 0) rmse = std::sqrt(squares / n), mae = absolute / n, bias = sum / n;
+}
+
+std::vector<Point3> variogramPoints(std::span<const Point3> points, const SurfaceSettings& settings) {
+    std::vector<Point3> out(points.begin(), points.end());
+    if (points.empty()) return out;
+    const detail::Squeeze squeeze(settings.anisotropy, points.front().plan());
+    for (auto& p : out) p = squeeze(p);
+    return settings.method == Method::UniversalKriging ? lessPlane(out) : out;
 }
 
 FittedSurface fitSurface(std::span<const Point3> points, std::span<const Bound> bounds, const SurfaceSettings& settings,

@@ -103,6 +103,9 @@ inline constexpr double kBoundSlack = 1e-6; ///< metres
 FittedSurface fitSurface(std::span<const Point3> points, std::span<const Bound> bounds, const SurfaceSettings&,
                          const Progress& = {});
 
+/// What a variogram is fitted to: places squeezed by the anisotropy, values for universal kriging less their plane.
+std::vector<Point3> variogramPoints(std::span<const Point3>, const SurfaceSettings&);
+
 /// One value a cell, and variances if `variance` is given. On all allowed threads.
 Grid sample(const Surface&, const Frame&, Grid* variance = nullptr, const Progress& = {});
 

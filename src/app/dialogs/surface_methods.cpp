@@ -1,0 +1,166 @@
+#include "dialogs/difference_map.h"
+#include "dialogs/grid_map.h"
+#include "dialogs/surface_sheet.h"
+#include "model/surface_maps.h"
+#include "style/theme.h"
+#include "views/background.h"
+
+#include <QHeaderView>
+#include <QLabel>
+#include <QPushButton>
+#include <QTableWidget>
+#include <QVBoxLayout>
+
+namespace fox::app {
+
+namespace {
+
+/// All methods on the same contacts, by their left-out errors; the map of one against that of the one in use.
+class MethodsPage : public SurfacePage {
+public:
+    explicit MethodsPage(QWidget* parent) : SurfacePage(parent), m_work(this) {
+        m_table->setObjectName("methodTable");
+        m_table->setColumnCount(6);
+        m_table->setHorizontalHeaderLabels(
+            {tr("Method"), tr("Left-out error, m"), tr("on average, m"), tr("Worst hole"), tr("by, m"), tr("Time, ms")});
+        m_table->verticalHeader()->hide();
+        m_table->setSelectionBehavior(QAbstractItemView::SelectRows);
+        m_table->setSelectionMode(QAbstractItemView::SingleSelection);
+        m_table->setEditTriggers(QAbstractItemView::NoEditTriggers);
+        m_table->setAlternatingRowColors(true);
+        m_use->setObjectName("methodUse");
+        m_words->setWordWrap(true);
+        m_words->setProperty("muted", true);
+        auto* maps = new QHBoxLayout;
+        for (QWidget* w : {static_cast<QWidget*>(m_now), static_cast<QWidget*>(m_other), static_cast<QWidget*>(m_difference)}) {
+            w->setMinimumHeight(190);
+            maps->addWidget(w, 1);
+        }
+        auto* below = new QHBoxLayout;
+        below->addWidget(m_words, 1);
+        below->addWidget(m_use);
+        auto* layout = new QVBoxLayout(this);
+        layout->addWidget(m_table, 4);
+        layout->addLayout(below);
+        layout->addLayout(maps, 3);
+        connect(m_table, &QTableWidget::currentCellChanged, this, [this](int row, int, int before, int) {
+            if (row != before) showMaps();
+        });
+        connect(m_use, &QPushButton::clicked, this, [this] {
+            if (const auto* r = chosen()) emit editMade(setMethod(products().project, unit().code, r->method));
+        });
+    }
+    bool settled() const override { return !m_work.busy(); }
+
+protected:
+    void fill() override {
+        const auto key = std::pair{products().model->bases[unitIndex()].get(), unitIndex()};
+        if (key == m_shown) return;
+        m_shown = key;
+        if (base().fixed) {
+            m_table->setRowCount(0);
+            m_results.clear();
+            return m_words->setText(tr("This base is fixed; methods can be compared once it is made from the holes again."));
+        }
+        m_words->setText(tr("Working…"));
+        m_work.start([unit = unit(),
+                      base = products().model->bases[unitIndex()]](const Progress& p) { return compareMethods(unit, *base, p); },
+                     [this](std::vector<MethodResult> results) {
+                         m_results = std::move(results);
+                         showResults();
+                     },
+                     [this](const QString& why) { m_words->setText(why); });
+    }
+
+private:
+    void showResults() {
+        const auto best = bestOf(m_results);
+        m_table->setRowCount(int(m_results.size()));
+        int used = -1;
+        for (int row = 0; row < int(m_results.size()); ++row) {
+            const auto& r = m_results[std::size_t(row)];
+            const auto& l = r.base.leaveOneOut;
+            const bool isUsed = r.method == unit().recipe.settings.method;
+            auto name = QString::fromUtf8(fox::words(r.method));
+            if (isUsed) name += tr(" · in use"), used = row;
+            if (best == std::size_t(row)) name += tr(" · smallest error");
+            const auto cell = [&](int column, const QString& text, bool left = false) {
+                auto* item = new QTableWidgetItem(text);
+                item->setTextAlignment(Qt::AlignVCenter | (left ? Qt::AlignLeft : Qt::AlignRight));
+                if (isUsed || best == std::size_t(row)) item->setFont(bodyFont(13, true));
+                if (isUsed) item->setBackground(colour::chosen);
+                m_table->setItem(row, column, item);
+            };
+            const auto figure = [](double v, int decimals = 2) {
+                return std::isnan(v) ? QString(QChar(0x2013)) : QString::number(v, 'f', decimals);
+            };
+            cell(0, name, true);
+            cell(1, l.n < r.base.contacts ? tr("%1 (%2 of %3 holes)").arg(figure(l.rmse)).arg(l.n).arg(r.base.contacts)
+                                          : figure(l.rmse));
+            cell(2, figure(l.bias));
+            cell(3, QString::fromStdString(r.worstHole), true);
+            cell(4, figure(r.worst));
+            cell(5, figure(r.milliseconds, 1));
+        }
+        m_table->resizeColumnsToContents();
+        m_table->setColumnWidth(0, std::max(250, m_table->columnWidth(0)));
+        for (int column = 1; column < m_table->columnCount(); ++column)
+            m_table->setColumnWidth(column, m_table->columnWidth(column) + 24);
+        m_words->setText(
+            tr("The error with which each contact is told from all the others, the holes that only limit the base kept. "
+               "Choose a row to see its surface beside the one in use."));
+        if (m_table->currentRow() < 0) m_table->setCurrentCell(nextBest(used), 0);
+        showMaps();
+    }
+
+    /// The row with the smallest error but for the method in use: what that is to be compared with.
+    int nextBest(int used) const {
+        int next = used == 0 ? 1 : 0;
+        for (int row = 0; row < int(m_results.size()); ++row)
+            if (row != used
+                && !(m_results[std::size_t(row)].base.leaveOneOut.rmse >= m_results[std::size_t(next)].base.leaveOneOut.rmse))
+                next = row;
+        return next;
+    }
+
+    const MethodResult* chosen() const {
+        const auto row = m_table->currentRow();
+        return row >= 0 && row < int(m_results.size()) ? &m_results[std::size_t(row)] : nullptr;
+    }
+
+    void showMaps() {
+        const auto* r = chosen();
+        if (!r) return;
+        const bool used = r->method == unit().recipe.settings.method;
+        m_use->setEnabled(!used);
+        m_use->setText(tr("Use %1").arg(QString::fromUtf8(fox::words(r->method)).toLower()));
+        auto frame = *products().frame;
+        frame.cell = std::max(frame.xmax - frame.xmin, frame.ymax - frame.ymin) / 90;
+        const auto level = [&](const Model& model) { return mapOf(model, unitIndex(), SurfaceValue::Level, frame).values; };
+        const auto now = level(*products().model), other = level(withBase(*products().model, unitIndex(), r->base));
+        double low = kNoValue, high = kNoValue;
+        for (const auto* g : {&now, &other})
+            for (const double v : g->values) low = std::fmin(low, v), high = std::fmax(high, v);
+        m_now->setMap(now, tr("in use: %1").arg(QString::fromUtf8(fox::words(unit().recipe.settings.method))), low, high);
+        m_other->setMap(other, QString::fromUtf8(fox::words(r->method)), low, high);
+        auto difference = other;
+        for (std::size_t i = 0; i < difference.values.size(); ++i) difference.values[i] -= now.values[i];
+        m_difference->setDifference(difference);
+        m_difference->setWords(tr("%1 higher").arg(QString::fromUtf8(fox::words(r->method)).toLower()), tr("lower"));
+    }
+
+    QTableWidget* m_table = new QTableWidget(this);
+    QLabel* m_words = new QLabel(this);
+    QPushButton* m_use = new QPushButton(this);
+    GridMap *m_now = new GridMap(this), *m_other = new GridMap(this);
+    DifferenceMap* m_difference = new DifferenceMap(this);
+    std::vector<MethodResult> m_results;
+    std::pair<const BaseSurface*, std::size_t> m_shown{};
+    Background<std::vector<MethodResult>> m_work; // last: it uses the above
+};
+
+} // namespace
+
+SurfacePage* makeMethodsPage(QWidget* parent) { return new MethodsPage(parent); }
+
+} // namespace fox::app

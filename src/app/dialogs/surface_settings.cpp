@@ -1,0 +1,372 @@
+#include "dialogs/grid_map.h"
+#include "dialogs/surface_sheet.h"
+#include "model/surface_maps.h"
+#include "style/theme.h"
+#include "views/background.h"
+#include "views/variogram_chart.h"
+
+#include <QCheckBox>
+#include <QComboBox>
+#include <QDoubleSpinBox>
+#include <QFormLayout>
+#include <QLabel>
+#include <QPushButton>
+#include <QScrollArea>
+#include <QSpinBox>
+
+namespace fox::app {
+
+namespace {
+
+/// Settings at the left, each an edit as soon as it is changed; variogram and map at the right.
+class SettingsPage : public SurfacePage {
+public:
+    explicit SettingsPage(QWidget* parent) : SurfacePage(parent), m_preview(this) {
+        makeSettings();
+        makeVariogram();
+        auto* settings = new QWidget(this);
+        settings->setLayout(m_form);
+        auto* scroll = new QScrollArea(this);
+        scroll->setWidget(settings);
+        scroll->setWidgetResizable(true);
+        scroll->setFrameShape(QFrame::NoFrame);
+        scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+        scroll->setMinimumWidth(390);
+        m_words->setWordWrap(true);
+        auto* right = new QVBoxLayout;
+        right->addWidget(m_map, 3);
+        right->addWidget(m_variogramBox, 2);
+        right->addWidget(m_words);
+        auto* layout = new QHBoxLayout(this);
+        layout->addWidget(scroll, 4);
+        layout->addLayout(right, 5);
+    }
+
+    bool settled() const override { return !m_preview.busy(); }
+
+protected:
+    void fill() override {
+        m_filling = true;
+        const auto& recipe = unit().recipe;
+        const auto& s = recipe.settings;
+        m_method->setCurrentIndex(int(s.method));
+        m_from->setItemText(0, tr("what fits better (%1)").arg(QString::fromUtf8(fox::words(base().reference))));
+        m_from->setCurrentIndex(recipe.reference ? 1 + int(*recipe.reference) : 0);
+        fillAgainst();
+        m_planeTyped->setChecked(recipe.tilt.has_value());
+        const auto plane = base().in.plane.value_or(Plane{});
+        m_strike->setValue(recipe.tilt ? recipe.tilt->strike : plane.strike());
+        m_dip->setValue(recipe.tilt ? recipe.tilt->dip : plane.dip());
+        m_bounds->setChecked(recipe.bounds);
+        m_power->setValue(s.power);
+        m_neighbours->setValue(s.neighbours);
+        m_radius->setValue(s.radius.value_or(0));
+        m_azimuth->setValue(s.anisotropy.azimuth);
+        m_ratio->setValue(s.anisotropy.ratio);
+        m_reach->setValue(s.reach.value_or(0));
+        m_carried->setChecked(s.carriedOn);
+        showWhatMatters();
+        fillVariogram();
+        fillWords();
+        showMap(*products().model, QString());
+        m_filling = false;
+    }
+
+private:
+    template <typename Box>
+    Box* number(const QString& label, const char* name, double low, double high, double step, const QString& suffix,
+                const QString& none, const QString& tip, const QString& what, void (*set)(SurfaceRecipe&, double)) {
+        auto* box = new Box(this);
+        box->setObjectName(name);
+        box->setRange(low, high);
+        box->setSingleStep(step);
+        box->setSuffix(suffix);
+        if (!none.isEmpty()) box->setSpecialValueText(none);
+        box->setKeyboardTracking(false);
+        box->setButtonSymbols(QAbstractSpinBox::NoButtons);
+        box->setToolTip(tip);
+        m_form->addRow(label, box);
+        connect(box, &Box::valueChanged, this,
+                [this, what, set](auto v) { change(what, [&](SurfaceRecipe& r) { set(r, double(v)); }); });
+        return box;
+    }
+
+    QComboBox* choice(const QString& label, const char* name, const QString& tip) {
+        auto* box = new QComboBox(this);
+        box->setObjectName(name);
+        box->setToolTip(tip);
+        m_form->addRow(label, box);
+        return box;
+    }
+
+    QCheckBox* tick(const QString& label, const char* name, const QString& tip) {
+        auto* box = new QCheckBox(label, this);
+        box->setObjectName(name);
+        box->setToolTip(tip);
+        m_form->addRow(QString(), box);
+        return box;
+    }
+
+    void makeSettings() {
+        m_method =
+            choice(tr("Method"), "surfaceMethod", tr("Which method is better is told by the left-out error; see the next page"));
+        for (const auto m : allMethods()) m_method->addItem(QString::fromUtf8(fox::words(m)));
+        connect(m_method, &QComboBox::activated, this, [this](int i) {
+            change(tr("method"), [&](SurfaceRecipe& r) { r.settings.method = allMethods()[std::size_t(i)]; });
+        });
+        m_from = choice(tr("Made from"), "surfaceFrom",
+                        tr("Levels; levels less a tilted plane; depths, for units that follow the ground; thicknesses, for units "
+                           "that come and go"));
+        m_from->addItem({});
+        for (int k = 0; k <= int(BaseReference::Thickness); ++k) m_from->addItem(QString::fromUtf8(fox::words(BaseReference(k))));
+        connect(m_from, &QComboBox::activated, this, [this](int i) {
+            change(tr("what it is made from"), [&](SurfaceRecipe& r) {
+                r.reference = i == 0 ? std::nullopt : std::optional(BaseReference(i - 1));
+                if (r.reference != BaseReference::Thickness) r.against.clear();
+            });
+        });
+        m_against = choice(tr("Measured from"), "surfaceAgainst", tr("Where the thickness is measured from"));
+        connect(m_against, &QComboBox::activated, this, [this](int i) {
+            change(tr("what it is measured from"),
+                   [&](SurfaceRecipe& r) { r.against = m_against->itemData(i).toString().toStdString(); });
+        });
+        m_planeTyped = tick(tr("Plane by strike and dip"), "surfacePlaneTyped", tr("Off: the plane that fits the contacts best"));
+        connect(m_planeTyped, &QCheckBox::toggled, this, [this](bool on) {
+            change(tr("plane"), [&](SurfaceRecipe& r) {
+                r.tilt = on ? std::optional(Tilt{m_strike->value(), m_dip->value()}) : std::nullopt;
+            });
+        });
+        m_strike = number<QDoubleSpinBox>(tr("Strike"), "surfaceStrike", 0, 359.9, 5, tr("°"), {},
+                                          tr("Clockwise from north; the plane dips to its right"), tr("strike"),
+                                          [](SurfaceRecipe& r, double v) { (r.tilt ? *r.tilt : r.tilt.emplace()).strike = v; });
+        m_dip = number<QDoubleSpinBox>(tr("Dip"), "surfaceDip", 0, 89, 1, tr("°"), {}, tr("Below the horizontal"), tr("dip"),
+                                       [](SurfaceRecipe& r, double v) { (r.tilt ? *r.tilt : r.tilt.emplace()).dip = v; });
+        m_bounds = tick(tr("Keep what holes limit"), "surfaceBounds",
+                        tr("Holes that stop short and holes without the unit hold the base down or up; off: contacts alone"));
+        connect(m_bounds, &QCheckBox::toggled, this,
+                [this](bool on) { change(tr("bounds"), [&](SurfaceRecipe& r) { r.bounds = on; }); });
+        m_power = number<QDoubleSpinBox>(tr("Power"), "surfacePower", 0.5, 10, 0.5, {}, {},
+                                         tr("The larger, the more the nearest holes count"), tr("power"),
+                                         [](SurfaceRecipe& r, double v) { r.settings.power = v; });
+        m_neighbours = number<QSpinBox>(tr("Neighbours"), "surfaceNeighbours", 0, 500, 1, {}, tr("all"),
+                                        tr("How many of the nearest holes count at a place"), tr("neighbours"),
+                                        [](SurfaceRecipe& r, double v) { r.settings.neighbours = int(v); });
+        m_radius = number<QDoubleSpinBox>(
+            tr("Search radius"), "surfaceRadius", 0, 100000, 50, tr(" m"), tr("none"), tr("Holes farther off do not count"),
+            tr("search radius"), [](SurfaceRecipe& r, double v) { r.settings.radius = v > 0 ? std::optional(v) : std::nullopt; });
+        m_azimuth = number<QDoubleSpinBox>(tr("Long axis"), "surfaceAzimuth", 0, 179.9, 5, tr("° from north"), {},
+                                           tr("The direction along which the base changes least"), tr("anisotropy"),
+                                           [](SurfaceRecipe& r, double v) { r.settings.anisotropy.azimuth = v; });
+        m_ratio = number<QDoubleSpinBox>(tr("Long : short"), "surfaceRatio", 1, 20, 0.5, {}, tr("1, the same in all directions"),
+                                         tr("How many times as far it reaches along the long axis"), tr("anisotropy"),
+                                         [](SurfaceRecipe& r, double v) { r.settings.anisotropy.ratio = v; });
+        m_reach = number<QDoubleSpinBox>(
+            tr("No value beyond"), "surfaceReach", 0, 100000, 50, tr(" m from holes"), tr("no limit"),
+            tr("Farther than this from every hole that speaks the base is not known"), tr("reach"),
+            [](SurfaceRecipe& r, double v) { r.settings.reach = v > 0 ? std::optional(v) : std::nullopt; });
+        m_carried = tick(tr("Carry on outside the holes"), "surfaceCarried",
+                         tr("Methods of triangles have no value outside the holes' outline; on: that of its nearest place"));
+        connect(m_carried, &QCheckBox::toggled, this,
+                [this](bool on) { change(tr("outside the holes"), [&](SurfaceRecipe& r) { r.settings.carriedOn = on; }); });
+    }
+
+    void makeVariogram() {
+        m_variogramBox = new QWidget(this);
+        m_chart = new VariogramChart(m_variogramBox);
+        m_chart->setObjectName("variogramChart");
+        m_model = new QComboBox(m_variogramBox);
+        m_model->setObjectName("variogramModel");
+        for (int k = 0; k < 4; ++k) m_model->addItem(QString::fromUtf8(fox::name(VariogramModel(k))));
+        m_fitted = new QPushButton(tr("Fit again"), m_variogramBox);
+        m_fitted->setObjectName("variogramFit");
+        m_fitted->setToolTip(tr("Take the variogram that fits the points best"));
+        m_sector = new QDoubleSpinBox(m_variogramBox);
+        m_sector->setRange(0, 179);
+        m_sector->setSuffix(tr("°"));
+        m_sector->setToolTip(tr("Direction of the pairs that are drawn, clockwise from north"));
+        m_tolerance = new QDoubleSpinBox(m_variogramBox);
+        m_tolerance->setObjectName("variogramTolerance");
+        m_tolerance->setRange(5, 90);
+        m_tolerance->setSuffix(tr("°"));
+        m_tolerance->setValue(90);
+        m_tolerance->setToolTip(tr("To either side of the direction; 90: all pairs"));
+        m_numbers = new QLabel(m_variogramBox);
+        m_numbers->setProperty("muted", true);
+        auto* tools = new QHBoxLayout;
+        tools->addWidget(m_model);
+        tools->addWidget(m_fitted);
+        tools->addStretch(1);
+        tools->addWidget(new QLabel(tr("pairs towards"), m_variogramBox));
+        tools->addWidget(m_sector);
+        tools->addWidget(new QLabel(QString(QChar(0xB1)), m_variogramBox));
+        tools->addWidget(m_tolerance);
+        auto* layout = new QVBoxLayout(m_variogramBox);
+        layout->setContentsMargins(0, 6, 0, 0);
+        layout->addWidget(m_chart, 1);
+        layout->addWidget(m_numbers);
+        layout->addLayout(tools);
+        connect(m_chart, &VariogramChart::dragged, this, [this](const Variogram& v) {
+            showNumbers(v, false);
+            preview(v);
+        });
+        connect(m_chart, &VariogramChart::released, this,
+                [this](const Variogram& v) { change(tr("variogram"), [&](SurfaceRecipe& r) { r.settings.variogram = v; }); });
+        connect(m_model, &QComboBox::activated, this, [this](int i) {
+            auto v = m_chart->model();
+            v.model = VariogramModel(i);
+            if (v.model == VariogramModel::Gaussian) v.nugget = std::max(v.nugget, 1e-3 * v.partialSill);
+            change(tr("variogram"), [&](SurfaceRecipe& r) { r.settings.variogram = v; });
+        });
+        connect(m_fitted, &QPushButton::clicked, this,
+                [this] { change(tr("variogram fitted"), [](SurfaceRecipe& r) { r.settings.variogram.reset(); }); });
+        for (auto* box : {m_sector, m_tolerance}) box->setButtonSymbols(QAbstractSpinBox::NoButtons), box->setDecimals(0);
+        for (auto* box : {m_sector, m_tolerance}) connect(box, &QDoubleSpinBox::valueChanged, this, [this] { showLags(); });
+    }
+
+    void change(const QString& what, const std::function<void(SurfaceRecipe&)>& edit) {
+        if (m_filling) return;
+        auto recipe = unit().recipe;
+        edit(recipe);
+        if (recipe == unit().recipe) return;
+        emit editMade(setRecipe(products().project, unit().code, std::move(recipe), what.toStdString()));
+    }
+
+    void fillAgainst() {
+        m_against->clear();
+        m_against->addItem(tr("the unit's own top"), QString());
+        for (std::size_t u = 0; u < products().model->bases.size(); ++u) {
+            if (u == unitIndex()) continue;
+            const auto& other = products().project.sequence->units[u];
+            m_against->addItem(u < unitIndex() ? tr("under the base of %1").arg(QString::fromStdString(other.name))
+                                               : tr("over the base of %1").arg(QString::fromStdString(other.name)),
+                               QString::fromStdString(other.code));
+        }
+        m_against->setCurrentIndex(std::max(0, m_against->findData(QString::fromStdString(unit().recipe.against))));
+    }
+
+    void showRow(QWidget* field, bool shown) {
+        field->setVisible(shown);
+        if (auto* label = m_form->labelForField(field)) label->setVisible(shown);
+    }
+
+    /// Only what has an effect with this method and these data.
+    void showWhatMatters() {
+        const auto& r = unit().recipe;
+        const auto method = r.settings.method;
+        const bool triangles = method == Method::Linear || method == Method::NaturalNeighbour;
+        showRow(m_against, r.reference == BaseReference::Thickness);
+        const bool plane = r.reference == BaseReference::Plane;
+        showRow(m_planeTyped, plane);
+        showRow(m_strike, plane && r.tilt);
+        showRow(m_dip, plane && r.tilt);
+        showRow(m_power, method == Method::InverseDistance);
+        showRow(m_neighbours, !triangles && method != Method::Nearest);
+        showRow(m_radius, !triangles);
+        showRow(m_carried, triangles);
+        showRow(m_azimuth, r.settings.anisotropy.ratio > 1);
+        m_variogramBox->setVisible(hasVariogram(method));
+    }
+
+    void fillVariogram() {
+        const auto& v = base().fit.settings.variogram;
+        if (!v || !m_variogramBox->isVisibleTo(this)) return;
+        showLags();
+        m_chart->setModel(*v);
+        m_model->setCurrentIndex(int(v->model));
+        showNumbers(*v, !unit().recipe.settings.variogram);
+    }
+
+    void showLags() {
+        m_chart->setLags(empiricalVariogram(variogramPoints(base(), m_tolerance->value() >= 90), 12,
+                                            {m_sector->value(), m_tolerance->value()}));
+    }
+
+    void showNumbers(const Variogram& v, bool fitted) {
+        m_numbers->setText(tr("%1: nugget %2 m², sill %3 m², range %4%5")
+                               .arg(QString::fromUtf8(fox::name(v.model)))
+                               .arg(v.nugget, 0, 'g', 3)
+                               .arg(v.nugget + v.partialSill, 0, 'g', 3)
+                               .arg(metres(v.range, 0))
+                               .arg(fitted ? tr(" · fitted") : tr(" · set by hand")));
+        m_fitted->setEnabled(!fitted);
+    }
+
+    void fillWords() {
+        const auto& b = base();
+        QStringList words;
+        if (b.fixed)
+            words << (b.fixed->origin == FixedBase::Origin::Frozen
+                          ? tr("Frozen on %1: settings have no effect until it is made from the holes again.")
+                          : tr("Taken from %1: settings have no effect until it is made from the holes again."))
+                         .arg(QString::fromStdString(b.fixed->from));
+        words << tr("%1 contacts, %2 holes that only limit it (%3 of them bind), %4 guide places.")
+                     .arg(b.contacts)
+                     .arg(b.bounds)
+                     .arg(b.fit.activeBounds)
+                     .arg(b.in.guides);
+        if (b.leaveOneOut.n > 0)
+            words << tr("Left out one by one, contacts are missed by %1 (root mean square), %2 on average.")
+                         .arg(metres(b.leaveOneOut.rmse), metres(b.leaveOneOut.bias));
+        for (const auto& j : b.judged)
+            if (b.judged.size() > 1)
+                words << tr("From %1: the unit's thickness in %2 holes told to %3, %4 times wrong whether it is there.")
+                             .arg(QString::fromUtf8(fox::words(j.reference)))
+                             .arg(j.witnesses)
+                             .arg(metres(j.error))
+                             .arg(j.presenceWrong);
+        m_words->setText(words.join("\n"));
+    }
+
+    Frame coarse() const {
+        auto frame = *products().frame;
+        constexpr double kCells = 90; // across
+        frame.cell = std::max(frame.xmax - frame.xmin, frame.ymax - frame.ymin) / kCells;
+        return frame;
+    }
+
+    QString mapTitle(const QString& remark) const {
+        return tr("Base of %1, levels%2").arg(QString::fromStdString(unit().name), remark);
+    }
+
+    void showMap(const Model& model, const QString& remark) {
+        const auto key = std::pair{products().model.get(), unitIndex()};
+        if (remark.isEmpty() && key == m_shown) return;
+        m_shown = key;
+        m_preview.start([model, u = unitIndex(),
+                         frame = coarse()](const Progress& p) { return mapOf(model, u, SurfaceValue::Level, frame, p).values; },
+                        [this, remark](const Grid& grid) { m_map->setMap(grid, mapTitle(remark)); }, [](const QString&) {});
+    }
+
+    /// While the variogram is dragged: a coarse map of the base that it would make.
+    void preview(const Variogram& v) {
+        auto recipe = unit();
+        recipe.recipe.settings.variogram = v;
+        m_shown = {};
+        m_preview.start(
+            [model = *products().model, recipe, inputs = base().in, u = unitIndex(), frame = coarse()](const Progress& p) {
+                return mapOf(withBase(model, u, fitBase(recipe, {inputs}, p)), u, SurfaceValue::Level, frame, p).values;
+            },
+            [this](const Grid& grid) { m_map->setMap(grid, mapTitle(tr(" (as dragged)"))); }, [](const QString&) {});
+    }
+
+    QFormLayout* m_form = new QFormLayout;
+    QComboBox *m_method, *m_from, *m_against, *m_model;
+    QCheckBox *m_planeTyped, *m_bounds, *m_carried;
+    QDoubleSpinBox *m_strike, *m_dip, *m_power, *m_radius, *m_azimuth, *m_ratio, *m_reach, *m_sector, *m_tolerance;
+    QSpinBox* m_neighbours;
+    QWidget* m_variogramBox;
+    VariogramChart* m_chart;
+    QPushButton* m_fitted;
+    QLabel* m_numbers;
+    QLabel* m_words = new QLabel(this);
+    GridMap* m_map = new GridMap(this);
+    std::pair<const Model*, std::size_t> m_shown{};
+    bool m_filling = false;
+    Background<Grid> m_preview; // last: it uses the above
+};
+
+} // namespace
+
+SurfacePage* makeSettingsPage(QWidget* parent) { return new SettingsPage(parent); }
+
+} // namespace fox::app

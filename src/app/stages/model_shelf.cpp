@@ -1,0 +1,198 @@
+#include "stages/model_shelf.h"
+
+#include "model/surface_maps.h"
+#include "project/surface_edits.h"
+#include "style/theme.h"
+#include "views/variogram_chart.h"
+
+#include <QComboBox>
+#include <QDate>
+#include <QHBoxLayout>
+#include <QPushButton>
+
+namespace fox::app {
+
+namespace {
+QString qt(const std::string& s) { return QString::fromStdString(s); }
+} // namespace
+
+ModelShelf::ModelShelf(Selection* s, QWidget* parent) : UnitShelf(tr("Model"), s, parent) {
+    connect(mainButton(tr("Export…"), tr("Surfaces and holes as files")), &QPushButton::clicked, this, &Shelf::exportAsked);
+}
+
+void ModelShelf::fillBody() {
+    const auto& units = products()->project.sequence->units;
+    if (!products()->modelGrid) return words(tr("No model yet. It needs holes with geology, and ground under them."));
+    heading(tr("Units, youngest first"));
+    for (std::size_t u = 0; u < units.size(); ++u) {
+        const bool counted = products()->volumes && u < products()->volumes->units.size();
+        auto right = counted ? volume(products()->volumes->units[u].volume) : QString(QChar(0x2013));
+        if (counted && products()->model->bases[u]->fixed) right += tr(" · fixed");
+        unitRow(units[u], right);
+    }
+    if (!chosen()) words(tr("Choose a unit to see and set how its base is made."));
+    const auto& a = *products()->audit;
+    heading(tr("Agreement with the holes"));
+    row(tr("Logged length matched"), tr("%1 %").arg(a.matchedFraction * 100, 0, 'f', 1));
+    row(tr("Bounds kept"), tr("%1 of %2").arg(a.bounds - a.boundsBroken).arg(a.bounds));
+    if (a.worstDifference < 0.005)
+        row(tr("Worst contact"), metres(a.worstDifference));
+    else
+        row(tr("Worst contact"), tr("%1, %2").arg(metres(a.worstDifference), qt(a.worstHole)),
+            [this, name = qt(a.worstHole)] { selection()->setHole(name); });
+    fillFaults();
+    fillGuides();
+    heading(tr("Sections"));
+    const auto& lines = *products()->project.sections;
+    for (std::size_t i = 0; i < lines.size(); ++i)
+        row(
+            tr("%1 to %1′").arg(qt(lines[i].name)), metres(lengthOf(lines[i].line), 0),
+            [this, i] { selection()->setSection(int(i)); }, selection()->section() == int(i));
+    offer(tr("Draw a section line…"), [this] { emit drawSectionAsked(); });
+}
+
+void ModelShelf::fillFaults() {
+    const auto& own = *products()->project.interpretation;
+    if (own.faults.empty()) return;
+    heading(tr("Faults"));
+    const auto& units = products()->project.sequence->units;
+    for (std::size_t i = 0; i < own.faults.size(); ++i) {
+        const auto& f = own.faults[i];
+        // how far it steps the chosen base, or the oldest
+        const auto u = chosen() && *chosen() < products()->model->bases.size() ? *chosen() : products()->model->bases.size() - 1;
+        const auto youngest = products()->project.sequence->index(f.youngest);
+        QString right = tr("steps all bases");
+        if (youngest) right = tr("from the base of %1 down").arg(qt(units[*youngest].code));
+        row(qt(f.fault.name), right);
+        if (products()->model->bases[u]->in.faults.empty()) continue;
+        double least = kNoValue, most = kNoValue, sum = 0;
+        int count = 0;
+        const auto throws = throwOf(*products()->model, u, f.fault, 20);
+        for (const auto& t : throws)
+            if (!std::isnan(t.up())) least = std::fmin(least, t.up()), most = std::fmax(most, t.up()), sum += t.up(), ++count;
+        if (count > 0)
+            row(tr("   throw, base of %1").arg(qt(units[u].code)),
+                tr("%1 to %2 m")
+                        .arg(std::min(std::abs(least), std::abs(most)), 0, 'f', 1)
+                        .arg(std::max(std::abs(least), std::abs(most)), 0, 'f', 1)
+                    + (sum > 0 ? tr(", right side up") : tr(", left side up")));
+        offer(tr("Remove %1").arg(qt(f.fault.name)), [this, i] { emit editMade(removeFault(products()->project, i)); });
+    }
+}
+
+void ModelShelf::fillGuides() {
+    const auto& own = *products()->project.interpretation;
+    if (own.guides.empty()) return;
+    heading(tr("Guides, kept apart from the data"));
+    for (std::size_t i = 0; i < own.guides.size(); ++i) {
+        const auto& g = own.guides[i];
+        row(tr("base of %1, %2")
+                .arg(qt(g.unit), g.line.size() == 1 ? tr("a point") : tr("a line of %1 places").arg(g.line.size())),
+            metres(g.line.front().z, 1), [this, code = qt(g.unit)] { selection()->setUnit(code); });
+        offer(tr("Remove this guide"), [this, i] { emit editMade(removeGuide(products()->project, i)); });
+    }
+}
+
+void ModelShelf::fillCard() {
+    const auto u = chosen();
+    if (!u || *u >= products()->model->bases.size() || !products()->modelGrid) return;
+    const auto& unit = products()->project.sequence->units[*u];
+    const auto& base = *products()->model->bases[*u];
+    auto from = tr("from %1 contacts, %2 bounds").arg(base.contacts).arg(base.bounds);
+    if (base.in.guides > 0) from += tr(", %1 guide places").arg(base.in.guides);
+    cardTitle(tr("Base of %1").arg(qt(unit.name)), from);
+    cardMethod(unit, base);
+    cardFixed(unit, base);
+    if (base.absentEverywhere) cardFact(tr("Note"), tr("No hole has this unit: it has no thickness anywhere."));
+    if (base.fixed || base.absentEverywhere) return;
+    const auto& l = base.leaveOneOut;
+    cardFact(tr("Left-out error"), l.n > 0 ? tr("%1 (%2 holes)").arg(metres(l.rmse)).arg(l.n) : tr("too few contacts"));
+    cardVariogram(unit, base);
+    auto* buttons = new QWidget;
+    auto* line = new QHBoxLayout(buttons);
+    line->setContentsMargins(0, 4, 0, 0);
+    const std::pair<const char*, QString> kSheets[] = {
+        {"howMade", tr("Settings…")}, {"compareMethods", tr("Compare…")}, {"howSure", tr("How sure?")}};
+    for (int k = 0; k < 3; ++k) {
+        auto* b = new QPushButton(kSheets[k].second, buttons);
+        b->setObjectName(kSheets[k].first);
+        connect(b, &QPushButton::clicked, this, [this, k] { emit surfaceAsked(k == 2 ? 3 : k); });
+        line->addWidget(b);
+    }
+    cardWide(buttons);
+}
+
+void ModelShelf::cardMethod(const Unit& unit, const BaseSurface& base) {
+    if (!base.fixed) {
+        QStringList methods;
+        for (const auto m : allMethods()) methods << QString::fromUtf8(fox::words(m));
+        auto* method = choice(methods, int(unit.recipe.settings.method), [this, code = unit.code](int i) {
+            emit editMade(setMethod(products()->project, code, allMethods()[std::size_t(i)]));
+        });
+        method->setObjectName("methodChoice");
+        cardWidget(tr("Method"), method);
+        QStringList from{tr("what fits better (%1)").arg(QString::fromUtf8(fox::words(base.reference)))};
+        for (int k = 0; k <= int(BaseReference::Thickness); ++k) from << QString::fromUtf8(fox::words(BaseReference(k)));
+        cardWidget(tr("From"),
+                   choice(from, unit.recipe.reference ? 1 + int(*unit.recipe.reference) : 0, [this, code = unit.code](int i) {
+                       emit editMade(
+                           setReference(products()->project, code, i == 0 ? std::nullopt : std::optional(BaseReference(i - 1))));
+                   }));
+    }
+    cardWidget(tr("Meets older"), choice({tr("cuts"), tr("laps")}, int(unit.base), [this, code = unit.code](int i) {
+                   emit editMade(setBaseRule(products()->project, code, BaseRule(i)));
+               }));
+}
+
+void ModelShelf::cardVariogram(const Unit& unit, const BaseSurface& base) {
+    if (!hasVariogram(unit.recipe.settings.method) || !base.fit.settings.variogram) return;
+    const auto& v = *base.fit.settings.variogram;
+    const bool byHand = unit.recipe.settings.variogram.has_value();
+    cardFact(tr("Variogram"),
+             tr("%1, %2, %3").arg(QString::fromUtf8(name(v.model)), metres(v.range, 0), byHand ? tr("by hand") : tr("fitted")));
+    auto* chart = new VariogramChart;
+    chart->setObjectName("cardVariogram");
+    chart->setLags(empiricalVariogram(variogramPoints(base)));
+    chart->setModel(v);
+    connect(chart, &VariogramChart::released, this, [this, unit](const Variogram& to) {
+        auto recipe = unit.recipe;
+        recipe.settings.variogram = to;
+        emit editMade(setRecipe(products()->project, unit.code, recipe, "variogram"));
+    });
+    cardWide(chart);
+}
+
+void ModelShelf::cardFixed(const Unit& unit, const BaseSurface& base) {
+    auto* buttons = new QWidget;
+    auto* line = new QHBoxLayout(buttons);
+    line->setContentsMargins(0, 0, 0, 0);
+    if (base.fixed) {
+        cardFact(
+            tr("Kept as"),
+            (base.fixed->origin == FixedBase::Origin::Frozen ? tr("it was on %1") : tr("%1 has it")).arg(qt(base.fixed->from)));
+        auto* release = new QPushButton(tr("From the holes again"), buttons);
+        release->setObjectName("releaseBase");
+        connect(release, &QPushButton::clicked, this,
+                [this, code = unit.code] { emit editMade(releaseBase(products()->project, code)); });
+        line->addWidget(release);
+    } else {
+        auto* freeze = new QPushButton(tr("Freeze"), buttons);
+        freeze->setObjectName("freezeBase");
+        freeze->setToolTip(tr("Keep this base as it is now, whatever changes"));
+        connect(freeze, &QPushButton::clicked, this, [this, code = unit.code] {
+            const auto u = products()->project.sequence->index(code);
+            emit editMade(fixBase(
+                products()->project, code,
+                {FixedBase::Origin::Frozen, QDate::currentDate().toString(Qt::ISODate).toStdString(), products()->rawGrids[*u]}));
+        });
+        auto* import = new QPushButton(tr("From a grid…"), buttons);
+        import->setObjectName("importBase");
+        import->setToolTip(tr("Take the levels of this base from a grid file"));
+        connect(import, &QPushButton::clicked, this, [this, code = qt(unit.code)] { emit baseGridAsked(code); });
+        line->addWidget(freeze);
+        line->addWidget(import);
+    }
+    cardWidget(tr("Keep"), buttons);
+}
+
+} // namespace fox::app

@@ -1,0 +1,24 @@
+#pragma once
+#include "stages/unit_shelf.h"
+
+namespace fox::app {
+
+/// The Model stage: units with volumes, agreement with the holes, faults, guides, sections; the card of the chosen base.
+class ModelShelf : public UnitShelf {
+    Q_OBJECT
+public:
+    ModelShelf(Selection*, QWidget* parent);
+
+protected:
+    void fillBody() override;
+    void fillCard() override;
+
+private:
+    void fillFaults();
+    void fillGuides();
+    void cardMethod(const Unit&, const BaseSurface&);
+    void cardVariogram(const Unit&, const BaseSurface&);
+    void cardFixed(const Unit&, const BaseSurface&);
+};
+
+} // namespace fox::app

@@ -1,0 +1,183 @@
+#include "views/surface_layer.h"
+
+#include "ground/contours.h"
+#include "ground/shading.h"
+#include "style/theme.h"
+#include "views/value_legend.h"
+
+#include <QPainter>
+#include <QPainterPath>
+
+namespace fox::app {
+
+namespace {
+
+SurfaceValue valueOf(PlanLook::Surface surface) { return SurfaceValue(int(surface) - 1); }
+
+/// Small errors moss, large ones red, against a scale in metres.
+QColor errorColour(double error, double scale) {
+    const double t = std::clamp(std::abs(error) / scale, 0.0, 1.0);
+    const auto mix = [&](const QColor& a, const QColor& b, double s) {
+        return QColor(int(a.red() + s * (b.red() - a.red())), int(a.green() + s * (b.green() - a.green())),
+                      int(a.blue() + s * (b.blue() - a.blue())));
+    };
+    return t < 0.5 ? mix(colour::moss, colour::amber, 2 * t) : mix(colour::amber, colour::red, 2 * t - 1);
+}
+
+} // namespace
+
+SurfaceLayer::SurfaceLayer(QObject* parent) : QObject(parent), m_work(this) {}
+
+void SurfaceLayer::setProducts(std::shared_ptr<const ProductSet> products) { m_products = std::move(products); }
+
+void SurfaceLayer::setUnit(std::optional<std::size_t> unit) {
+    if (unit == m_unit) return;
+    m_unit = unit;
+    m_made.image = {}; // of another unit: not even for a moment
+    m_made.lines.clear();
+    emit changed();
+}
+
+void SurfaceLayer::want(const PlanTransform& t, PlanLook::Surface surface) {
+    const Wanted wanted{m_products->model, m_unit, surface, t.world};
+    if (wanted == m_wanted) return;
+    if (surface != m_wanted.surface) m_made.image = {}, m_made.lines.clear();
+    m_wanted = wanted;
+    m_work.start(
+        [wanted, scale = t.pixelsPerMetre](const Progress& progress) {
+            return make(*wanted.model, *wanted.unit, wanted.surface, wanted.world, scale, progress);
+        },
+        [this](Made made) {
+            m_made = std::move(made);
+            emit changed();
+        },
+        [](const QString&) {});
+}
+
+SurfaceLayer::Made SurfaceLayer::make(const Model& model, std::size_t unit, PlanLook::Surface surface, const QRectF& world,
+                                      double pixelsPerMetre, const Progress& progress) {
+    constexpr double kPixels = 4; // on the screen, a cell
+    const Frame frame{world.left(), world.top(), world.right(), world.bottom(), kPixels / pixelsPerMetre};
+    const auto value = valueOf(surface);
+    const auto map = mapOf(model, unit, value, frame, progress);
+    Made made{QImage(frame.columns(), frame.rows(), QImage::Format_ARGB32_Premultiplied), world, {}, kNoValue, kNoValue, 1};
+    made.world.setBottom(frame.ymax), made.world.setTop(frame.ymax - frame.rows() * frame.cell);
+    made.world.setRight(frame.xmin + frame.columns() * frame.cell);
+    for (const double v : map.values.values) made.low = std::fmin(made.low, v), made.high = std::fmax(made.high, v);
+    if (value == SurfaceValue::Chance) made.low = 0, made.high = 1;
+    if (value == SurfaceValue::Doubt || value == SurfaceValue::Distance || value == SurfaceValue::Thickness) made.low = 0;
+    const double span = made.high > made.low ? made.high - made.low : 1;
+    const bool fades = value == SurfaceValue::Level || value == SurfaceValue::Thickness || value == SurfaceValue::Depth;
+    const auto light = lightOn(map.values, 315, 45, 6);
+    for (int r = 0; r < frame.rows(); ++r) {
+        auto* line = reinterpret_cast<QRgb*>(made.image.scanLine(r));
+        for (int c = 0; c < frame.columns(); ++c) {
+            const double v = map.values.at(c, r);
+            if (std::isnan(v)) {
+                line[c] = 0;
+                continue;
+            }
+            const auto base = valueColour((v - made.low) / span);
+            const double l = light.at(c, r), dim = !fades || std::isnan(l) ? 1 : 0.75 + 0.35 * l;
+            const double alpha = fades ? 0.15 + 0.85 * map.sureness.at(c, r) : 0.9;
+            const auto channel = [&](int k) { return int(std::clamp(k * dim, 0.0, 255.0) * alpha); };
+            line[c] = qRgba(channel(base.red()), channel(base.green()), channel(base.blue()), int(255 * alpha));
+        }
+    }
+    if (std::isnan(made.low)) return made;
+    made.interval = value == SurfaceValue::Chance ? 0.25 : contourInterval(made.low, std::max(made.high, made.low + 1e-3));
+    made.lines = contoursOf(map.values, made.interval);
+    return made;
+}
+
+void SurfaceLayer::paintBehind(QPainter& painter, const PlanTransform& t, const PlanLook& look, Occupied& occupied) {
+    if (!m_products || !m_products->model || !shown(look) || *m_unit >= m_products->model->bases.size()) return;
+    want(t, look.surface);
+    if (m_made.image.isNull()) return;
+    const auto& w = m_made.world;
+    painter.setRenderHint(QPainter::SmoothPixmapTransform);
+    painter.drawImage(QRectF(t.toScreen(w.left(), w.bottom()), t.toScreen(w.right(), w.top())), m_made.image);
+    painter.setBrush(Qt::NoBrush);
+    painter.setFont(bodyFont(10));
+    const QFontMetricsF metrics(painter.font());
+    for (const auto& contour : m_made.lines) {
+        QPolygonF line;
+        for (const auto& p : contour.line) line << t.toScreen(p.x, p.y);
+        painter.setPen(QPen(QColor(37, 33, 28, 130), 0.9));
+        painter.drawPolyline(line);
+        if (line.size() < 12) continue;
+        const auto text = QString::number(contour.level, 'g', 5);
+        const QRectF label(line[line.size() / 2] - QPointF(metrics.horizontalAdvance(text) / 2, 7),
+                           QSizeF(metrics.horizontalAdvance(text), 14));
+        if (!QRectF(QPointF(), QSizeF(t.size)).contains(label) || !occupied.free(label)) continue;
+        occupied.take(label);
+        painter.fillRect(label.adjusted(-2, 2, 2, -2), QColor(255, 253, 249, 215));
+        painter.setPen(colour::ink);
+        painter.drawText(label, Qt::AlignCenter, text);
+    }
+}
+
+void SurfaceLayer::paintFaults(QPainter& painter, const PlanTransform& t) const {
+    if (!m_products) return;
+    painter.setFont(bodyFont(11, true));
+    for (const auto& f : m_products->project.interpretation->faults) {
+        QPolygonF line;
+        for (const auto& p : f.fault.line) line << t.toScreen(p.x, p.y);
+        painter.setPen(QPen(colour::red, 2.4));
+        painter.drawPolyline(line);
+        painter.drawText(line[line.size() / 2] + QPointF(6, -6), QString::fromStdString(f.fault.name));
+    }
+}
+
+void SurfaceLayer::paintMarks(QPainter& painter, const PlanTransform& t, const PlanLook& look, Occupied& occupied) const {
+    if (!m_products || !m_products->model || !m_unit || *m_unit >= m_products->model->bases.size()) return;
+    const auto& code = m_products->project.sequence->units[*m_unit].code;
+    painter.setPen(QPen(colour::fox, 2, Qt::DashDotLine));
+    for (const auto& g : m_products->project.interpretation->guides) {
+        if (g.unit != code) continue;
+        QPolygonF line;
+        for (const auto& p : g.line) line << t.toScreen(p.x, p.y);
+        painter.setBrush(Qt::NoBrush);
+        painter.drawPolyline(line);
+        painter.setBrush(colour::paper);
+        for (const auto& p : line)
+            painter.drawPolygon(QPolygonF({p + QPointF(0, -5), p + QPointF(5, 0), p + QPointF(0, 5), p + QPointF(-5, 0)}));
+    }
+    if (!shown(look)) return;
+    const auto& base = *m_products->model->bases[*m_unit];
+    const double scale = std::max(0.1, 2 * (std::isnan(base.leaveOneOut.rmse) ? 0 : base.leaveOneOut.rmse));
+    painter.setFont(bodyFont(10, true));
+    for (const auto& c : *m_products->contacts[*m_unit]) {
+        const auto at = t.toScreen(c.place.x, c.place.y);
+        if (c.kind == ContactKind::Observed) {
+            const auto error = base.leftOutAt(c.hole);
+            painter.setBrush(Qt::NoBrush);
+            painter.setPen(QPen(error ? errorColour(*error, scale) : colour::muted, 3.5));
+            painter.drawEllipse(at, 10, 10);
+            if (!error) continue;
+            const auto text = QString("%1%2").arg(*error > 0 ? "+" : QString(QChar(0x2212))).arg(std::abs(*error), 0, 'f', 1);
+            const QRectF label(at + QPointF(-18, 11), QSizeF(36, 13));
+            if (!occupied.free(label)) continue;
+            occupied.take(label);
+            painter.setPen(colour::ink);
+            painter.drawText(label, Qt::AlignCenter, text);
+            continue;
+        }
+        // an arrow: the base is deeper, or higher, than this
+        const double way = c.kind == ContactKind::Absent ? -1 : 1;
+        painter.setPen(QPen(colour::slate, 1.8));
+        painter.setBrush(c.kind == ContactKind::TooShort ? Qt::NoBrush : QBrush(colour::slate));
+        const auto foot = at + QPointF(0, way * 9);
+        painter.drawPolygon(QPolygonF({foot + QPointF(-5, 0), foot + QPointF(5, 0), foot + QPointF(0, way * 7)}));
+    }
+}
+
+void SurfaceLayer::paintLegend(QPainter& painter, const PlanTransform& t, const PlanLook& look) const {
+    if (!m_products || !shown(look) || m_made.image.isNull() || std::isnan(m_made.low)) return;
+    const auto& unit = m_products->project.sequence->units[*m_unit];
+    paintValueLegend(painter, t.size,
+                     QString::fromStdString(unit.code) + ": " + QString::fromUtf8(fox::words(valueOf(look.surface))),
+                     QString::number(m_made.low, 'g', 4), QString::number(m_made.high, 'g', 4));
+}
+
+} // namespace fox::app

@@ -1,0 +1,159 @@
+#include "model/surface_maps.h"
+
+#include "base/parallel.h"
+#include "surfaces/nearest_points.h"
+
+#include <chrono>
+#include <fmt/format.h>
+
+namespace fox {
+
+const char* words(SurfaceValue value) {
+    switch (value) {
+    case SurfaceValue::Level: return "level of the base";
+    case SurfaceValue::Thickness: return "thickness";
+    case SurfaceValue::Depth: return "depth of the base below ground";
+    case SurfaceValue::Doubt: return "standard deviation of the base";
+    case SurfaceValue::Chance: return "chance that it is there";
+    case SurfaceValue::Distance: return "distance to the nearest hole that speaks";
+    }
+    return "";
+}
+
+namespace {
+
+/// The middle one of the distances from each speaking place to its nearest other.
+double typicalSpacing(const BaseSurface& base) {
+    std::vector<double> all;
+    std::vector<NearestPoints::Hit> hits;
+    for (const auto& s : base.in.speakers) {
+        base.nearSpeakers->find(s.place, 2, {}, hits);
+        if (hits.size() == 2) all.push_back(std::sqrt(hits[1].squaredDistance));
+    }
+    if (all.empty()) return 1;
+    std::ranges::nth_element(all, all.begin() + std::ptrdiff_t(all.size() / 2));
+    return std::max(1.0, all[all.size() / 2]);
+}
+
+/// The standard deviation where nothing is near, metres.
+double farDeviation(const BaseSurface& base) {
+    const auto& v = base.fit.settings.variogram;
+    return v ? std::sqrt(v->at(std::max(v->range, 1.0))) : kNoValue;
+}
+
+double valueOf(SurfaceValue wanted, const ModelColumn& c, std::size_t unit, double distance) {
+    const double thickness = c.top(unit) - c.bases[unit];
+    const bool there = thickness > 0; // unknown is not there either
+    switch (wanted) {
+    case SurfaceValue::Level: return there ? c.bases[unit] : kNoValue;
+    case SurfaceValue::Thickness: return there ? thickness : kNoValue;
+    case SurfaceValue::Depth: return there ? c.ground - c.bases[unit] : kNoValue;
+    case SurfaceValue::Doubt: return std::isnan(c.bases[unit]) ? kNoValue : c.deviations[unit];
+    case SurfaceValue::Chance: return c.chances[unit];
+    case SurfaceValue::Distance: return std::isnan(c.ground) ? kNoValue : distance;
+    }
+    return kNoValue;
+}
+
+} // namespace
+
+SurfaceMap mapOf(const Model& model, std::size_t unit, SurfaceValue value, const Frame& frame, const Progress& progress) {
+    SurfaceMap out{Grid(frame), Grid(frame)};
+    const auto& base = *model.bases.at(unit);
+    const double spacing = base.nearSpeakers ? typicalSpacing(base) : 1, far = farDeviation(base);
+    const auto columns = std::size_t(frame.columns());
+    parallelFor(
+        out.values.values.size(), 512,
+        [&](std::size_t begin, std::size_t end) {
+            std::vector<Point2> places;
+            for (auto i = begin; i < end; ++i) places.push_back(frame.centre(int(i % columns), int(i / columns)));
+            const auto all = model.columnsAt(places, true);
+            for (auto i = begin; i < end; ++i) {
+                const auto& c = all[i - begin];
+                const double distance = base.nearestWord(places[i - begin]).distance;
+                out.values.values[i] = valueOf(value, c, unit, distance);
+                const double doubt = std::isnan(c.deviations[unit]) || std::isnan(far) ? distance / (2 * spacing)
+                                                                                       : c.deviations[unit] / (1.2 * far);
+                out.sureness.values[i] = std::isnan(doubt) ? 1 : std::clamp(1 - doubt, 0.0, 1.0);
+            }
+        },
+        progress);
+    return out;
+}
+
+std::string baseInWords(const Model& model, std::size_t unit, Point2 p) {
+    if (unit >= model.bases.size()) return {};
+    const auto c = model.columnAt(p, true);
+    if (std::isnan(c.ground) || std::isnan(c.bases[unit])) return {};
+    const auto& base = *model.bases[unit];
+    const auto& name = model.sequence->units[unit].name;
+    std::string out = c.top(unit) - c.bases[unit] > 0 ? fmt::format("base of {} {:.1f} m", name, c.bases[unit])
+                                                      : fmt::format("no {} here", name);
+    if (base.fixed)
+        out += base.fixed->origin == FixedBase::Origin::Frozen ? ", frozen" : ", as imported";
+    else if (!std::isnan(c.deviations[unit]))
+        out += fmt::format(", give or take {:.1f} m", c.deviations[unit]);
+    const auto word = base.nearestWord(p);
+    if (!std::isnan(word.distance))
+        out += word.hole.empty() ? fmt::format("; nearest guide {:.0f} m", word.distance)
+                                 : fmt::format("; nearest hole {}, {:.0f} m", word.hole, word.distance);
+    return out;
+}
+
+namespace {
+
+/// One base of a model, before the rules, as a surface.
+class RawBase : public Surface {
+public:
+    RawBase(const Model& model, std::size_t unit) : m_model(model), m_unit(unit) {}
+    void evaluate(std::span<const Point2> places, std::span<double> values, std::span<double>) const override {
+        std::vector<double> ground;
+        for (const auto p : places) ground.push_back(m_model.terrain->levelAt(p).value_or(kNoValue));
+        std::ranges::copy(m_model.rawAt(places, ground)[m_unit], values.begin());
+    }
+
+private:
+    const Model& m_model;
+    std::size_t m_unit;
+};
+
+} // namespace
+
+std::vector<FaultThrow> throwOf(const Model& model, std::size_t unit, const Fault& fault, double step) {
+    return throwAlong(RawBase(model, unit), fault, step);
+}
+
+Model withBase(Model model, std::size_t unit, BaseSurface base) {
+    model.bases.at(unit) = std::make_shared<const BaseSurface>(std::move(base));
+    return model;
+}
+
+std::vector<MethodResult> compareMethods(const Unit& unit, const BaseSurface& now, const Progress& progress) {
+    std::vector<MethodResult> out;
+    for (const auto method : allMethods()) {
+        progress.report(double(out.size()) / double(allMethods().size()), words(method));
+        auto as = unit;
+        as.recipe.settings.method = method;
+        // a variogram drawn by hand holds for both krigings
+        MethodResult r;
+        r.method = method;
+        const auto start = std::chrono::steady_clock::now();
+        r.base = fitBase(as, {now.in}, progress);
+        r.milliseconds = std::chrono::duration<double, std::milli>(std::chrono::steady_clock::now() - start).count();
+        for (std::size_t i = 0; i < r.base.leaveOneOut.residuals.size(); ++i)
+            if (const double e = r.base.leaveOneOut.residuals[i]; !std::isnan(e) && !(std::abs(e) <= std::abs(r.worst)))
+                r.worst = e, r.worstHole = r.base.in.speakers[i].hole;
+        out.push_back(std::move(r));
+    }
+    return out;
+}
+
+std::optional<std::size_t> bestOf(const std::vector<MethodResult>& results) {
+    double least = std::numeric_limits<double>::infinity();
+    for (const auto& r : results) least = std::fmin(least, r.base.leaveOneOut.rmse);
+    for (std::size_t i = 0; i < results.size(); ++i)
+        if (results[i].base.leaveOneOut.rmse <= least * (1 + kTie)) return i;
+    return {};
+}
+
+} // namespace fox
