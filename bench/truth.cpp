@@ -1,6 +1,7 @@
 // The demo site's model against the formulas that its files were made from.
 #include "truth.h"
 #include "bench.h"
+#include "model/ensemble.h"
 #include "project/build_file.h"
 #include "project/edits.h"
 #include "project/products.h"
@@ -38,14 +39,7 @@ Project mended(Project p) {
     }
 }
 
-/// With the fault that cuts the south-west corner, as a map would give it.
-Project faulted(Project p) {
-    auto own = *p.interpretation;
-    own.faults.push_back({{"F1", {{480420, 6120000}, {480000, 6120330}}}, "TL"});
-    p.interpretation = part(own);
-    return p;
-}
-
+/// Only holes that show a base speak of it.
 Project contactsAlone(Project p) {
     auto sequence = *p.sequence;
     for (auto& u : sequence.units) u.recipe.bounds = false;
@@ -53,9 +47,10 @@ Project contactsAlone(Project p) {
     return p;
 }
 
+/// All bases by one method, with no anisotropy.
 Project by(Project p, Method method) {
     auto sequence = *p.sequence;
-    for (auto& u : sequence.units) u.recipe.settings.method = method;
+    for (auto& u : sequence.units) u.recipe.settings.method = method, u.recipe.settings.anisotropy = {};
     p.sequence = part(sequence);
     return p;
 }
@@ -94,10 +89,28 @@ void print(const ProductSet& set, const char* title) {
                    fox::name(set.model->bases[std::size_t(u)]->reference), std::sqrt(s.levels / n),
                    std::sqrt(s.levelsWhere / s.where), std::sqrt(s.thickness / n), 100.0 * s.right / n,
                    s.trueVolume / (s.where * kStep * kStep), s.volume / s.trueVolume);
-        if (getenv("FOX_J"))
-            for (auto& j : set.model->bases[std::size_t(u)]->judged)
-                fmt::print("      {} {} witnesses error {:.3f} wrong {}\n", fox::name(j.reference), j.witnesses, j.error,
-                           j.presenceWrong);
+    }
+}
+
+/// Whether the true volumes lie within what an ensemble of the model gives.
+void volumeRanges(const ProductSet& set) {
+    constexpr double kCell = 20;
+    const Frame frame{quernbeck::kWest, quernbeck::kSouth, quernbeck::kEast, quernbeck::kNorth, kCell};
+    const auto ensemble = simulate(*set.model, set.terrain->sampled(frame), {});
+    std::array<double, quernbeck::kUnits> truly{};
+    for (int r = 0; r < frame.rows(); ++r)
+        for (int c = 0; c < frame.columns(); ++c) {
+            const auto p = frame.centre(c, r);
+            if (!set.terrain->levelAt(p)) continue;
+            const auto b = readAsLogged(quernbeck::bases(p.x, p.y));
+            double top = quernbeck::ground(p.x, p.y);
+            for (std::size_t u = 0; u < b.size(); ++u) truly[u] += (top - b[u]) * kCell * kCell, top = b[u];
+        }
+    fmt::print("Volumes of 100 equally likely models over the true one\n  unit    P10    P50    P90\n");
+    for (std::size_t u = 0; u < ensemble.units.size(); ++u) {
+        const auto range = rangeOf(ensemble.units[u].volumes);
+        fmt::print("  {:<5} {:6.2f} {:6.2f} {:6.2f}\n", quernbeck::code(quernbeck::Unit(u)), range.p10 / truly[u],
+                   range.p50 / truly[u], range.p90 / truly[u]);
     }
 }
 
@@ -105,29 +118,16 @@ void print(const ProductSet& set, const char* title) {
 
 void truth() {
     const auto built = buildProject(FOX_DEMO "/quernbeck.build.json").project;
-    print(*Products().of(built), "As the files come");
+    print(*Products().of(built), "As the demo is delivered, with the faults in its files");
     const auto good = mended(built);
-    print(*Products().of(good), "With what the findings offer");
-    const auto cut = faulted(good);
-    print(*Products().of(cut), "And the fault");
-    print(*Products().of(contactsAlone(cut)), "The same, contacts alone");
-    print(*Products().of(contactsAlone(good)), "contacts alone, no fault");
-    print(*Products().of(by(good, Method::ThinPlate)), "thin plate, no fault");
-    print(*Products().of(by(contactsAlone(good), Method::ThinPlate)), "thin plate, no fault, contacts alone");
-    print(*Products().of(by(contactsAlone(cut), Method::ThinPlate)), "thin plate, fault, contacts alone");
-    {
-        auto p = by(cut, Method::ThinPlate);
-        auto q = *p.sequence;
-        for (auto& u : q.units) {
-            if (u.code == "AL" || u.code == "PT" || u.code == "RG") u.recipe.settings.anisotropy = {92, 1.5};
-            if (u.code == "TS") u.recipe.settings.method = Method::Kriging;
-            if (u.code == "TL" || u.code == "MW") u.recipe.settings.method = Method::UniversalKriging;
-        }
-        p.sequence = part(q);
-        print(*Products().of(p), "CURATED");
-        print(*Products().of(contactsAlone(p)), "CURATED alone");
-    }
-    for (const auto method : allMethods()) print(*Products().of(by(cut, method)), words(method));
+    const auto set = Products().of(good);
+    print(*set, "With the remedies that its findings offer");
+    print(*Products().of(contactsAlone(good)), "The same, contacts alone");
+    auto whole = good;
+    whole.interpretation = part(Interpretation{});
+    print(*Products().of(whole), "With bounds, without the fault");
+    for (const auto method : allMethods()) print(*Products().of(by(good, method)), words(method));
+    volumeRanges(*set);
 }
 
 } // namespace fox::bench

@@ -4,6 +4,7 @@
 #include "formats/vector.h"
 
 #include <catch2/catch.hpp>
+#include <fmt/format.h>
 #include <set>
 
 using namespace fox;
@@ -198,6 +199,42 @@ TEST_CASE("surface writes a grid, its variance and the contract's facts", "[run]
     const auto at = folder.write("q.csv", "name,x,y\na,50,50\nb,25,75\n").string(), result = (folder / "r.csv").string();
     REQUIRE(call("surface --points " + square(folder) + " --method linear --at " + at + " --out " + result).status == 0);
     CHECK(readBytes(result) == "name,x,y,value\na,50,50,20\nb,25,75,25\n");
+}
+
+TEST_CASE("surface makes every method of the contract", "[run]") {
+    const TemporaryFolder folder;
+    const auto p = square(folder);
+    const auto at = folder.write("at.csv", "x,y\n40,60\n").string();
+    const auto low = folder.write("low.csv", "x,y,z\n60,40,25\n").string();
+    const auto result = (folder / "r.csv").string();
+    for (const char* method : {"linear", "natural-neighbour", "inverse-distance", "kriging", "universal-kriging", "thin-plate", "nearest"}) {
+        CAPTURE(method);
+        const std::string words = fmt::format("surface --points {} --method {} --at {} --out {} --json", p, method, at, result);
+        const auto a = call(words);
+        REQUIRE(a.status == 0);
+        const auto j = a.parsed();
+        CHECK(j["method"] == method);
+        const bool kriging = std::string_view(method).find("kriging") != std::string_view::npos;
+        CHECK(j["variogram"].is_null() != kriging);
+        CHECK((readBytes(result).find("variance") != std::string::npos) == kriging);
+        const bool nearest = std::string_view(method) == "nearest";
+        const auto bounded = call(words + " --lower-bounds " + low);
+        CHECK(bounded.status == (nearest ? 2 : 0));
+        if (!nearest) CHECK(bounded.parsed()["bounds"]["broken"] == 0);
+        const auto variance = call(fmt::format("surface --points {} --method {} --frame 0,0,100,100 --cell 10 --out {} --variance {}", p,
+                                               method, (folder / "g.tif").string(), (folder / "v.tif").string()));
+        CHECK(variance.status == (kriging ? 0 : 2));
+    }
+    // beyond the reach no value, outside the hull one where it is asked for
+    const auto far = folder.write("far.csv", "x,y\n400,60\n").string();
+    CHECK(call("surface --points " + p + " --method kriging --reach 50 --at " + far + " --out " + result).status == 0);
+    CHECK(readBytes(result).find("400,60,,") != std::string::npos);
+    CHECK(call("surface --points " + p + " --method linear --at " + far + " --out " + result).status == 0);
+    CHECK(readBytes(result).find("400,60,\n") != std::string::npos);
+    CHECK(call("surface --points " + p + " --method linear --carry-on --at " + far + " --out " + result).status == 0);
+    CHECK(readBytes(result).find("400,60,\n") == std::string::npos);
+    CHECK(call("surface --points " + p + " --method linear --radius 5 --reach 5 --at " + far + " --out " + result).status == 2);
+    CHECK(call("surface --points " + p + " --method kriging --reach 0 --at " + far + " --out " + result).status == 2);
 }
 
 TEST_CASE("surface keeps bounds, and says which can't be met", "[run]") {

@@ -136,7 +136,7 @@ private:
         m_use->setText(tr("Use %1").arg(QString::fromUtf8(fox::words(r->method)).toLower()));
         auto frame = *products().frame;
         frame.cell = std::max(frame.xmax - frame.xmin, frame.ymax - frame.ymin) / 90;
-        const auto level = [&](const Model& model) { return mapOf(model, unitIndex(), SurfaceValue::Level, frame).values; };
+        const auto level = [&](const Model& model) { return levelsOf(model, unitIndex(), frame); };
         const auto now = level(*products().model), other = level(withBase(*products().model, unitIndex(), r->base));
         double low = kNoValue, high = kNoValue;
         for (const auto* g : {&now, &other})

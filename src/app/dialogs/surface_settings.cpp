@@ -333,7 +333,7 @@ private:
         if (remark.isEmpty() && key == m_shown) return;
         m_shown = key;
         m_preview.start([model, u = unitIndex(),
-                         frame = coarse()](const Progress& p) { return mapOf(model, u, SurfaceValue::Level, frame, p).values; },
+                         frame = coarse()](const Progress& p) { return levelsOf(model, u, frame, p); },
                         [this, remark](const Grid& grid) { m_map->setMap(grid, mapTitle(remark)); }, [](const QString&) {});
     }
 
@@ -344,7 +344,7 @@ private:
         m_shown = {};
         m_preview.start(
             [model = *products().model, recipe, inputs = base().in, u = unitIndex(), frame = coarse()](const Progress& p) {
-                return mapOf(withBase(model, u, fitBase(recipe, {inputs}, p)), u, SurfaceValue::Level, frame, p).values;
+                return levelsOf(withBase(model, u, fitBase(recipe, {inputs}, p)), u, frame, p);
             },
             [this](const Grid& grid) { m_map->setMap(grid, mapTitle(tr(" (as dragged)"))); }, [](const QString&) {});
     }

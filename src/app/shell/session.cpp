@@ -3,6 +3,7 @@
 #include "base/errors.h"
 
 #include <QFileInfo>
+#include <future>
 
 namespace fox::app {
 
@@ -99,12 +100,15 @@ void Session::work() {
             number = m_requests;
         }
         const auto toWindow = [this](auto call) { QMetaObject::invokeMethod(this, std::move(call), Qt::QueuedConnection); };
-        if (store) save(*store, project, toWindow);
-        {
-            const std::scoped_lock lock(m_mutex);
-            m_saving = false;
-        }
-        m_savedAll.notify_all();
+        // beside the work: a disk that takes its time does not hold up the picture
+        const auto saving = std::async(std::launch::async, [&] {
+            if (store) save(*store, project, toWindow);
+            {
+                const std::scoped_lock lock(m_mutex);
+                m_saving = false;
+            }
+            m_savedAll.notify_all();
+        });
         const auto made = make(project, stop, toWindow);
         toWindow([this, made, number] {
             if (made) {

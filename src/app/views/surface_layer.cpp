@@ -56,7 +56,7 @@ void SurfaceLayer::want(const PlanTransform& t, PlanLook::Surface surface) {
 
 SurfaceLayer::Made SurfaceLayer::make(const Model& model, std::size_t unit, PlanLook::Surface surface, const QRectF& world,
                                       double pixelsPerMetre, const Progress& progress) {
-    constexpr double kPixels = 4; // on the screen, a cell
+    constexpr double kPixels = 5; // on the screen, a cell; smoothed when drawn
     const Frame frame{world.left(), world.top(), world.right(), world.bottom(), kPixels / pixelsPerMetre};
     const auto value = valueOf(surface);
     const auto map = mapOf(model, unit, value, frame, progress);

@@ -69,7 +69,7 @@ WorkingOrder workingOrder(const Sequence& sequence) {
 }
 
 std::vector<std::vector<double>> Model::rawAt(std::span<const Point2> places, std::span<const double> ground,
-                                              std::vector<std::vector<double>>* variances) const {
+                                              std::vector<std::vector<double>>* variances, std::optional<std::size_t> only) const {
     std::vector<std::vector<double>> raw(bases.size(), std::vector<double>(places.size(), kNoValue));
     if (variances) *variances = raw;
     std::vector<double> top, none;
@@ -88,8 +88,12 @@ std::vector<std::vector<double>> Model::rawAt(std::span<const Point2> places, st
         } else if (other) {
             from = raw[*other], doubtful = *other;
         }
-        base.evaluate(places, from, raw[u], variances ? std::span((*variances)[u]) : std::span<double>());
-        if (variances && doubtful < bases.size())
+        // the base that it is measured from has its doubt in it too
+        const bool wanted = variances
+                            && (!only || *only == u || (bases[*only] && bases[*only]->measuredFromBase()
+                                                        && sequence->index(bases[*only]->in.against) == u));
+        base.evaluate(places, from, raw[u], wanted ? std::span((*variances)[u]) : std::span<double>());
+        if (wanted && doubtful < bases.size())
             for (std::size_t i = 0; i < places.size(); ++i) (*variances)[u][i] += (*variances)[doubtful][i];
     }
     return raw;
@@ -106,14 +110,22 @@ double chanceOver0(double mean, double deviation) {
 } // namespace
 
 std::vector<ModelColumn> Model::columnsAt(std::span<const Point2> places, bool withDeviations) const {
+    return columns(places, withDeviations, {});
+}
+
+std::vector<ModelColumn> Model::columnsWithDoubtOf(std::size_t unit, std::span<const Point2> places) const {
+    return columns(places, true, unit);
+}
+
+std::vector<ModelColumn> Model::columns(std::span<const Point2> places, bool withDeviations, std::optional<std::size_t> only) const {
     std::vector<double> ground(places.size());
     for (std::size_t i = 0; i < places.size(); ++i) ground[i] = terrain->levelAt(places[i]).value_or(kNoValue);
     std::vector<std::vector<double>> variances;
-    const auto raw = rawAt(places, ground, withDeviations ? &variances : nullptr);
+    const auto raw = rawAt(places, ground, withDeviations ? &variances : nullptr, only);
     const auto all = rules();
-    std::vector<ModelColumn> columns(places.size());
+    std::vector<ModelColumn> out(places.size());
     for (std::size_t i = 0; i < places.size(); ++i) {
-        auto& c = columns[i];
+        auto& c = out[i];
         c.ground = ground[i];
         c.bases.assign(bases.size(), kNoValue);
         c.deviations = c.chances = c.bases;
@@ -128,7 +140,7 @@ std::vector<ModelColumn> Model::columnsAt(std::span<const Point2> places, bool w
         }
         applyRules(c.ground, c.bases, all);
     }
-    return columns;
+    return out;
 }
 
 ModelColumn Model::columnAt(Point2 p, bool withDeviations) const {

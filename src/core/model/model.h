@@ -39,11 +39,18 @@ struct Model {
 
     ModelColumn columnAt(Point2, bool withDeviations = false) const;
     std::vector<ModelColumn> columnsAt(std::span<const Point2>, bool withDeviations = false) const;
+    /// With the deviation and chance of one unit only: variances are what takes time.
+    std::vector<ModelColumn> columnsWithDoubtOf(std::size_t unit, std::span<const Point2>) const;
     std::vector<BaseRule> rules() const;
 
     /// Bases before the rules, a unit and a place, of the units made so far; the others are kNoValue.
+    /// Variances are of `only` that unit, of all if there is none.
     std::vector<std::vector<double>> rawAt(std::span<const Point2>, std::span<const double> ground,
-                                           std::vector<std::vector<double>>* variances = nullptr) const;
+                                           std::vector<std::vector<double>>* variances = nullptr,
+                                           std::optional<std::size_t> only = {}) const;
+
+private:
+    std::vector<ModelColumn> columns(std::span<const Point2>, bool withDeviations, std::optional<std::size_t> only) const;
 };
 
 /// What the base of a unit can be fitted to: as its recipe says, else by levels, by depths below ground and, if some hole

@@ -67,7 +67,7 @@ SurfaceMap mapOf(const Model& model, std::size_t unit, SurfaceValue value, const
         [&](std::size_t begin, std::size_t end) {
             std::vector<Point2> places;
             for (auto i = begin; i < end; ++i) places.push_back(frame.centre(int(i % columns), int(i / columns)));
-            const auto all = model.columnsAt(places, true);
+            const auto all = model.columnsWithDoubtOf(unit, places);
             for (auto i = begin; i < end; ++i) {
                 const auto& c = all[i - begin];
                 const double distance = base.nearestWord(places[i - begin]).distance;
@@ -76,6 +76,21 @@ SurfaceMap mapOf(const Model& model, std::size_t unit, SurfaceValue value, const
                                                                                        : c.deviations[unit] / (1.2 * far);
                 out.sureness.values[i] = std::isnan(doubt) ? 1 : std::clamp(1 - doubt, 0.0, 1.0);
             }
+        },
+        progress);
+    return out;
+}
+
+Grid levelsOf(const Model& model, std::size_t unit, const Frame& frame, const Progress& progress) {
+    Grid out(frame);
+    const auto columns = std::size_t(frame.columns());
+    parallelFor(
+        out.values.size(), 512,
+        [&](std::size_t begin, std::size_t end) {
+            std::vector<Point2> places;
+            for (auto i = begin; i < end; ++i) places.push_back(frame.centre(int(i % columns), int(i / columns)));
+            const auto all = model.columnsAt(places);
+            for (auto i = begin; i < end; ++i) out.values[i] = valueOf(SurfaceValue::Level, all[i - begin], unit, kNoValue);
         },
         progress);
     return out;

@@ -23,6 +23,8 @@ struct SurfaceMap {
 
 /// Evaluated at the frame's cell centres. Where the unit is absent Level, Thickness and Depth have no value.
 SurfaceMap mapOf(const Model&, std::size_t unit, SurfaceValue, const Frame&, const Progress& = {});
+/// Levels of the base alone, as mapOf has them: many times as fast, as no deviations are worked out.
+Grid levelsOf(const Model&, std::size_t unit, const Frame&, const Progress& = {});
 
 /// What is known of a unit's base at a place: "base of Till 27.4 m, give or take 1.1 m; nearest hole BH07, 84 m".
 /// Empty for the oldest unit and where there is no base.
