@@ -2,7 +2,9 @@
 // The geologist's own part of the store: choices of contacts, guides, faults, fixed bases.
 #include "project/project.h"
 
-#include <SQLiteCpp/SQLiteCpp.h>
+namespace SQLite {
+class Database;
+}
 
 namespace fox::interpretation_tables {
 
