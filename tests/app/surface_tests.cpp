@@ -194,6 +194,7 @@ TEST_CASE("An ensemble gives ranges of volumes", "[app][surface]") {
     waitFor("the ensemble", [&] { return sheet->settled() && table->rowCount() == 9; });
     const auto figure = [&](int row, int column) { return table->item(row, column)->text().split(' ').front().toDouble(); };
     CHECK(figure(2, 1) < figure(2, 3)); // alluvium, P10 and P90
+    child<QComboBox>(sheet, "ensembleMap")->setCurrentText("Thickness, P50, m");
     picture(sheet, "surface_ensemble");
     // another edit: the ranges are of a model that is gone
     window->session()->apply(setMethod(window.project(), "AL", Method::ThinPlate));

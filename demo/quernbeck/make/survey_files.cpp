@@ -107,6 +107,10 @@ void writeHillContours(const std::filesystem::path& folder) {
     for (const char* ending : {".shp", ".shx", ".dbf", ".prj", ".cpg"})
         std::filesystem::remove(folder / (std::string("hill_contours") + ending));
     fox::writeVector(folder / "hill_contours.shp", {layer});
+    // a dBase file begins with the day when it was written; the demo's files are the same on every day
+    auto table = fox::readBytes(folder / "hill_contours.dbf");
+    table.replace(1, 3, "\x7e\x0b\x19");
+    fox::writeBytes(folder / "hill_contours.dbf", table);
 }
 
 void writeCoarseGrid(const std::filesystem::path& folder) {

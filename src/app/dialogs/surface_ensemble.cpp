@@ -4,6 +4,7 @@
 #include "style/theme.h"
 #include "views/background.h"
 
+#include <QComboBox>
 #include <QHeaderView>
 #include <QLabel>
 #include <QProgressBar>
@@ -48,6 +49,12 @@ public:
                            static_cast<QWidget*>(m_bar)})
             top->addWidget(w);
         top->addStretch(1);
+        m_which->setObjectName("ensembleMap");
+        m_which->setToolTip(tr("What the second map shows"));
+        m_which->addItems({tr("Base: P90 less P10, m"), tr("Base, P10, m"), tr("Base, P50, m"), tr("Base, P90, m"),
+                           tr("Thickness, P10, m"), tr("Thickness, P50, m"), tr("Thickness, P90, m")});
+        connect(m_which, &QComboBox::currentIndexChanged, this, [this] { showSecondMap(); });
+        top->addWidget(m_which);
         auto* maps = new QHBoxLayout;
         maps->addWidget(m_chance);
         maps->addWidget(m_spread);
@@ -132,9 +139,7 @@ private:
         }
         const auto& mine = m_result->units[unitIndex()];
         m_chance->setMap(mine.chance, tr("Chance that %1 is there").arg(QString::fromStdString(unit().name)), 0, 1);
-        auto spread = mine.base90;
-        for (std::size_t i = 0; i < spread.values.size(); ++i) spread.values[i] -= mine.base10.values[i];
-        m_spread->setMap(spread, tr("Base: P90 less P10, m"), 0);
+        showSecondMap();
         auto words =
             tr("Of %1 models: a tenth, a half and nine tenths of them have less than these volumes.").arg(m_result->count);
         if (!others.isEmpty())
@@ -144,6 +149,18 @@ private:
         m_words->setText(words);
     }
 
+    void showSecondMap() {
+        if (!m_result) return;
+        const auto& mine = m_result->units[unitIndex()];
+        const Grid* kMaps[] = {nullptr, &mine.base10, &mine.base50, &mine.base90, &mine.thick10, &mine.thick50, &mine.thick90};
+        const auto which = m_which->currentIndex();
+        if (which > 0) return m_spread->setMap(*kMaps[which], m_which->currentText());
+        auto spread = mine.base90;
+        for (std::size_t i = 0; i < spread.values.size(); ++i) spread.values[i] -= mine.base10.values[i];
+        m_spread->setMap(spread, m_which->currentText(), 0);
+    }
+
+    QComboBox* m_which = new QComboBox(this);
     QSpinBox *m_count = new QSpinBox(this), *m_seed = new QSpinBox(this);
     QPushButton* m_run = new QPushButton(this);
     QProgressBar* m_bar = new QProgressBar(this);

@@ -50,7 +50,7 @@ protected:
         const auto& recipe = unit().recipe;
         const auto& s = recipe.settings;
         m_method->setCurrentIndex(int(s.method));
-        m_from->setItemText(0, tr("what fits better (%1)").arg(QString::fromUtf8(fox::words(base().reference))));
+        m_from->setItemText(0, tr("chosen: %1").arg(QString::fromUtf8(fox::words(base().reference))));
         m_from->setCurrentIndex(recipe.reference ? 1 + int(*recipe.reference) : 0);
         fillAgainst();
         m_planeTyped->setChecked(recipe.tilt.has_value());
@@ -332,8 +332,7 @@ private:
         const auto key = std::pair{products().model.get(), unitIndex()};
         if (remark.isEmpty() && key == m_shown) return;
         m_shown = key;
-        m_preview.start([model, u = unitIndex(),
-                         frame = coarse()](const Progress& p) { return levelsOf(model, u, frame, p); },
+        m_preview.start([model, u = unitIndex(), frame = coarse()](const Progress& p) { return levelsOf(model, u, frame, p); },
                         [this, remark](const Grid& grid) { m_map->setMap(grid, mapTitle(remark)); }, [](const QString&) {});
     }
 

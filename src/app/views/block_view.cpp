@@ -27,6 +27,7 @@ constexpr double kCuts[] = {0, 0.35, 0.55, 0.75};
 
 BlockView::BlockView(Selection* selection, QWidget* parent)
     : View(selection, parent),
+      m_later(new QTimer(this)),
       m_fit(new QAction(tr("fit"), this)),
       m_cut(new QAction(tr("cut"), this)),
       m_shown(new QAction(tr("show"), this)),
@@ -59,6 +60,8 @@ BlockView::BlockView(Selection* selection, QWidget* parent)
     m_higher->setToolTip(tr("Draw heights larger than lengths: 1, 2, 5, 10, 20 times"));
     connect(m_fit, &QAction::triggered, this, &BlockView::fit);
     connect(m_cut, &QAction::triggered, this, &BlockView::nextCut);
+    m_later->setSingleShot(true);
+    connect(m_later, &QTimer::timeout, this, &BlockView::showProducts);
     connect(m_shown, &QAction::triggered, this, &BlockView::chooseShown);
     connect(m_higher, &QAction::triggered, this, [this] {
         const double now = this->selection()->exaggeration();
@@ -128,6 +131,12 @@ void BlockView::chooseShown() {
 
 void BlockView::productsChanged() {
     if (!m_canvas) return;
+    constexpr int kAfter = 100; // ms
+    if (std::exchange(m_drawn, true)) return m_later->start(kAfter);
+    showProducts();
+}
+
+void BlockView::showProducts() {
     const bool something = products() && products()->ground && !products()->terrain->empty();
     m_words->setVisible(!something);
     m_canvas->setVisible(something);

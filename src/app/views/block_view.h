@@ -2,6 +2,8 @@
 #include "views/block_scene.h"
 #include "views/view.h"
 
+#include <QTimer>
+
 class QLabel;
 
 namespace fox::app {
@@ -19,6 +21,7 @@ public:
     QList<QAction*> tools() override;
     QSize sizeHint() const override { return {500, 340}; }
     bool hasOpenGl() const { return m_canvas != nullptr; }
+    bool settled() const override { return !m_later->isActive(); }
 
 public slots:
     void fit();
@@ -32,11 +35,15 @@ private:
     void nextCut();
     void chooseShown();
 
+    void showProducts();
+
     BlockCanvas* m_canvas = nullptr;
+    QTimer* m_later; ///< the flat views are drawn first: without a graphics card this one takes longer than all of them
     QLabel* m_words;
     BlockScene::Look m_look;
     QAction *m_fit, *m_cut, *m_shown, *m_higher;
     int m_cutStep = 1;
+    bool m_drawn = false;
 };
 
 } // namespace fox::app
