@@ -70,13 +70,13 @@ public:
 protected:
     void fill() override {
         m_run->setText(m_work.busy() ? tr("Stop") : tr("Simulate"));
-        if (m_model != products().model.get() && !m_work.busy()) m_result.reset();
+        if (m_model != products().model && !m_work.busy()) m_result.reset();
         showResult();
     }
 
 private:
     void run() {
-        m_model = products().model.get();
+        m_model = products().model;
         auto frame = *products().frame;
         constexpr double kCells = 100; // across: ranges need no finer grid
         frame.cell = std::max(frame.cell, std::max(frame.xmax - frame.xmin, frame.ymax - frame.ymin) / kCells);
@@ -168,7 +168,7 @@ private:
     QLabel* m_words = new QLabel(this);
     GridMap *m_chance = new GridMap(this), *m_spread = new GridMap(this);
     std::shared_ptr<const Ensemble> m_result;
-    const Model* m_model = nullptr;                     ///< that the result is of
+    std::shared_ptr<const Model> m_model;               ///< that the result is of
     Background<std::shared_ptr<const Ensemble>> m_work; // last: it uses the above
 };
 

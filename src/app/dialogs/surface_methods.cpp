@@ -54,7 +54,7 @@ public:
 
 protected:
     void fill() override {
-        const auto key = std::pair{products().model->bases[unitIndex()].get(), unitIndex()};
+        const auto key = std::pair{products().model->bases[unitIndex()], unitIndex()};
         if (key == m_shown) return;
         m_shown = key;
         if (base().fixed) {
@@ -155,8 +155,8 @@ private:
     GridMap *m_now = new GridMap(this), *m_other = new GridMap(this);
     DifferenceMap* m_difference = new DifferenceMap(this);
     std::vector<MethodResult> m_results;
-    std::pair<const BaseSurface*, std::size_t> m_shown{};
-    Background<std::vector<MethodResult>> m_work; // last: it uses the above
+    std::pair<std::shared_ptr<const BaseSurface>, std::size_t> m_shown; ///< held, so that its address can't come to mean another
+    Background<std::vector<MethodResult>> m_work;                       // last: it uses the above
 };
 
 } // namespace

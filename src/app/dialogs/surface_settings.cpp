@@ -329,7 +329,7 @@ private:
     }
 
     void showMap(const Model& model, const QString& remark) {
-        const auto key = std::pair{products().model.get(), unitIndex()};
+        const auto key = std::pair{products().model, unitIndex()};
         if (remark.isEmpty() && key == m_shown) return;
         m_shown = key;
         m_preview.start([model, u = unitIndex(), frame = coarse()](const Progress& p) { return levelsOf(model, u, frame, p); },
@@ -359,7 +359,7 @@ private:
     QLabel* m_numbers;
     QLabel* m_words = new QLabel(this);
     GridMap* m_map = new GridMap(this);
-    std::pair<const Model*, std::size_t> m_shown{};
+    std::pair<std::shared_ptr<const Model>, std::size_t> m_shown; ///< held, so that its address can't come to mean another
     bool m_filling = false;
     Background<Grid> m_preview; // last: it uses the above
 };
