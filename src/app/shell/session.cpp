@@ -110,11 +110,13 @@ void Session::work() {
             m_savedAll.notify_all();
         });
         const auto made = make(project, stop, toWindow);
-        toWindow([this, made, number] {
-            if (made) {
-                m_products = made;
-                emit productsChanged();
-            }
+        toWindow([this, made] {
+            if (!made) return;
+            m_products = made;
+            emit productsChanged();
+        });
+        saving.wait(); // all is done when the edit is in the file too
+        toWindow([this, number] {
             if (!isNewest(number)) return; // another one is on its way
             m_busy = false;
             emit busyChanged(false);
