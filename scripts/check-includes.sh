@@ -10,7 +10,7 @@ declare -A may=(
     [services]="base formats services"
     [surfaces]="base ground surfaces"
     [sequence]="base holes surfaces sequence"
-    [model]="base holes ground surfaces sequence model"
+    [model]="base formats holes ground surfaces sequence model"
     [project]="base formats holes ground surfaces sequence model project"
 )
 bad=0

@@ -10,14 +10,27 @@
 
 namespace fox::run {
 
+std::string exportWords() {
+    std::string out;
+    for (const auto& k : exportKinds()) out += fmt::format("{}{} ({})", out.empty() ? "" : "; ", k.what, fmt::join(k.as, ", "));
+    return out;
+}
+
 void exportProject(const Words& w) {
-    static const std::set<std::string> kWhat{"ground", "bases", "tops", "thickness", "holes", "contours", "sections", "model"};
-    static const std::set<std::string> kAs{"tif", "asc", "xyz", "gpkg", "landxml", "dxf", "obj", "ply", "vtu", "ags"};
-    if (!kWhat.contains(w.what)) throw UsageError(fmt::format("--what {}: there are {}.", w.what, fmt::join(kWhat, ", ")));
-    if (!kAs.contains(w.as)) throw UsageError(fmt::format("--as {}: there are {}.", w.as, fmt::join(kAs, ", ")));
+    std::set<std::string> what, as;
+    for (const auto& k : exportKinds()) {
+        what.insert(k.what);
+        as.insert(k.as.begin(), k.as.end());
+    }
+    if (!what.contains(w.what)) throw UsageError(fmt::format("--what {}: there are {}.", w.what, fmt::join(what, ", ")));
+    if (!as.contains(w.as)) throw UsageError(fmt::format("--as {}: there are {}.", w.as, fmt::join(as, ", ")));
+    ExportOptions options;
+    if (w.level) options.map = {MapSurface::Kind::Level, *w.level};
+    if (w.depth) options.map = {MapSurface::Kind::Depth, *w.depth};
+    options.exaggeration = w.exaggeration;
     const auto set = Products().of(ProjectStore::read(w.file));
     nlohmann::json files = nlohmann::json::array();
-    for (const auto& file : exportFiles(*set, w.what, w.as, w.dir)) files.push_back(file.string());
+    for (const auto& file : exportFiles(*set, w.what, w.as, w.dir, options)) files.push_back(file.string());
     if (w.json) return print({{"files", files}}, true);
     for (const auto& file : files) std::cout << file.get<std::string>() << '\n';
 }

@@ -32,13 +32,21 @@ void addProjectVerbs(CLI::App& app, Words& w) {
     auto* section = verb(app, "section", "the model along a line", w, fox::run::section);
     section->add_option("--line", w.line, "E,N,E,N[,E,N...]")->required();
     section->add_option("--step", w.step, "metres")->required();
+    section->add_option("--holes-within", w.holesWithin, "metres from the line; default 25");
     auto* audit = verb(app, "audit", "the model against every hole", w, fox::run::audit);
     auto* volumes = verb(app, "volumes", "volumes by unit", w, fox::run::volumes);
     volumes->add_option("--outline", w.outline, "count inside this area only");
-    auto* exported = verb(app, "export", "surfaces and holes as files", w, fox::run::exportProject);
-    exported->add_option("--what", w.what, "ground, contours, bases, tops, thickness or holes")->required();
-    exported->add_option("--as", w.as, "tif, asc, xyz, gpkg; ground also landxml, dxf, obj, ply; contours gpkg, dxf")->required();
+    auto* level = volumes->add_option("--above", w.above, "metres; count what lies above this level only");
+    volumes->add_option("--above-grid", w.aboveGrid, "count what lies above this grid only")->excludes(level);
+    volumes->add_option("--realisations", w.realisations, "how many equally likely models give p10, p50 and p90")
+        ->check(CLI::Range(2, 10000));
+    auto* exported = verb(app, "export", "surfaces, sections, the model and holes as files", w, fox::run::exportProject);
+    exported->add_option("--what", w.what, fox::run::exportWords())->required();
+    exported->add_option("--as", w.as, "kind of file")->required();
     exported->add_option("--dir", w.dir, "where the files go")->required();
+    auto* mapLevel = exported->add_option("--level", w.level, "metres; of the map: at this level, not at the ground");
+    exported->add_option("--depth", w.depth, "metres; of the map: so far below ground")->excludes(mapLevel);
+    exported->add_option("--exaggeration", w.exaggeration, "of sections as svg; default 5")->check(CLI::PositiveNumber);
     for (auto* v : {column, section, audit, volumes, exported}) v->add_option("project", w.file, "PROJECT.gpkg")->required();
 }
 

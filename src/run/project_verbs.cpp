@@ -1,8 +1,11 @@
 #include "base/errors.h"
+#include "formats/raster.h"
+#include "model/ensemble.h"
 #include "output.h"
 #include "project/build_file.h"
 #include "project/json.h"
 #include "project/store.h"
+#include "surfaces/grid_surface.h"
 #include "verbs.h"
 
 #include <fmt/format.h>
@@ -41,6 +44,17 @@ json columnJson(const ProductSet& set, Point2 p) {
         if (std::isnan(base)) break; // nothing is known below it
     }
     return out;
+}
+
+/// The surface above which volumes are counted; none: all.
+std::optional<Grid> surfaceAbove(const Words& words, const Grid& ground) {
+    if (words.above) {
+        Grid level(ground.frame);
+        std::ranges::fill(level.values, *words.above);
+        return level;
+    }
+    if (words.aboveGrid.empty()) return {};
+    return onFrame(readRaster(words.aboveGrid).grid, ground.frame);
 }
 
 } // namespace
@@ -94,7 +108,7 @@ void section(const Words& words) {
     if (lengthOf(line) / words.step > 1e6)
         throw Error(fmt::format("The section would have {:.0f} places; the limit is 1000000.", lengthOf(line) / words.step));
     const auto set = productsOf(words, Products::Want::Model);
-    const auto s = makeSection(*set->model, *set->reading, line, words.step);
+    const auto s = makeSection(*set->model, *set->reading, line, words.step, {}, words.holesWithin);
     json bases = json::object(), holes = json::array();
     for (std::size_t u = 0; u < s.bases.size(); ++u) bases[set->project.sequence->units[u].code] = series(s.bases[u]);
     for (const auto& h : s.holes) holes.push_back({{"id", h.name}, {"chainage", h.chainage}, {"offset", h.offset}});
@@ -128,14 +142,22 @@ void volumes(const Words& words) {
     if (!set->modelGrid) throw Error(fmt::format("{} has no holes or no sequence, so it has no model.", words.file.string()));
     Area outline;
     if (!words.outline.empty()) outline = outlineArea(readVector(words.outline), words.outline.string());
-    const auto v = volumesOf(*set->modelGrid, outline);
+    const auto above = surfaceAbove(words, set->modelGrid->ground);
+    const auto v = above ? volumesAbove(*set->modelGrid, *above, outline) : volumesOf(*set->modelGrid, outline);
+    std::optional<Ensemble> ensemble;
+    if (words.realisations > 0)
+        ensemble = simulate(*set->model, set->modelGrid->ground, {words.realisations, 1}, outline, {}, above ? &*above : nullptr);
     json units = json::array();
-    for (const auto& u : v.units)
+    for (const auto& u : v.units) {
         units.push_back({{"code", set->project.sequence->units[u.unit].code},
                          {"volume", u.volume},
                          {"area", u.area},
                          {"mean_thickness", u.meanThickness},
                          {"max_thickness", u.maxThickness}});
+        if (!ensemble) continue;
+        const auto range = rangeOf(u.unit < ensemble->units.size() ? ensemble->units[u.unit].volumes : ensemble->oldestVolumes);
+        units.back()["p10"] = number(range.p10), units.back()["p50"] = number(range.p50), units.back()["p90"] = number(range.p90);
+    }
     print({{"area", v.area}, {"units", units}}, words.json);
 }
 

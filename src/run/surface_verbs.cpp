@@ -195,7 +195,7 @@ TerrainInput terrainInput(const Words& w, std::string& crs, int& contourVertices
 void terrain(const Words& w) {
     const bool wantsValues = !w.out.empty() || w.tin.empty();
     if (wantsValues) checkTargets(w);
-    if (!w.tin.empty() && !isTinEnding(w.tin))
+    if (!w.tin.empty() && !isTriangleEnding(w.tin))
         throw UsageError(fmt::format("{}: triangles are written as .xml (LandXML), .obj, .ply or .dxf.", w.tin.string()));
     if (w.points.empty() && w.breaklines.empty() && w.contours.empty())
         throw UsageError("terrain needs --points, --breaklines or --contours.");

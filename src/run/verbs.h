@@ -16,7 +16,10 @@ struct Words {
     std::vector<std::string> places;
     double cell = 0, power = 2, step = 0;
     int neighbours = 0;
-    std::optional<double> radius, reach;
+    std::optional<double> radius, reach, level, depth, above;
+    std::filesystem::path aboveGrid;
+    int realisations = 0;
+    double holesWithin = 25, exaggeration = 5;
 };
 
 void inspect(const Words&);
@@ -31,5 +34,6 @@ void surface(const Words&);
 void terrain(const Words&);
 void volume(const Words&);
 void exportProject(const Words&);
+std::string exportWords(); ///< what can be exported as which kinds of file
 
 } // namespace fox::run

@@ -347,8 +347,12 @@ TEST_CASE("The program writes a picture of a stage and leaves", "[window]") {
     QProcess program;
     program.start(FOX_APP, {"--demo", "--stage", "model", "--screenshot", picture, "--size", "1000x700"});
     REQUIRE(program.waitForFinished(120000));
+    CHECK(program.exitStatus() == QProcess::NormalExit);
     CHECK(program.exitCode() == 0);
-    CHECK(QImage(picture).size() == QSize(1000, 700));
+    const QImage image(picture);
+    CAPTURE(program.readAllStandardError().toStdString());
+    CHECK(image.width() == 1000);
+    CHECK(image.height() == 700);
     program.start(FOX_APP, {"--demo", "--stage", "nowhere", "--screenshot", picture});
     REQUIRE(program.waitForFinished(120000));
     CHECK(program.exitCode() == 2);

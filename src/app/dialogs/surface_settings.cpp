@@ -23,6 +23,7 @@ class SettingsPage : public SurfacePage {
 public:
     explicit SettingsPage(QWidget* parent) : SurfacePage(parent), m_preview(this) {
         makeSettings();
+        makeGrid();
         makeVariogram();
         auto* settings = new QWidget(this);
         settings->setLayout(m_form);
@@ -66,6 +67,7 @@ protected:
         m_reach->setValue(s.reach.value_or(0));
         m_carried->setChecked(s.carriedOn);
         showWhatMatters();
+        fillGrid();
         fillVariogram();
         fillWords();
         showMap(*products().model, QString());
@@ -170,6 +172,58 @@ private:
                 [this](bool on) { change(tr("outside the holes"), [&](SurfaceRecipe& r) { r.settings.carriedOn = on; }); });
     }
 
+    /// Extent and cell of the map and of what is handed on: the site's, or the surface's own.
+    void makeGrid() {
+        m_ownGrid = tick(tr("A grid of its own"), "surfaceOwnGrid",
+                         tr("Off: extent and cell size of the site. They decide where and how finely the base is mapped and "
+                            "handed on, not what it is"));
+        connect(m_ownGrid, &QCheckBox::toggled, this, [this](bool on) {
+            change(tr("grid"), [&](SurfaceRecipe& r) { r.grid = on ? std::optional(*products().frame) : std::nullopt; });
+        });
+        const auto side = [&](const QString& label, const char* name, double Frame::*member) {
+            auto* box = new QDoubleSpinBox(this);
+            box->setObjectName(name);
+            box->setRange(member == &Frame::cell ? 0.1 : -1e8, 1e8);
+            box->setDecimals(member == &Frame::cell ? 1 : 2);
+            box->setSuffix(tr(" m"));
+            box->setKeyboardTracking(false);
+            box->setButtonSymbols(QAbstractSpinBox::NoButtons);
+            m_form->addRow(label, box);
+            connect(box, &QDoubleSpinBox::valueChanged, this, [this, member](double v) {
+                if (m_filling || !unit().recipe.grid) return;
+                auto grid = *unit().recipe.grid;
+                grid.*member = v;
+                if (!(grid.xmax > grid.xmin) || !(grid.ymax > grid.ymin)) {
+                    fillGrid();
+                    return emit failed(tr("The extent would be reversed: east must lie east of west, north north of south."));
+                }
+                if ((grid.xmax - grid.xmin) / grid.cell * ((grid.ymax - grid.ymin) / grid.cell) > kMostCells) {
+                    fillGrid();
+                    return emit failed(tr("The grid would have over %1 million cells.").arg(kMostCells / 1e6));
+                }
+                change(tr("grid"), [&](SurfaceRecipe& r) { r.grid = grid; });
+            });
+            m_gridSides.emplace_back(box, member);
+        };
+        side(tr("Cell"), "surfaceCell", &Frame::cell);
+        side(tr("West"), "surfaceWest", &Frame::xmin);
+        side(tr("South"), "surfaceSouth", &Frame::ymin);
+        side(tr("East"), "surfaceEast", &Frame::xmax);
+        side(tr("North"), "surfaceNorth", &Frame::ymax);
+    }
+
+    void fillGrid() {
+        const bool was = std::exchange(m_filling, true);
+        const auto& own = unit().recipe.grid;
+        m_ownGrid->setChecked(own.has_value());
+        const auto grid = own.value_or(*products().frame);
+        for (const auto& [box, member] : m_gridSides) {
+            box->setValue(grid.*member);
+            m_form->setRowVisible(box, own.has_value());
+        }
+        m_filling = was;
+    }
+
     void makeVariogram() {
         m_variogramBox = new QWidget(this);
         m_chart = new VariogramChart(m_variogramBox);
@@ -208,6 +262,7 @@ private:
         connect(m_chart, &VariogramChart::dragged, this, [this](const Variogram& v) {
             showNumbers(v, false);
             preview(v);
+            emit variogramDragged(v);
         });
         connect(m_chart, &VariogramChart::released, this,
                 [this](const Variogram& v) { change(tr("variogram"), [&](SurfaceRecipe& r) { r.settings.variogram = v; }); });
@@ -318,7 +373,7 @@ private:
     }
 
     Frame coarse() const {
-        auto frame = *products().frame;
+        auto frame = unit().recipe.grid.value_or(*products().frame);
         constexpr double kCells = 90; // across
         frame.cell = std::max(frame.xmax - frame.xmin, frame.ymax - frame.ymin) / kCells;
         return frame;
@@ -329,7 +384,7 @@ private:
     }
 
     void showMap(const Model& model, const QString& remark) {
-        const auto key = std::pair{products().model, unitIndex()};
+        const auto key = std::tuple{products().model, unitIndex(), unit().recipe.grid};
         if (remark.isEmpty() && key == m_shown) return;
         m_shown = key;
         m_preview.start([model, u = unitIndex(), frame = coarse()](const Progress& p) { return levelsOf(model, u, frame, p); },
@@ -350,7 +405,8 @@ private:
 
     QFormLayout* m_form = new QFormLayout;
     QComboBox *m_method, *m_from, *m_against, *m_model;
-    QCheckBox *m_planeTyped, *m_bounds, *m_carried;
+    QCheckBox *m_planeTyped, *m_bounds, *m_carried, *m_ownGrid;
+    std::vector<std::pair<QDoubleSpinBox*, double Frame::*>> m_gridSides;
     QDoubleSpinBox *m_strike, *m_dip, *m_power, *m_radius, *m_azimuth, *m_ratio, *m_reach, *m_sector, *m_tolerance;
     QSpinBox* m_neighbours;
     QWidget* m_variogramBox;
@@ -359,7 +415,8 @@ private:
     QLabel* m_numbers;
     QLabel* m_words = new QLabel(this);
     GridMap* m_map = new GridMap(this);
-    std::pair<std::shared_ptr<const Model>, std::size_t> m_shown; ///< held, so that its address can't come to mean another
+    std::tuple<std::shared_ptr<const Model>, std::size_t, std::optional<Frame>>
+        m_shown; ///< held, so that its address can't come to mean another
     bool m_filling = false;
     Background<Grid> m_preview; // last: it uses the above
 };

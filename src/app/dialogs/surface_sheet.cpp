@@ -29,6 +29,7 @@ SurfaceSheet::SurfaceSheet(std::shared_ptr<const ProductSet> products, const QSt
     for (auto* page : m_pages) {
         connect(page, &SurfacePage::editMade, this, &SurfaceSheet::editMade);
         connect(page, &SurfacePage::failed, this, &SurfaceSheet::failed);
+        connect(page, &SurfacePage::variogramDragged, this, &SurfaceSheet::variogramDragged);
     }
     connect(m_tabs, &QTabWidget::currentChanged, this, [this] { setProducts(m_products); });
     setUnit(unitCode);

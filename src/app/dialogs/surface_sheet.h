@@ -25,6 +25,7 @@ public:
 signals:
     void editMade(const fox::Edited&);
     void failed(const QString& sentence);
+    void variogramDragged(const fox::Variogram&);
 
 protected:
     virtual void fill() = 0;
@@ -54,6 +55,7 @@ public:
 signals:
     void editMade(const fox::Edited&);
     void failed(const QString& sentence);
+    void variogramDragged(const fox::Variogram&);
 
 private:
     std::shared_ptr<const ProductSet> m_products;

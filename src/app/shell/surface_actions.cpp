@@ -11,6 +11,7 @@ namespace fox::app {
 
 SurfaceActions::SurfaceActions(MainWindow* window) : QObject(window), m_window(window) {
     connect(window->session(), &Session::productsChanged, this, [this] {
+        m_window->selection()->endDrag(); // what was dragged is made now
         if (m_sheet) m_sheet->setProducts(m_window->session()->products());
     });
     connect(window->selection(), &Selection::unitChanged, this, [this] {
@@ -32,6 +33,7 @@ void SurfaceActions::openSheet(int page) {
         m_sheet = new SurfaceSheet(products, m_window->selection()->unit(), m_window);
         m_sheet->setAttribute(Qt::WA_DeleteOnClose);
         connect(m_sheet, &SurfaceSheet::editMade, m_window->session(), &Session::apply);
+        connect(m_sheet, &SurfaceSheet::variogramDragged, m_window->selection(), &Selection::dragVariogram);
         connect(m_sheet, &SurfaceSheet::failed, this, &SurfaceActions::said);
     }
     m_sheet->showPage(SurfaceSheet::Page(page));

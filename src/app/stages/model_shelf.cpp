@@ -154,6 +154,7 @@ void ModelShelf::cardVariogram(const Unit& unit, const BaseSurface& base) {
     chart->setObjectName("cardVariogram");
     chart->setLags(empiricalVariogram(variogramPoints(base)));
     chart->setModel(v);
+    connect(chart, &VariogramChart::dragged, selection(), &Selection::dragVariogram);
     connect(chart, &VariogramChart::released, this, [this, unit](const Variogram& to) {
         auto recipe = unit.recipe;
         recipe.settings.variogram = to;

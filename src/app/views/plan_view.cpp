@@ -38,6 +38,8 @@ PlanView::PlanView(Selection* selection, QWidget* parent)
     connect(m_labels, &QAction::triggered, this, &PlanView::chooseLabel);
     connect(m_ground, &GroundLayer::changed, this, qOverload<>(&QWidget::update));
     connect(m_surface, &SurfaceLayer::changed, this, qOverload<>(&QWidget::update));
+    connect(selection, &Selection::variogramDragged, this,
+            [this] { m_surface->setDragged(this->selection()->draggedVariogram()); });
     connect(selection, &Selection::unitChanged, this, [this] {
         m_surface->setUnit(chosenBase());
         emit summaryChanged();

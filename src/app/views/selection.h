@@ -1,10 +1,12 @@
 #pragma once
+#include "surfaces/variogram.h"
 #include "views/plan_look.h"
 
 #include <QObject>
 #include <QSet>
 #include <QString>
 #include <algorithm>
+#include <memory>
 
 namespace fox::app {
 
@@ -20,6 +22,8 @@ public:
     bool unitHidden(const QString& code) const { return m_hiddenUnits.contains(code); } ///< in 3D
     const PlanLook& planLook() const { return m_planLook; }
     double exaggeration() const { return m_exaggeration; } ///< of sections and 3D, 1 to 20
+    /// The variogram of the chosen unit's base while it is being dragged; null at other times.
+    const std::shared_ptr<const Variogram>& draggedVariogram() const { return m_dragged; }
 
 public slots:
     void setHole(const QString& name) {
@@ -55,6 +59,15 @@ public slots:
         m_planLook = look;
         emit planLookChanged();
     }
+    void dragVariogram(const fox::Variogram& v) {
+        m_dragged = std::make_shared<const Variogram>(v);
+        emit variogramDragged();
+    }
+    void endDrag() {
+        if (!m_dragged) return;
+        m_dragged.reset();
+        emit variogramDragged();
+    }
     void setExaggeration(double times) {
         times = std::clamp(times, 1.0, 20.0);
         if (m_exaggeration == times) return;
@@ -70,11 +83,13 @@ signals:
     void exaggerationChanged();
     void unitsShownChanged();
     void planLookChanged();
+    void variogramDragged();
 
 private:
     QString m_hole, m_hovered, m_unit;
     QSet<QString> m_hiddenUnits;
     PlanLook m_planLook;
+    std::shared_ptr<const Variogram> m_dragged;
     int m_section = 0;
     double m_exaggeration = 5;
 };

@@ -38,29 +38,49 @@ void SurfaceLayer::setUnit(std::optional<std::size_t> unit) {
     emit changed();
 }
 
-void SurfaceLayer::want(const PlanTransform& t, PlanLook::Surface surface) {
-    const Wanted wanted{m_products->model, m_unit, surface, t.world};
-    if (wanted == m_wanted) return;
-    if (surface != m_wanted.surface) m_made.image = {}, m_made.lines.clear();
-    m_wanted = wanted;
-    m_work.start(
-        [wanted, scale = t.pixelsPerMetre](const Progress& progress) {
-            return make(*wanted.model, *wanted.unit, wanted.surface, wanted.world, scale, progress);
-        },
-        [this](Made made) {
-            m_made = std::move(made);
-            emit changed();
-        },
-        [](const QString&) {});
+void SurfaceLayer::setDragged(std::shared_ptr<const Variogram> v) {
+    if (v == m_dragged) return;
+    m_dragged = std::move(v);
+    emit changed();
 }
 
-SurfaceLayer::Made SurfaceLayer::make(const Model& model, std::size_t unit, PlanLook::Surface surface, const QRectF& world,
-                                      double pixelsPerMetre, const Progress& progress) {
-    constexpr double kPixels = 5; // on the screen, a cell; smoothed when drawn
-    const Frame frame{world.left(), world.top(), world.right(), world.bottom(), kPixels / pixelsPerMetre};
-    const auto value = valueOf(surface);
-    const auto map = mapOf(model, unit, value, frame, progress);
-    Made made{QImage(frame.columns(), frame.rows(), QImage::Format_ARGB32_Premultiplied), world, {}, kNoValue, kNoValue, 1};
+void SurfaceLayer::want(const PlanTransform& t, PlanLook::Surface surface) {
+    const auto& own = m_products->project.sequence->units[*m_unit].recipe.grid;
+    const Wanted wanted{m_products->model, m_unit, surface, t.world, m_dragged, own};
+    if (wanted == m_wanted) return;
+    if (m_dragged && m_work.busy()) return; // one picture after the other; it is asked for again when this one is there
+    if (surface != m_wanted.surface) m_made.image = {}, m_made.lines.clear();
+    start(wanted, t.pixelsPerMetre);
+}
+
+void SurfaceLayer::start(const Wanted& wanted, double pixelsPerMetre) {
+    m_wanted = wanted;
+    m_work.start([wanted, pixelsPerMetre](const Progress& progress) { return make(wanted, pixelsPerMetre, progress); },
+                 [this](Made made) {
+                     m_made = std::move(made);
+                     emit changed();
+                 },
+                 [](const QString&) {});
+}
+
+SurfaceLayer::Made SurfaceLayer::make(const Wanted& wanted, double pixelsPerMetre, const Progress& progress) {
+    const auto& model = *wanted.model;
+    const auto unit = *wanted.unit;
+    const auto& world = wanted.world;
+    const double kPixels = wanted.dragged ? 12 : 5; // on the screen, a cell; smoothed when drawn
+    const Frame frame =
+        wanted.grid.value_or(Frame{world.left(), world.top(), world.right(), world.bottom(), kPixels / pixelsPerMetre});
+    const auto value = valueOf(wanted.surface);
+    SurfaceMap map;
+    if (wanted.dragged) {
+        auto changed = model.sequence->units[unit];
+        changed.recipe.settings.variogram = *wanted.dragged;
+        map = mapOf(withBase(model, unit, fitBase(changed, {model.bases[unit]->in}, progress)), unit, value, frame, progress);
+    } else {
+        map = mapOf(model, unit, value, frame, progress);
+    }
+    Made made{QImage(frame.columns(), frame.rows(), QImage::Format_ARGB32_Premultiplied), {}, {}, kNoValue, kNoValue, 1};
+    made.world.setLeft(frame.xmin);
     made.world.setBottom(frame.ymax), made.world.setTop(frame.ymax - frame.rows() * frame.cell);
     made.world.setRight(frame.xmin + frame.columns() * frame.cell);
     for (const double v : map.values.values) made.low = std::fmin(made.low, v), made.high = std::fmax(made.high, v);

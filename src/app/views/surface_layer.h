@@ -14,6 +14,8 @@ public:
     void setProducts(std::shared_ptr<const ProductSet>);
     /// The unit whose base is shown; none.
     void setUnit(std::optional<std::size_t>);
+    /// The variogram of its base as it is being dragged: the picture follows, coarser; null: as it is.
+    void setDragged(std::shared_ptr<const Variogram>);
     bool shown(const PlanLook& look) const { return look.surface != PlanLook::Surface::None && m_unit.has_value(); }
     void paintBehind(QPainter&, const PlanTransform&, const PlanLook&, Occupied&);
     void paintFaults(QPainter&, const PlanTransform&) const;
@@ -32,20 +34,23 @@ private:
         std::vector<ContourLine> lines;
         double low = 0, high = 1, interval = 1;
     };
-    void want(const PlanTransform&, PlanLook::Surface);
-    static Made make(const Model&, std::size_t unit, PlanLook::Surface, const QRectF& world, double pixelsPerMetre,
-                     const Progress&);
-
-    std::shared_ptr<const ProductSet> m_products;
-    std::optional<std::size_t> m_unit;
-    Made m_made;
     struct Wanted {
         std::shared_ptr<const Model> model;
         std::optional<std::size_t> unit;
         PlanLook::Surface surface = PlanLook::Surface::None;
         QRectF world;
+        std::shared_ptr<const Variogram> dragged;
+        std::optional<Frame> grid; ///< the base's own extent and cell size
         bool operator==(const Wanted&) const = default;
     };
+    void want(const PlanTransform&, PlanLook::Surface);
+    void start(const Wanted&, double pixelsPerMetre);
+    static Made make(const Wanted&, double pixelsPerMetre, const Progress&);
+
+    std::shared_ptr<const ProductSet> m_products;
+    std::optional<std::size_t> m_unit;
+    Made m_made;
+    std::shared_ptr<const Variogram> m_dragged;
     Wanted m_wanted;
     Background<Made> m_work; // last: it uses the above
 };

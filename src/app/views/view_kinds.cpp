@@ -1,17 +1,19 @@
 #include "views/view_kinds.h"
 
 #include "views/block_view.h"
+#include "views/correlation_view.h"
 #include "views/log_view.h"
 #include "views/plan_view.h"
 #include "views/section_view.h"
 #include "views/table_view.h"
+#include "views/units_view.h"
 
 #include <QCoreApplication>
 
 namespace fox::app {
 
 QString name(ViewKind kind) {
-    static const char* kNames[] = {"Plan", "Section", "Log", "Table", "Block view"};
+    static const char* kNames[] = {"Plan", "Section", "Log", "Table", "Block view", "Correlation", "Units"};
     return QCoreApplication::translate("fox::app::View", kNames[int(kind)]);
 }
 
@@ -21,6 +23,8 @@ View* makeView(ViewKind kind, Selection* selection, QWidget* parent) {
     case ViewKind::Section: return new SectionView(selection, parent);
     case ViewKind::Log: return new LogView(selection, parent);
     case ViewKind::Table: return new TableView(selection, parent);
+    case ViewKind::Correlation: return new CorrelationView(selection, parent);
+    case ViewKind::Units: return new UnitsView(selection, parent);
     case ViewKind::Block: break;
     }
     return new BlockView(selection, parent);

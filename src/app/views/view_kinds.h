@@ -3,8 +3,9 @@
 
 namespace fox::app {
 
-enum class ViewKind { Plan, Section, Log, Table, Block };
-inline constexpr ViewKind kViewKinds[] = {ViewKind::Plan, ViewKind::Section, ViewKind::Log, ViewKind::Table, ViewKind::Block};
+enum class ViewKind { Plan, Section, Log, Table, Block, Correlation, Units };
+inline constexpr ViewKind kViewKinds[] = {ViewKind::Plan,  ViewKind::Section,     ViewKind::Log,  ViewKind::Table,
+                                          ViewKind::Block, ViewKind::Correlation, ViewKind::Units};
 QString name(ViewKind);
 View* makeView(ViewKind, Selection*, QWidget* parent);
 

@@ -21,6 +21,10 @@ struct Remedy {
         CloseGap,      ///< of hole `subject`, above its interval number `value`
         LeaveOut,      ///< leave hole `subject` out of surfaces
         LeaveOutPoint, ///< leave the ground point at `subject` ("E N" in metres) out
+        OlderWins,     ///< the base of unit `subject` laps
+        MeetHalfway,   ///< the base of unit `subject` and the one over it meet in the middle where they cross
+        KeepThickness, ///< unit `subject` is nowhere thinner than `value` metres
+        HoldBelow,     ///< the base of unit `subject` stays below that of unit `value`; empty: below the ground
     };
     Kind kind;
     std::string label; ///< what the button says
@@ -39,6 +43,7 @@ struct Finding {
     std::string message; ///< a sentence
     std::optional<Remedy> remedy = std::nullopt;
     std::optional<Point2> place = std::nullopt; ///< to show on the plan
+    std::vector<Remedy> others = {};            ///< further remedies, where there is a choice
     bool operator==(const Finding&) const = default;
 };
 

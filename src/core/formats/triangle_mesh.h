@@ -19,6 +19,13 @@ struct TriangleMesh {
 TriangleMesh readTriangleMesh(const std::filesystem::path&);
 /// The same of a file's bytes, by its name's ending.
 TriangleMesh readTriangleMesh(const std::string& bytes, const std::string& name);
+enum class Coordinates { TenthOfMillimetre, Full };
+/// Writes triangles by the file's ending: .xml (LandXML 1.2, northing before easting as that standard has it), .obj, .ply
+/// (text), .dxf (one 3DFACE a triangle). Absolute coordinates; LandXML and DXF to the tenth of a millimetre always.
+/// @throws UsageError for another ending, FileError if it can't be written
+void writeTriangleMesh(const std::filesystem::path&, const TriangleMesh&, Coordinates = Coordinates::TenthOfMillimetre);
+bool isTriangleEnding(const std::filesystem::path&);
+
 /// Each edge once, by the indices of its ends.
 std::vector<std::pair<int, int>> edgesOf(const TriangleMesh&);
 

@@ -103,7 +103,10 @@ OGRwkbGeometryType layerType(const FeatureLayer& layer) {
 void writeLayer(GDALDataset& set, const FeatureLayer& layer) {
     auto reference = spatialReference(layer.crs);
     const bool drawing = EQUAL(set.GetDriverName(), "DXF"); // it has its own fields, of which only the layer's name is ours
-    auto* out = set.CreateLayer(layer.name.c_str(), reference.IsEmpty() ? nullptr : &reference, layerType(layer));
+    // a drawing is one layer of GDAL's; the features name their own
+    auto* out = drawing && set.GetLayerCount() > 0
+                    ? set.GetLayer(0)
+                    : set.CreateLayer(layer.name.c_str(), reference.IsEmpty() ? nullptr : &reference, layerType(layer));
     if (!out) throw FileError(fmt::format("The layer {} can't be made.", layer.name));
     std::map<std::string, OGRFieldType> fields;
     for (const auto& f : layer.features)
@@ -127,6 +130,11 @@ void writeLayer(GDALDataset& set, const FeatureLayer& layer) {
                 feature.SetField(name.c_str(), *number);
             else if (const auto* text = std::get_if<std::string>(&value))
                 feature.SetField(name.c_str(), text->c_str());
+        }
+        if (drawing && !f.label.empty()) {
+            auto words = f.label;
+            std::ranges::replace(words, '"', '\'');
+            feature.SetStyleString(fmt::format("LABEL(t:\"{}\",s:2g)", words).c_str());
         }
         feature.SetGeometryDirectly(geometryOf(f).release());
         if (out->CreateFeature(&feature) != OGRERR_NONE)

@@ -20,6 +20,7 @@ struct Feature {
     bool hasLevels = false; ///< the geometry is 3D
     using Value = std::variant<std::monostate, double, std::string>;
     std::map<std::string, Value> attributes;
+    std::string label = {}; ///< of a point in a drawing: it is written there, 2 m high
 };
 
 struct FeatureLayer {

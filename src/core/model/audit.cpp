@@ -1,5 +1,6 @@
 #include "model/audit.h"
 
+#include "base/errors.h"
 #include "base/parallel.h"
 
 #include <mutex>
@@ -100,18 +101,25 @@ Audit auditModel(const Model& model, const Reading& reading, const std::vector<s
     return audit;
 }
 
-Volumes volumesOf(const ModelGrid& grid, const Area& area) {
+namespace {
+
+/// `floorAt` gives the level above which a cell counts; NaN leaves it out.
+template <typename FloorAt>
+Volumes countVolumes(const ModelGrid& grid, std::size_t units, const Area& area, const FloorAt& floorAt) {
     Volumes out;
     const auto& frame = grid.ground.frame;
     const double cell = frame.cell * frame.cell;
-    for (std::size_t u = 0; u < grid.bases.size(); ++u) out.units.push_back({u});
+    const auto columns = std::size_t(frame.columns());
+    for (std::size_t u = 0; u < units; ++u) out.units.push_back({u});
     for (std::size_t i = 0; i < grid.ground.values.size(); ++i) {
-        if (std::isnan(grid.ground.values[i])) continue;
-        const auto columns = std::size_t(frame.columns());
+        const double floor = floorAt(i);
+        if (std::isnan(grid.ground.values[i]) || std::isnan(floor) || grid.ground.values[i] <= floor) continue;
         if (!area.contains(frame.centre(int(i % columns), int(i / columns)))) continue;
         out.area += cell;
         for (auto& u : out.units) {
-            const double thickness = grid.top(u.unit).values[i] - grid.bases[u.unit].values[i];
+            const double base = u.unit < grid.bases.size() ? grid.bases[u.unit].values[i] : floor;
+            if (std::isnan(base)) continue;
+            const double thickness = grid.top(u.unit).values[i] - std::max(base, floor);
             if (!(thickness > 0)) continue;
             u.volume += thickness * cell;
             u.area += cell;
@@ -121,6 +129,17 @@ Volumes volumesOf(const ModelGrid& grid, const Area& area) {
     for (auto& u : out.units)
         if (u.area > 0) u.meanThickness = u.volume / u.area;
     return out;
+}
+
+} // namespace
+
+Volumes volumesOf(const ModelGrid& grid, const Area& area) {
+    return countVolumes(grid, grid.bases.size(), area, [](std::size_t) { return -std::numeric_limits<double>::infinity(); });
+}
+
+Volumes volumesAbove(const ModelGrid& grid, const Grid& surface, const Area& area) {
+    if (surface.frame != grid.ground.frame) throw UsageError("The surface and the model have different extents or cells.");
+    return countVolumes(grid, grid.bases.size() + 1, area, [&](std::size_t i) { return surface.values[i]; });
 }
 
 } // namespace fox

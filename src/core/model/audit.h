@@ -44,5 +44,9 @@ struct Volumes {
 };
 /// By cells whose centre lies in the area. Cells where a unit's base is not known count for nothing.
 Volumes volumesOf(const ModelGrid&, const Area& = {});
+/// Only what lies above a surface on the same frame: what a dig down to it digs. The oldest unit is then counted too. Cells
+/// where the surface has no value, or lies over the ground, have no area.
+/// @throws UsageError if the frames differ
+Volumes volumesAbove(const ModelGrid&, const Grid& surface, const Area& = {});
 
 } // namespace fox

@@ -89,7 +89,7 @@ constexpr double kThere = 0.05; // metres of a unit
 class Simulator {
 public:
     Simulator(const Model& model, const EnsembleSettings& settings, const Progress& progress)
-        : m_model(model), m_count(std::size_t(settings.count)), m_rules(model.rules()) {
+        : m_model(model), m_count(std::size_t(settings.count)), m_rules(*model.sequence) {
         for (std::size_t u = 0; u < model.bases.size(); ++u) {
             progress.report(0.3 * double(u) / double(model.bases.size()),
                             fmt::format("{} realisations of the base of {}", settings.count, model.sequence->units[u].name));
@@ -120,7 +120,7 @@ public:
         std::vector<double> column(m_bases.size());
         for (std::size_t k = 0; k < n; ++k) {
             for (std::size_t u = 0; u < column.size(); ++u) column[u] = bases[u][k];
-            applyRules(repeated[k], column, m_rules);
+            m_rules.apply(places[k / m_count], repeated[k], column);
             for (std::size_t u = 0; u < column.size(); ++u) bases[u][k] = column[u];
         }
         return bases;
@@ -129,7 +129,7 @@ public:
 private:
     const Model& m_model;
     std::size_t m_count;
-    std::vector<BaseRule> m_rules;
+    StackRules m_rules;
     std::vector<std::unique_ptr<BaseRealisations>> m_bases;
 };
 
@@ -142,7 +142,7 @@ Range rangeOf(std::vector<double> values) {
 }
 
 Ensemble simulate(const Model& model, const Grid& ground, const EnsembleSettings& settings, const Area& area,
-                  const Progress& progress) {
+                  const Progress& progress, const Grid* above) {
     const Simulator simulator(model, settings, progress);
     const auto count = std::size_t(settings.count), units = model.bases.size();
     Ensemble out;
@@ -154,7 +154,8 @@ Ensemble simulate(const Model& model, const Grid& ground, const EnsembleSettings
     constexpr std::size_t kPiece = 512;
     const std::size_t pieces = (ground.values.size() + kPiece - 1) / kPiece;
     // volumes are summed piece by piece in their order, so that they do not depend on threads
-    std::vector<std::vector<double>> volumes(pieces, std::vector<double>(units * count, 0.0));
+    const std::size_t counted = units + (above ? 1 : 0);
+    std::vector<std::vector<double>> volumes(pieces, std::vector<double>(counted * count, 0.0));
     const auto columns = std::size_t(ground.frame.columns());
     const double cell = ground.frame.cell * ground.frame.cell;
     progress.report(0.3, "Stacking realisations");
@@ -167,7 +168,8 @@ Ensemble simulate(const Model& model, const Grid& ground, const EnsembleSettings
             auto& sums = volumes[begin / kPiece];
             std::vector<double> levels, thicknesses;
             for (auto i = begin; i < end; ++i) {
-                const bool counted = area.contains(places[i - begin]);
+                const double floor = above ? above->values[i] : -std::numeric_limits<double>::infinity();
+                const bool inside = area.contains(places[i - begin]) && !std::isnan(floor);
                 for (std::size_t u = 0; u < units; ++u) {
                     levels.clear(), thicknesses.clear();
                     std::size_t there = 0;
@@ -178,9 +180,13 @@ Ensemble simulate(const Model& model, const Grid& ground, const EnsembleSettings
                         levels.push_back(bases[u][k]);
                         thicknesses.push_back(thickness);
                         there += thickness > kThere;
-                        if (counted) sums[u * count + r] += thickness * cell;
+                        if (inside) sums[u * count + r] += std::max(0.0, top - std::max(bases[u][k], floor)) * cell;
                     }
                     if (levels.empty()) continue;
+                    if (above && inside && u + 1 == units)
+                        for (std::size_t r = 0; r < count; ++r)
+                            if (const double top = bases[u][(i - begin) * count + r]; top > floor)
+                                sums[units * count + r] += (top - floor) * cell;
                     std::ranges::sort(levels);
                     std::ranges::sort(thicknesses);
                     auto& unit = out.units[u];
@@ -195,6 +201,11 @@ Ensemble simulate(const Model& model, const Grid& ground, const EnsembleSettings
     for (const auto& piece : volumes)
         for (std::size_t u = 0; u < units; ++u)
             for (std::size_t r = 0; r < count; ++r) out.units[u].volumes[r] += piece[u * count + r];
+    if (above) {
+        out.oldestVolumes.assign(count, 0);
+        for (const auto& piece : volumes)
+            for (std::size_t r = 0; r < count; ++r) out.oldestVolumes[r] += piece[units * count + r];
+    }
     return out;
 }
 

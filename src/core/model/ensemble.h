@@ -28,14 +28,17 @@ struct Ensemble {
         bool simulated = true;          ///< false: the base is fixed, the same in all
         bool byOrdinaryKriging = false; ///< the unit's own method has no variogram
     };
-    std::vector<UnitRange> units; ///< all but the oldest
+    std::vector<UnitRange> units;      ///< all but the oldest
+    std::vector<double> oldestVolumes; ///< a realisation; only where volumes are those above a surface
 };
 
 /// Realisations of every base, put under the rules of the stack one by one, at the cells of `ground`, within `area` for
 /// volumes. A base made by a method without a variogram takes part as ordinary kriging of the same contacts. Where thickness
 /// decides presence, a hole without the unit is a bound at 0 here, not an assumed value. Faults part wholly here, also beyond
-/// their ends. A unit counts as there over 0.05 m.
-Ensemble simulate(const Model&, const Grid& ground, const EnsembleSettings&, const Area& area = {}, const Progress& = {});
+/// their ends. A unit counts as there over 0.05 m. With `above`, on the ground's frame, only what lies above it has volume;
+/// cells where it has no value have none.
+Ensemble simulate(const Model&, const Grid& ground, const EnsembleSettings&, const Area& area = {}, const Progress& = {},
+                  const Grid* above = nullptr);
 
 /// The levels of all bases at one place, a vector a unit with a value a realisation, after the rules.
 std::vector<std::vector<double>> simulateAt(const Model&, Point2, const EnsembleSettings&);

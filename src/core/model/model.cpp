@@ -6,21 +6,6 @@
 
 namespace fox {
 
-void applyRules(double ground, std::span<double> bases, std::span<const BaseRule> rules) {
-    // a lapping base can't go below the bases of older units; what is not known holds nothing up
-    double older = -std::numeric_limits<double>::infinity();
-    for (std::size_t i = bases.size(); i-- > 0;) {
-        if (std::isnan(bases[i])) continue;
-        if (rules[i] == BaseRule::Laps) bases[i] = std::max(bases[i], older);
-        older = std::isinf(bases[i]) ? older : std::max(older, bases[i]);
-    }
-    double before = ground;
-    for (auto& b : bases) {
-        b = std::isnan(before) || std::isnan(b) ? kNoValue : std::min(b, before);
-        before = b;
-    }
-}
-
 std::optional<std::size_t> ModelColumn::unitAt(double level) const {
     if (std::isnan(ground) || level > ground) return {};
     for (std::size_t i = 0; i < bases.size(); ++i) {
@@ -28,12 +13,6 @@ std::optional<std::size_t> ModelColumn::unitAt(double level) const {
         if (level > bases[i]) return i;
     }
     return bases.size();
-}
-
-std::vector<BaseRule> Model::rules() const {
-    std::vector<BaseRule> out;
-    for (const auto& u : sequence->units) out.push_back(u.base);
-    return out;
 }
 
 WorkingOrder workingOrder(const Sequence& sequence) {
@@ -69,7 +48,8 @@ WorkingOrder workingOrder(const Sequence& sequence) {
 }
 
 std::vector<std::vector<double>> Model::rawAt(std::span<const Point2> places, std::span<const double> ground,
-                                              std::vector<std::vector<double>>* variances, std::optional<std::size_t> only) const {
+                                              std::vector<std::vector<double>>* variances,
+                                              std::optional<std::size_t> only) const {
     std::vector<std::vector<double>> raw(bases.size(), std::vector<double>(places.size(), kNoValue));
     if (variances) *variances = raw;
     std::vector<double> top, none;
@@ -89,9 +69,10 @@ std::vector<std::vector<double>> Model::rawAt(std::span<const Point2> places, st
             from = raw[*other], doubtful = *other;
         }
         // the base that it is measured from has its doubt in it too
-        const bool wanted = variances
-                            && (!only || *only == u || (bases[*only] && bases[*only]->measuredFromBase()
-                                                        && sequence->index(bases[*only]->in.against) == u));
+        const bool wanted =
+            variances
+            && (!only || *only == u
+                || (bases[*only] && bases[*only]->measuredFromBase() && sequence->index(bases[*only]->in.against) == u));
         base.evaluate(places, from, raw[u], wanted ? std::span((*variances)[u]) : std::span<double>());
         if (wanted && doubtful < bases.size())
             for (std::size_t i = 0; i < places.size(); ++i) (*variances)[u][i] += (*variances)[doubtful][i];
@@ -117,12 +98,13 @@ std::vector<ModelColumn> Model::columnsWithDoubtOf(std::size_t unit, std::span<c
     return columns(places, true, unit);
 }
 
-std::vector<ModelColumn> Model::columns(std::span<const Point2> places, bool withDeviations, std::optional<std::size_t> only) const {
+std::vector<ModelColumn> Model::columns(std::span<const Point2> places, bool withDeviations,
+                                        std::optional<std::size_t> only) const {
     std::vector<double> ground(places.size());
     for (std::size_t i = 0; i < places.size(); ++i) ground[i] = terrain->levelAt(places[i]).value_or(kNoValue);
     std::vector<std::vector<double>> variances;
     const auto raw = rawAt(places, ground, withDeviations ? &variances : nullptr, only);
-    const auto all = rules();
+    const StackRules rules(*sequence);
     std::vector<ModelColumn> out(places.size());
     for (std::size_t i = 0; i < places.size(); ++i) {
         auto& c = out[i];
@@ -138,7 +120,7 @@ std::vector<ModelColumn> Model::columns(std::span<const Point2> places, bool wit
             c.chances[u] = bases[u]->absentEverywhere ? 0 : chanceOver0(top - raw[u][i], c.deviations[u]);
             top = std::isnan(raw[u][i]) ? kNoValue : std::min(top, raw[u][i]);
         }
-        applyRules(c.ground, c.bases, all);
+        rules.apply(places[i], c.ground, c.bases);
     }
     return out;
 }
@@ -162,6 +144,24 @@ Grid sampleBase(const BaseSurface& base, const Grid& from, const Progress& progr
     return grid;
 }
 
+ModelGrid sampleModel(const Model& model, const Frame& frame, const Progress& progress) {
+    ModelGrid out{Grid(frame), std::vector<Grid>(model.bases.size(), Grid(frame)), {}};
+    const auto columns = std::size_t(frame.columns());
+    parallelFor(
+        out.ground.values.size(), 1024,
+        [&](std::size_t begin, std::size_t end) {
+            std::vector<Point2> places;
+            for (auto i = begin; i < end; ++i) places.push_back(frame.centre(int(i % columns), int(i / columns)));
+            const auto all = model.columnsAt(places);
+            for (auto i = begin; i < end; ++i) {
+                out.ground.values[i] = all[i - begin].ground;
+                for (std::size_t u = 0; u < out.bases.size(); ++u) out.bases[u].values[i] = all[i - begin].bases[u];
+            }
+        },
+        progress);
+    return out;
+}
+
 Grid topOf(const Grid& ground, std::span<const std::shared_ptr<const Grid>> younger) {
     Grid top = ground;
     for (const auto& base : younger)
@@ -172,36 +172,85 @@ Grid topOf(const Grid& ground, std::span<const std::shared_ptr<const Grid>> youn
 
 namespace {
 
+/// Over what area something happens to each unit, square metres.
+struct StackAreas {
+    std::vector<double> crossing, thin, outside;
+};
+
+/// The ways out of a base that rises above what lies over it.
+std::vector<Remedy> crossingRemedies(const Sequence& sequence, std::size_t unit) {
+    const auto& code = sequence.units[unit].code;
+    using Kind = Remedy::Kind;
+    std::vector<Remedy> out;
+    if (unit > 0) {
+        const auto& over = sequence.units[unit - 1].code;
+        out.push_back({Kind::OlderWins, fmt::format("The older wins: {} stops against it", over), over, ""});
+        out.push_back({Kind::MeetHalfway, "Both meet halfway", code, ""});
+    }
+    out.push_back({Kind::KeepThickness, fmt::format("Keep 0.1 m of {} everywhere", code), code, "0.1"});
+    out.push_back({Kind::HoldBelow, fmt::format("Hold it below the {}", unit > 0 ? "base over it" : "ground"), code,
+                   unit > 0 ? sequence.units[unit - 1].code : ""});
+    return out;
+}
+
 /// Says over what area each raw base stands above what lies over it: there the unit is absent. A thickness that falls
 /// to nothing is no crossing.
-void reportCrossings(const Model& model, ModelGrid& out, const std::vector<double>& area) {
+void reportAreas(const Model& model, ModelGrid& out, const StackAreas& areas) {
     const auto& sequence = *model.sequence;
-    for (std::size_t i = 0; i < area.size(); ++i)
-        if (area[i] > 0 && !model.bases[i]->measuredFromTop())
+    for (std::size_t i = 0; i < areas.crossing.size(); ++i) {
+        const auto& unit = sequence.units[i];
+        if (areas.crossing[i] > 0 && !model.bases[i]->measuredFromTop()) {
+            Finding f{
+                Severity::Note,
+                "FC-CROSSES",
+                "",
+                0,
+                "",
+                "",
+                "",
+                fmt::format("The base of {} rises above what lies over it on {:.0f} m²: there {}.", unit.code, areas.crossing[i],
+                            unit.crossing.kind == CrossingRemedy::Kind::None ? fmt::format("{} is taken as absent", unit.code)
+                                                                             : std::string(words(unit.crossing.kind)))};
+            if (unit.crossing.kind == CrossingRemedy::Kind::None) f.others = crossingRemedies(sequence, i);
+            out.findings.push_back(std::move(f));
+        }
+        if (areas.thin[i] > 0)
             out.findings.push_back(
-                {Severity::Note, "FC-CROSSES", "", 0, "", "", "",
-                 fmt::format("The base of {} rises above what lies over it on {:.0f} m²: there {} is taken as absent.",
-                             sequence.units[i].code, area[i], sequence.units[i].code)});
+                {Severity::Note, "FC-THIN", "", 0, "", "", "",
+                 fmt::format("{} would be thinner than its least thickness of {:g} m on {:.0f} m²: there it is "
+                             "taken as absent, and holes that have it there do not match.",
+                             unit.code, unit.leastThickness, areas.thin[i])});
+        if (areas.outside[i] > 0)
+            out.findings.push_back({Severity::Note, "FC-CLIPPED", "", 0, "", "", "",
+                                    fmt::format("{} would lie outside its outline on {:.0f} m²: there it is taken as absent.",
+                                                unit.code, areas.outside[i])});
+    }
 }
 
 } // namespace
 
 ModelGrid stackGrids(const Model& model, const Grid& ground, const std::vector<std::shared_ptr<const Grid>>& raw) {
     ModelGrid out{ground, std::vector<Grid>(raw.size(), Grid(ground.frame)), {}};
-    const auto rules = model.rules();
-    std::vector<double> column(raw.size()), crossingArea(raw.size(), 0);
+    const StackRules rules(*model.sequence);
+    std::vector<double> column(raw.size());
+    std::vector<StackRules::Change> changes(raw.size());
+    const std::vector<double> none(raw.size(), 0);
+    StackAreas areas{none, none, none};
+    const auto columns = std::size_t(ground.frame.columns());
     const double cell = ground.frame.cell * ground.frame.cell;
     for (std::size_t i = 0; i < ground.values.size(); ++i) {
         for (std::size_t u = 0; u < raw.size(); ++u) column[u] = raw[u]->values[i];
-        auto before = column;
-        applyRules(ground.values[i], column, rules);
+        const auto before = column;
+        rules.apply(ground.frame.centre(int(i % columns), int(i / columns)), ground.values[i], column, changes);
         for (std::size_t u = 0; u < raw.size(); ++u) {
             out.bases[u].values[i] = column[u];
             constexpr double kSaid = 0.01; // metres; less is no crossing that anyone would see
-            if (std::isfinite(before[u]) && before[u] > column[u] + kSaid) crossingArea[u] += cell;
+            if (std::isfinite(before[u]) && before[u] > column[u] + kSaid) areas.crossing[u] += cell;
+            if (changes[u] == StackRules::Change::Thin) areas.thin[u] += cell;
+            if (changes[u] == StackRules::Change::Outside) areas.outside[u] += cell;
         }
     }
-    reportCrossings(model, out, crossingArea);
+    reportAreas(model, out, areas);
     return out;
 }
 

@@ -1,15 +1,9 @@
 #pragma once
 #include "ground/terrain.h"
 #include "model/base_surface.h"
+#include "model/stack.h"
 
 namespace fox {
-
-/// Bases of one column, youngest first, under the rules of the stack. `bases` come in raw and go out such that
-/// each is at or below the one before (the first at or below `ground`): no unit has a negative thickness.
-/// An older base that a `Laps` unit would go below holds it up; then, from the top down, what stands above the
-/// base before is cut off at it, so an absent unit takes the base of what lies over it.
-/// kNoValue (not known) stays, and everything under it becomes kNoValue.
-void applyRules(double ground, std::span<double> bases, std::span<const BaseRule> rules);
 
 struct ModelColumn {
     double ground = kNoValue;       ///< kNoValue outside the ground: then there is nothing else
@@ -41,8 +35,6 @@ struct Model {
     std::vector<ModelColumn> columnsAt(std::span<const Point2>, bool withDeviations = false) const;
     /// With the deviation and chance of one unit only: variances are what takes time.
     std::vector<ModelColumn> columnsWithDoubtOf(std::size_t unit, std::span<const Point2>) const;
-    std::vector<BaseRule> rules() const;
-
     /// Bases before the rules, a unit and a place, of the units made so far; the others are kNoValue.
     /// Variances are of `only` that unit, of all if there is none.
     std::vector<std::vector<double>> rawAt(std::span<const Point2>, std::span<const double> ground,
@@ -68,10 +60,13 @@ struct ModelGrid {
     /// Level of the top of a unit.
     const Grid& top(std::size_t unit) const { return unit == 0 ? ground : bases[unit - 1]; }
 };
+/// The model on any frame, by its columns; no findings.
+ModelGrid sampleModel(const Model&, const Frame&, const Progress& = {});
 /// One raw base on a frame (before the rules); `from` is what it is measured from (see BaseSurface::evaluate).
 Grid sampleBase(const BaseSurface&, const Grid& from, const Progress& = {});
 /// The lowest of the ground and the raw bases over a unit: its top. A base that is not known leaves it unknown.
 Grid topOf(const Grid& ground, std::span<const std::shared_ptr<const Grid>> younger);
+/// With findings where bases cross, and where least thicknesses and outlines take a unit away.
 ModelGrid stackGrids(const Model&, const Grid& ground, const std::vector<std::shared_ptr<const Grid>>& raw);
 
 } // namespace fox

@@ -44,7 +44,7 @@ Projection project(const Polyline2& line, Point2 p) {
 namespace {
 
 SectionHole stickOf(const ReadHole& read, const HolePath& path, const Projection& at, const Polyline2& line, std::size_t oldest) {
-    SectionHole out{read.name, at.chainage, at.offset, {}, at.chainage, 0, false};
+    SectionHole out{read.name, at.chainage, at.offset, {}, at.chainage, 0, {}, false};
     const auto place = [&](Depth d) {
         const auto p = path.at(d);
         // exactly the collar's chainage for a vertical hole
@@ -61,12 +61,68 @@ SectionHole stickOf(const ReadHole& read, const HolePath& path, const Projection
         out.reachesOldest |= known != read.intervals.end() && known->unit == oldest;
     }
     std::tie(out.endChainage, out.endLevel) = place(read.hole->end());
+    for (const auto& w : read.hole->strikes) out.water.push_back(place(w.roseTo.value_or(w.depth)).second);
     return out;
+}
+
+/// Columns along a line.
+struct SectionColumns {
+    std::vector<double> chainage;
+    std::vector<ModelColumn> columns;
+};
+
+SectionColumns evaluate(const Model& model, const Polyline2& line, std::vector<double> chainage, const Progress& progress) {
+    SectionColumns out{std::move(chainage), {}};
+    out.columns.resize(out.chainage.size());
+    parallelFor(
+        out.chainage.size(), 32,
+        [&](std::size_t begin, std::size_t end) {
+            std::vector<Point2> places;
+            for (auto i = begin; i < end; ++i) places.push_back(pointAlong(line, out.chainage[i]));
+            auto columns = model.columnsAt(places, true);
+            std::ranges::move(columns, out.columns.begin() + std::ptrdiff_t(begin));
+        },
+        progress);
+    return out;
+}
+
+/// Whether some unit is there in one column and not in the other.
+bool pinchesOut(const ModelColumn& a, const ModelColumn& b) {
+    for (std::size_t u = 0; u < a.bases.size(); ++u) {
+        const double here = a.top(u) - a.bases[u], there = b.top(u) - b.bases[u];
+        if (!std::isnan(here) && !std::isnan(there) && (here > 0) != (there > 0)) return true;
+    }
+    return false;
+}
+
+/// Halves the stretches in which a unit pinches out, a few times over, so that its end is drawn where it is.
+SectionColumns refined(const Model& model, const Polyline2& line, SectionColumns s, const Progress& progress) {
+    constexpr int kHalvings = 5;
+    for (int round = 0; round < kHalvings; ++round) {
+        std::vector<double> middles;
+        for (std::size_t i = 0; i + 1 < s.chainage.size(); ++i)
+            if (pinchesOut(s.columns[i], s.columns[i + 1])) middles.push_back((s.chainage[i] + s.chainage[i + 1]) / 2);
+        if (middles.empty()) break;
+        auto more = evaluate(model, line, std::move(middles), progress);
+        SectionColumns all;
+        std::size_t i = 0, k = 0;
+        while (i < s.chainage.size() || k < more.chainage.size()) {
+            const bool old = k == more.chainage.size() || (i < s.chainage.size() && s.chainage[i] < more.chainage[k]);
+            auto& from = old ? s : more;
+            auto& at = old ? i : k;
+            all.chainage.push_back(from.chainage[at]);
+            all.columns.push_back(std::move(from.columns[at]));
+            ++at;
+        }
+        s = std::move(all);
+    }
+    return s;
 }
 
 } // namespace
 
-Section makeSection(const Model& model, const Reading& reading, const Polyline2& line, double step, const Progress& progress) {
+Section makeSection(const Model& model, const Reading& reading, const Polyline2& line, double step, const Progress& progress,
+                    double reach) {
     Section section;
     section.line = line;
     const double length = lengthOf(line);
@@ -79,33 +135,46 @@ Section makeSection(const Model& model, const Reading& reading, const Polyline2&
     for (std::size_t i = 1; i + 1 < line.size(); ++i) stops.insert(corner += distance(line[i - 1], line[i]));
     for (const auto& read : reading.holes) {
         const auto path = HolePath::of(*read.hole);
-        if (!path) continue;
+        if (!path || read.hole->intervals.empty()) continue;
         const auto at = project(line, path->at({}).plan());
-        if (at.distance > kSectionHoles) continue;
+        if (at.distance > reach) continue;
         section.holes.push_back(stickOf(read, *path, at, line, model.bases.size()));
         stops.insert(at.chainage);
     }
     std::ranges::stable_sort(section.holes, {}, &SectionHole::chainage);
-    section.chainage.assign(stops.begin(), stops.end());
-    const auto n = section.chainage.size();
+    const auto all = refined(model, line, evaluate(model, line, {stops.begin(), stops.end()}, progress), progress);
+    section.chainage = all.chainage;
+    const auto n = all.chainage.size();
     section.ground.resize(n);
     for (auto& b : section.bases) b.resize(n);
     section.deviations = section.bases;
-    parallelFor(
-        n, 32,
-        [&](std::size_t begin, std::size_t end) {
-            std::vector<Point2> places;
-            for (auto i = begin; i < end; ++i) places.push_back(pointAlong(line, section.chainage[i]));
-            const auto columns = model.columnsAt(places, true);
-            for (auto i = begin; i < end; ++i) {
-                const auto& column = columns[i - begin];
-                section.ground[i] = column.ground;
-                for (std::size_t u = 0; u < column.bases.size(); ++u)
-                    section.bases[u][i] = column.bases[u], section.deviations[u][i] = column.deviations[u];
-            }
-        },
-        progress);
+    for (std::size_t i = 0; i < n; ++i) {
+        section.ground[i] = all.columns[i].ground;
+        for (std::size_t u = 0; u < section.bases.size(); ++u)
+            section.bases[u][i] = all.columns[i].bases[u], section.deviations[u][i] = all.columns[i].deviations[u];
+    }
     return section;
+}
+
+std::vector<LineCrossing> crossingsOf(const Polyline2& a, const Polyline2& b) {
+    std::vector<LineCrossing> out;
+    double alongA = 0;
+    for (std::size_t i = 1; i < a.size(); ++i) {
+        const double dx = a[i].x - a[i - 1].x, dy = a[i].y - a[i - 1].y;
+        double alongB = 0;
+        for (std::size_t k = 1; k < b.size(); ++k) {
+            const double ex = b[k].x - b[k - 1].x, ey = b[k].y - b[k - 1].y, det = dx * ey - dy * ex;
+            const double px = b[k - 1].x - a[i - 1].x, py = b[k - 1].y - a[i - 1].y;
+            const double t = (px * ey - py * ex) / det, s = (px * dy - py * dx) / det;
+            // ends count to the piece that begins there
+            if (det != 0 && t >= 0 && s >= 0 && (t < 1 || (t <= 1 && i + 1 == a.size()))
+                && (s < 1 || (s <= 1 && k + 1 == b.size())))
+                out.push_back({alongA + t * std::hypot(dx, dy), alongB + s * std::hypot(ex, ey)});
+            alongB += std::hypot(ex, ey);
+        }
+        alongA += std::hypot(dx, dy);
+    }
+    return out;
 }
 
 } // namespace fox

@@ -15,6 +15,7 @@ struct SectionHole {
     double offset = 0;   ///< metres, positive to the right of the line
     std::vector<SectionStick> sticks;
     double endChainage = 0, endLevel = 0; ///< where the hole ends
+    std::vector<double> water;            ///< levels to which water rose where it was struck, metres
     bool reachesOldest = false;           ///< else it stops short of the oldest unit
 };
 
@@ -28,9 +29,16 @@ struct Section {
 
 inline constexpr double kSectionHoles = 25; ///< metres from the line; holes farther off are not on a section
 
-/// The model along a line, evaluated every `step` metres at most, at the line's corners and at every hole near
-/// it. A line of less than two different points gives an empty section.
-Section makeSection(const Model&, const Reading&, const Polyline2& line, double step, const Progress& = {});
+/// The model along a line, evaluated every `step` metres at most, at the line's corners, at every hole within `reach` of it,
+/// and where units pinch out, to step / 32. A line of less than two different points gives an empty section.
+Section makeSection(const Model&, const Reading&, const Polyline2& line, double step, const Progress& = {},
+                    double reach = kSectionHoles);
+
+/// Where two lines cross: the chainages along each.
+struct LineCrossing {
+    double first = 0, second = 0; ///< metres
+};
+std::vector<LineCrossing> crossingsOf(const Polyline2&, const Polyline2&);
 
 double lengthOf(const Polyline2&);
 Point2 pointAlong(const Polyline2&, double chainage);

@@ -97,9 +97,14 @@ private:
             Row row{{"GEOL_TOP", two(i.top)}, {"GEOL_BASE", two(i.base)}, {"GEOL_DESC", plain(i.description)}};
             for (const auto& [heading, code] : i.codes) {
                 const bool standard = AgsDictionary::standard(AgsEdition::Ags4).heading("GEOL", heading) != nullptr;
-                row[standard ? heading : "GEOL_GEOL"] = plain(code);
+                if (!standard && !heading.starts_with("GEOL_")) continue;
+                if (!standard) m_builder.define("GEOL", heading, "Code of the file that it came from");
+                row[heading] = plain(code);
                 if (heading == "GEOL_GEOL") m_codes.insert(code);
             }
+            // a table's own column of units, where there is no geology code
+            for (const auto& [heading, code] : i.codes)
+                if (!heading.starts_with("GEOL_")) row.try_emplace("GEOL_GEOL", plain(code));
             m_builder.add("GEOL", at(std::move(row)));
         }
         for (const auto& d : h.details)

@@ -182,6 +182,11 @@ private:
             throw UsageError(fmt::format("The base of {} is \"{}\"; it can be \"cuts\" or \"laps\".", u.code, rule));
         u.base = rule == "cuts" ? BaseRule::Cuts : BaseRule::Laps;
         u.logged = j.value("logged", std::vector<std::string>{});
+        readDetails(u, j);
+        if (j.contains("outline") && j["outline"].is_object()) {
+            const auto path = pathOf(j["outline"]);
+            u.outline = firstOutline(readVector(path), path.string());
+        }
         return u;
     }
 
@@ -203,6 +208,11 @@ private:
             for (const auto& p : j.at("line")) g.line.push_back({p.at(0), p.at(1), p.at(2)});
             own.guides.push_back(std::move(g));
         }
+        for (const auto& j : m_json.value("intervals", json::array()))
+            own.intervals.push_back(
+                {j.at("hole"), Depth{j.at("top")}, Depth{j.at("base")}, j.value("unit", "").empty() ? "" : known(j.at("unit"))});
+        for (const auto& j : m_json.value("picks", json::array()))
+            own.picks.push_back({j.at("hole"), known(j.at("unit")), Depth{j.at("depth")}});
         for (const auto& j : m_json.value("contacts", json::array())) {
             const auto kind = contactChoiceNamed(j.at("kind").get<std::string>());
             if (!kind)
@@ -217,7 +227,7 @@ private:
     void addSections() {
         std::vector<SectionLine> sections;
         for (const auto& j : m_json.value("sections", json::array())) {
-            SectionLine s{j.at("name"), {}};
+            SectionLine s{j.at("name"), {}, j.value("holes_within", kSectionHoles)};
             for (const auto& p : j.at("line")) s.line.push_back({p.at(0), p.at(1)});
             sections.push_back(std::move(s));
         }

@@ -5,6 +5,7 @@
 #include "formats/crs.h"
 #include "project/ground_edits.h"
 #include "project/hole_edits.h"
+#include "project/sequence_edits.h"
 #include "sequence/contacts.h"
 
 #include <fmt/format.h>
@@ -55,6 +56,11 @@ Edited apply(const Project& project, const Remedy& remedy) {
         if (!x || !y) throw Error(fmt::format("\"{}\" is no place.", remedy.subject));
         return mend(project, {TinEdit::Kind::LeaveOut, {*x, *y}, {}, 0});
     }
+    case Remedy::Kind::OlderWins: return setBaseRule(project, remedy.subject, BaseRule::Laps);
+    case Remedy::Kind::MeetHalfway: return setCrossing(project, remedy.subject, {CrossingRemedy::Kind::Halfway, 0, ""});
+    case Remedy::Kind::KeepThickness:
+        return setCrossing(project, remedy.subject, {CrossingRemedy::Kind::Thickness, parseNumber(remedy.value).value_or(0), ""});
+    case Remedy::Kind::HoldBelow: return setCrossing(project, remedy.subject, {CrossingRemedy::Kind::Below, 0, remedy.value});
     case Remedy::Kind::LeaveOut: return setLeftOut(project, remedy.subject, true);
     case Remedy::Kind::SetFinalDepth: {
         const auto depth = parseNumber(remedy.value);
@@ -155,7 +161,7 @@ Edited addSection(const Project& project, const Polyline2& line) {
         const auto wanted = i < 26 ? std::string(1, char('A' + i)) : fmt::format("{}", i + 1);
         if (std::ranges::none_of(sections, [&](const SectionLine& s) { return s.name == wanted; })) label = wanted;
     }
-    sections.push_back({label, line});
+    sections.push_back({label, line, kSectionHoles});
     Edited e{project, fmt::format("Draw section {}", label)};
     e.project.sections = part(std::move(sections));
     return e;

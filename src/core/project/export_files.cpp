@@ -2,27 +2,22 @@
 
 #include "base/errors.h"
 #include "base/files.h"
+#include "base/text.h"
+#include "formats/cell_file.h"
 #include "formats/raster.h"
+#include "formats/table.h"
 #include "formats/vector.h"
 #include "ground/tin_files.h"
+#include "model/solids.h"
 #include "project/ags_export.h"
 #include "project/hole_layer.h"
+#include "project/interpretation_csv.h"
+#include "project/section_files.h"
 
 #include <fmt/format.h>
+#include <set>
 
 namespace fox {
-
-const std::vector<ExportKind>& exportKinds() {
-    static const std::vector<std::string> kGrids{"tif", "asc", "xyz", "gpkg"};
-    static const std::vector<ExportKind> kKinds{
-        {"ground", "Ground", {"tif", "asc", "xyz", "gpkg", "landxml", "dxf", "obj", "ply"}},
-        {"contours", "Contours of the ground", {"gpkg", "dxf"}},
-        {"bases", "Bases of units", kGrids},
-        {"tops", "Tops of units", kGrids},
-        {"thickness", "Thicknesses of units", kGrids},
-        {"holes", "Holes", {"ags", "gpkg"}}};
-    return kKinds;
-}
 
 namespace {
 
@@ -32,27 +27,19 @@ Grid difference(const Grid& a, const Grid& b) {
     return out;
 }
 
-/// Name and grid of what is asked for, one a unit.
-std::vector<std::pair<std::string, Grid>> gridsOf(const ProductSet& set, const std::string& what) {
-    std::vector<std::pair<std::string, Grid>> out;
-    if (what == "ground" && set.ground) out.emplace_back("ground", *set.ground);
-    if (!set.modelGrid) return out;
-    const auto& units = set.project.sequence->units;
-    for (std::size_t u = 0; u < units.size(); ++u) {
-        const bool hasBase = u < set.modelGrid->bases.size();
-        if (what == "bases" && hasBase) out.emplace_back("base_" + units[u].code, set.modelGrid->bases[u]);
-        if (what == "tops") out.emplace_back("top_" + units[u].code, set.modelGrid->top(u));
-        if (what == "thickness" && hasBase)
-            out.emplace_back("thickness_" + units[u].code, difference(set.modelGrid->top(u), set.modelGrid->bases[u]));
-    }
-    return out;
+/// A word that can stand in a file's name.
+std::string fileWord(std::string word) {
+    for (auto& c : word)
+        if (!std::isalnum(static_cast<unsigned char>(c)) && c != '-' && c != '.') c = '_';
+    return word;
 }
 
-/// Contours as lines at their level, the stronger ones marked.
-FeatureLayer contourLayer(const ProductSet& set) {
-    FeatureLayer layer{"contours", set.project.site->crs, {}};
-    const double major = set.contourInterval * set.project.contours->majorEvery;
-    for (const auto& c : *set.contours) {
+/// Contours as lines at their level, every `majorEvery`th marked.
+FeatureLayer contourLayer(const std::vector<ContourLine>& lines, const std::string& name, const ProductSet& set,
+                          double interval) {
+    FeatureLayer layer{name, set.project.site->crs, {}};
+    const double major = interval * set.project.contours->majorEvery;
+    for (const auto& c : lines) {
         if (c.line.size() < 2) continue;
         Feature f{GeometryKind::Line, {{}}, true, {{"level", c.level}}};
         f.attributes["major"] = std::abs(std::remainder(c.level, major)) < 1e-6 ? 1.0 : 0.0;
@@ -62,40 +49,276 @@ FeatureLayer contourLayer(const ProductSet& set) {
     return layer;
 }
 
+FeatureLayer mapLayer(const ProductSet& set, const MapSurface& surface) {
+    FeatureLayer layer{"geological_map", set.project.site->crs, {}};
+    const auto& units = set.project.sequence->units;
+    for (const auto& area : geologicalMap(*set.modelGrid, surface)) {
+        const auto& unit = units[area.unit];
+        const std::map<std::string, Feature::Value> attributes{
+            {"unit", unit.code}, {"name", unit.name}, {"colour", unit.colour}, {"seen", words(surface)}};
+        for (const auto& ring : area.rings) {
+            double twice = 0;
+            for (std::size_t i = 0, j = ring.size() - 1; i < ring.size(); j = i++)
+                twice += (ring[j].x - ring[0].x) * (ring[i].y - ring[0].y) - (ring[i].x - ring[0].x) * (ring[j].y - ring[0].y);
+            if (twice > 0 || layer.features.empty()) layer.features.push_back({GeometryKind::Polygon, {}, false, attributes});
+            Polyline3 part;
+            for (const auto& p : ring) part.push_back({p.x, p.y, 0});
+            part.push_back(part.front());
+            layer.features.back().parts.push_back(std::move(part));
+        }
+    }
+    return layer;
+}
+
+/// Holes whose intervals carry the unit that they are read as.
+Holes interpreted(const ProductSet& set) {
+    Holes out = *set.project.holes;
+    const auto& sequence = *set.project.sequence;
+    for (const auto& read : set.reading->holes) {
+        auto& hole = out[std::size_t(read.hole - set.project.holes->data())];
+        for (auto& i : hole.intervals)
+            for (const auto& r : read.intervals)
+                if (r.top <= i.top && i.base <= r.base) i.codes[sequence.unitHeading] = sequence.units[r.unit].code;
+    }
+    return out;
+}
+
+std::string trialColumnsCsv(const ProductSet& set) {
+    std::string out = "name,easting,northing,unit,top,base,thickness,sd\n";
+    const auto& units = set.project.sequence->units;
+    for (const auto& trial : *set.project.trialColumns) {
+        const auto column = set.model->columnAt(trial.place, true);
+        for (std::size_t u = 0; u <= column.bases.size() && u < units.size(); ++u) {
+            const double top = column.top(u), base = u < column.bases.size() ? column.bases[u] : kNoValue;
+            if (std::isnan(top) || top - base == 0) continue;
+            const auto cell = [](double v) { return std::isfinite(v) ? fmt::format("{:.3f}", v) : std::string(); };
+            out += fmt::format("{},{:.3f},{:.3f},{},{},{},{},{}\n", tableCell(trial.name), trial.place.x, trial.place.y,
+                               tableCell(units[u].code), cell(top), cell(base), cell(top - base),
+                               u < column.bases.size() ? cell(column.deviations[u]) : "");
+        }
+    }
+    return out;
+}
+
+/// Writes what one call asks for.
+class Exporter {
+public:
+    Exporter(const ProductSet& set, std::string as, std::filesystem::path folder, const ExportOptions& options)
+        : m_set(set),
+          m_as(std::move(as)),
+          m_folder(std::move(folder)),
+          m_options(options),
+          m_ending(m_as == "landxml" ? ".xml" : "." + m_as),
+          m_units(set.project.sequence->units),
+          m_crs(set.project.site->crs) {}
+
+    std::vector<std::filesystem::path> commit() {
+        m_outputs.commit();
+        return m_outputs.targets();
+    }
+
+    void ground() {
+        if (isTriangleEnding("x" + m_ending))
+            return add("ground", [&](const auto& to) { writeTin(to, m_set.terrain->tin, "ground"); });
+        if (m_set.ground) addGrid("ground", *m_set.ground);
+        needSome("The project has no ground yet.");
+    }
+
+    void contours() {
+        if (!m_set.contours || m_set.contours->empty())
+            throw Error("There are no contours to export: the project has no ground yet.");
+        add("contours",
+            [&](const auto& to) { writeVector(to, {contourLayer(*m_set.contours, "contours", m_set, m_set.contourInterval)}); });
+    }
+
+    void baseContours() {
+        eachBase([&](std::size_t u, const ModelGrid& grid) {
+            const double interval = contourInterval(grid.bases[u]);
+            auto lines = contoursOf(grid.bases[u], interval);
+            if (lines.empty()) return;
+            auto layer = contourLayer(lines, "base_" + m_units[u].code, m_set, interval);
+            add("contours_base_" + m_units[u].code, [layer = std::move(layer)](const auto& to) { writeVector(to, {layer}); });
+        });
+        needSome("The project has no model yet.");
+    }
+
+    void bases() {
+        eachBase([&](std::size_t u, const ModelGrid& grid) { addGrid("base_" + m_units[u].code, grid.bases[u]); });
+        needSome("The project has no model yet.");
+    }
+    void tops() {
+        eachBase([&](std::size_t u, const ModelGrid& grid) { addGrid("top_" + m_units[u].code, grid.top(u)); }, true);
+        needSome("The project has no model yet.");
+    }
+    void thickness() {
+        eachBase([&](std::size_t u, const ModelGrid& grid) {
+            addGrid("thickness_" + m_units[u].code, difference(grid.top(u), grid.bases[u]));
+        });
+        needSome("The project has no model yet.");
+    }
+
+    void holes() {
+        if (m_as == "gpkg")
+            return add("holes", [&](const auto& to) { writeVector(to, {holeLayer(*m_set.project.holes, m_crs)}); });
+        const auto files = agsFilesOf(m_set.project);
+        if (files.empty()) throw Error("There are no holes to export.");
+        for (const auto& [name, bytes] : files) m_outputs.add(m_folder / name, [&](const auto& to) { writeBytes(to, bytes); });
+    }
+
+    void interpretation() {
+        if (m_set.reading->holes.empty())
+            throw Error("There is no interpretation to export: the project has no logged holes yet.");
+        add("interpretation", [&](const auto& to) {
+            writeBytes(to, m_as == "csv" ? interpretationCsv(m_set) : agsOf(interpreted(m_set), m_set.project));
+        });
+    }
+
+    void sections() {
+        for (std::size_t i = 0; i < m_set.sections.size(); ++i) {
+            const auto& s = *m_set.sections[i];
+            const auto& name = (*m_set.project.sections)[i].name;
+            const auto& sequence = *m_set.project.sequence;
+            add("section_" + name, [&](const auto& to) {
+                if (m_as == "csv") return writeBytes(to, sectionCsv(s, sequence));
+                if (m_as == "svg") return writeBytes(to, sectionSvg(s, sequence, name, m_options.exaggeration));
+                writeVector(to, m_as == "dxf" ? sectionDrawing(s, sequence) : sectionLayers(s, sequence, name, m_crs));
+            });
+        }
+        needSome("There is no section line yet; draw one on the plan.");
+    }
+
+    void model() {
+        needModel();
+        if (m_as == "vtu") return cells();
+        for (std::size_t u = 0; u < m_set.modelGrid->bases.size(); ++u) {
+            auto mesh = solidOf(*m_set.modelGrid, u, m_units[u].code);
+            if (mesh.triangles.empty()) continue;
+            add("model_" + m_units[u].code,
+                [mesh = std::move(mesh)](const auto& to) { writeTriangleMesh(to, mesh, Coordinates::Full); });
+        }
+        needSome("No unit of the model has a volume.");
+    }
+
+    void map() {
+        needModel();
+        add("map", [&](const auto& to) { writeVector(to, {mapLayer(m_set, m_options.map)}); });
+    }
+
+    void trialColumns() {
+        if (m_set.project.trialColumns->empty()) throw Error("There is no trial column yet; make one with a click on the plan.");
+        needModel();
+        add("trial_columns", [&](const auto& to) { writeBytes(to, trialColumnsCsv(m_set)); });
+    }
+
+private:
+    template <typename Write>
+    void add(const std::string& name, const Write& write) {
+        // two names can come to the same file: the second is numbered
+        auto file = fileWord(name);
+        for (int n = 2; !m_taken.insert(lower(file)).second; ++n) file = fmt::format("{}_{}", fileWord(name), n);
+        m_outputs.add(m_folder / (file + m_ending), write);
+    }
+
+    void addGrid(const std::string& name, const Grid& grid) {
+        add(name, [&](const auto& to) {
+            if (isTriangleEnding("x" + m_ending)) return writeTriangleMesh(to, surfaceMesh(grid, name));
+            writeRaster(to, grid, m_crs);
+        });
+    }
+
+    /// Each unit with a base, and the model on the frame on which it is to be written.
+    template <typename Use>
+    void eachBase(const Use& use, bool withOldest = false) {
+        if (!m_set.modelGrid) return;
+        const auto count = m_set.modelGrid->bases.size() + (withOldest ? 1 : 0);
+        for (std::size_t u = 0; u < std::min(count, m_units.size()); ++u) {
+            const auto& own = m_units[u].recipe.grid;
+            own ? use(u, sampleModel(*m_set.model, *own)) : use(u, *m_set.modelGrid);
+        }
+    }
+
+    void cells() {
+        const auto block = cellsOf(*m_set.modelGrid);
+        if (block.cells.empty()) throw Error("No unit of the model has a volume.");
+        std::vector<std::string> names;
+        for (const auto& u : m_units) names.push_back(u.code);
+        std::vector<std::pair<std::string, std::vector<double>>> values{{"thickness", block.thickness}};
+        using Value = std::optional<double> UnitProperties::*;
+        for (const auto& [name, member] : {std::pair<const char*, Value>{"conductivity", &UnitProperties::conductivity},
+                                           {"storage", &UnitProperties::storage},
+                                           {"unit_weight", &UnitProperties::unitWeight}}) {
+            if (std::ranges::none_of(m_units, [&](const Unit& u) { return (u.properties.*member).has_value(); })) continue;
+            values.emplace_back(name, std::vector<double>());
+            for (const int u : block.unit)
+                values.back().second.push_back((m_units[std::size_t(u)].properties.*member).value_or(kNoValue));
+        }
+        add("model", [&](const auto& to) { writeCellFile(to, block.nodes, block.cells, block.unit, names, values); });
+    }
+
+    void needModel() const {
+        if (!m_set.modelGrid || m_set.modelGrid->bases.empty())
+            throw Error("There is no model to export: the project has no ground, or no sequence, yet.");
+    }
+    void needSome(const char* why) const {
+        if (m_outputs.targets().empty()) throw Error(fmt::format("There is nothing to export. {}", why));
+    }
+
+    const ProductSet& m_set;
+    std::string m_as;
+    std::filesystem::path m_folder;
+    const ExportOptions& m_options;
+    std::string m_ending;
+    const std::vector<Unit>& m_units;
+    std::string m_crs;
+    ReplaceFiles m_outputs;
+    std::set<std::string> m_taken;
+};
+
+const std::vector<std::string> kSurfaces{"tif", "asc", "xyz", "gpkg", "landxml", "dxf", "obj", "ply"};
+
+struct Kind {
+    ExportKind kind;
+    void (Exporter::*write)();
+};
+
+const std::vector<Kind>& kinds() {
+    static const std::vector<Kind> kKinds{
+        {{"ground", "Ground", kSurfaces}, &Exporter::ground},
+        {{"contours", "Contours of the ground", {"gpkg", "dxf"}}, &Exporter::contours},
+        {{"bases", "Bases of units", kSurfaces}, &Exporter::bases},
+        {{"base-contours", "Contours of the bases", {"gpkg", "dxf"}}, &Exporter::baseContours},
+        {{"tops", "Tops of units", kSurfaces}, &Exporter::tops},
+        {{"thickness", "Thicknesses of units", {"tif", "asc", "xyz", "gpkg"}}, &Exporter::thickness},
+        {{"model", "The model: a body a unit, or cells", {"obj", "ply", "vtu"}}, &Exporter::model},
+        {{"sections", "Sections", {"svg", "dxf", "gpkg", "csv"}}, &Exporter::sections},
+        {{"map", "Geological map", {"gpkg"}}, &Exporter::map},
+        {{"holes", "Holes", {"ags", "gpkg"}}, &Exporter::holes},
+        {{"interpretation", "Which interval is which unit", {"csv", "ags"}}, &Exporter::interpretation},
+        {{"trial-columns", "Trial columns", {"csv"}}, &Exporter::trialColumns}};
+    return kKinds;
+}
+
 } // namespace
 
+const std::vector<ExportKind>& exportKinds() {
+    static const auto kKinds = [] {
+        std::vector<ExportKind> out;
+        for (const auto& k : kinds()) out.push_back(k.kind);
+        return out;
+    }();
+    return kKinds;
+}
+
 std::vector<std::filesystem::path> exportFiles(const ProductSet& set, const std::string& what, const std::string& as,
-                                               const std::filesystem::path& folder) {
-    const auto kind = std::ranges::find(exportKinds(), what, &ExportKind::what);
-    if (kind == exportKinds().end() || !std::ranges::count(kind->as, as))
-        throw Error(fmt::format("{} can't be exported as {} by this version; nothing was written.", what, as));
+                                               const std::filesystem::path& folder, const ExportOptions& options) {
+    const auto kind = std::ranges::find(kinds(), what, [](const Kind& k) { return std::string_view(k.kind.what); });
+    if (kind == kinds().end() || !std::ranges::count(kind->kind.as, as))
+        throw Error(fmt::format("{} can't be exported as {}; nothing was written.", what, as));
     std::error_code code;
     std::filesystem::create_directories(folder, code);
-    const auto& crs = set.project.site->crs;
-    const std::string ending = as == "landxml" ? ".xml" : "." + as;
-    ReplaceFiles outputs;
-    if (what == "holes" && as == "ags") {
-        const auto files = agsFilesOf(set.project);
-        if (files.empty()) throw Error("There are no holes to export.");
-        for (const auto& [name, bytes] : files)
-            outputs.add(folder / name, [&](const auto& scratch) { writeBytes(scratch, bytes); });
-    } else if (what == "contours") {
-        if (!set.contours || set.contours->empty())
-            throw Error("There are no contours to export: the project has no ground yet.");
-        outputs.add(folder / ("contours" + ending), [&](const auto& scratch) { writeVector(scratch, {contourLayer(set)}); });
-    } else if (what == "holes")
-        outputs.add(folder / "holes.gpkg",
-                    [&](const auto& scratch) { writeVector(scratch, {holeLayer(*set.project.holes, crs)}); });
-    else if (what == "ground" && isTinEnding("x" + ending))
-        outputs.add(folder / ("ground" + ending), [&](const auto& scratch) { writeTin(scratch, set.terrain->tin, "ground"); });
-    else {
-        for (const auto& entry : gridsOf(set, what))
-            outputs.add(folder / (entry.first + ending), [&](const auto& scratch) { writeRaster(scratch, entry.second, crs); });
-        if (outputs.targets().empty())
-            throw Error(fmt::format("There is no {} to export: the project has no ground or no sequence yet.", what));
-    }
-    outputs.commit();
-    return outputs.targets();
+    Exporter exporter(set, as, folder, options);
+    (exporter.*kind->write)();
+    return exporter.commit();
 }
 
 } // namespace fox

@@ -1,21 +1,27 @@
 #pragma once
+#include "model/geological_map.h"
 #include "project/products.h"
 
 namespace fox {
 
 /// What can be handed on, and as which kinds of file.
 struct ExportKind {
-    const char* what;            ///< "ground", "contours", "bases", "tops", "thickness", "holes"
+    const char* what;            ///< "ground", "bases", "model"
     const char* words;           ///< "Bases of units"
-    std::vector<std::string> as; ///< "tif", "asc", "xyz", "gpkg"; ground also "landxml", "dxf", "obj", "ply"; contours "gpkg",
-                                 ///< "dxf"; holes "ags", "gpkg"
+    std::vector<std::string> as; ///< "tif", "landxml"
 };
 const std::vector<ExportKind>& exportKinds();
 
-/// Writes one file an object into `folder` (made if it is not there): ground.tif, base_MG.tif, top_MG.tif,
-/// thickness_MG.tif, holes.gpkg. Holes as AGS: agsFilesOf(). All of them or none. Returns their paths.
+struct ExportOptions {
+    MapSurface map;          ///< of "map"
+    double exaggeration = 5; ///< of sections as SVG
+};
+
+/// Writes one file an object into `folder` (made if it is not there): ground.tif, base_MG.tif, top_MG.xml, model_MG.obj,
+/// section_A.svg, holes.gpkg. A base whose recipe has a grid of its own is written on that; grids as triangles join cell
+/// centres. What can't stand in a file's name becomes "_". Holes as AGS: agsFilesOf(). All of them or none. Returns their paths.
 /// @throws Error if the pair is not in exportKinds() or there is nothing to write, FileError
 std::vector<std::filesystem::path> exportFiles(const ProductSet&, const std::string& what, const std::string& as,
-                                               const std::filesystem::path& folder);
+                                               const std::filesystem::path& folder, const ExportOptions& = {});
 
 } // namespace fox

@@ -19,8 +19,70 @@ void create4(Database& db) {
     createAttributeTable(db, "fixed_bases", "unit TEXT NOT NULL, origin TEXT NOT NULL, source TEXT, frame TEXT, cells BLOB");
 }
 
+void create5(Database& db) {
+    createAttributeTable(db, "interval_choices",
+                         "hole TEXT NOT NULL, top_m DOUBLE NOT NULL, base_m DOUBLE NOT NULL, unit TEXT NOT NULL");
+    createAttributeTable(db, "picks", "hole TEXT NOT NULL, unit TEXT NOT NULL, depth_m DOUBLE NOT NULL");
+    createFeatureTable(db, "trial_columns", "name TEXT NOT NULL", Geometry::Point, false);
+}
+
+namespace {
+
+void writeReadings(Database& db, const Interpretation& own) {
+    Statement choice(db, "INSERT INTO interval_choices (hole, top_m, base_m, unit) VALUES (?,?,?,?)");
+    for (const auto& c : own.intervals) {
+        choice.bind(1, c.hole);
+        choice.bind(2, c.top.metres);
+        choice.bind(3, c.base.metres);
+        choice.bind(4, c.unit);
+        again(choice);
+    }
+    Statement pick(db, "INSERT INTO picks (hole, unit, depth_m) VALUES (?,?,?)");
+    for (const auto& p : own.picks) {
+        pick.bind(1, p.hole);
+        pick.bind(2, p.unit);
+        pick.bind(3, p.depth.metres);
+        again(pick);
+    }
+}
+
+void readReadings(Database& db, Interpretation& own) {
+    if (!db.tableExists("interval_choices")) return; // schema 4
+    Statement choice(db, "SELECT hole, top_m, base_m, unit FROM interval_choices ORDER BY fid");
+    while (choice.executeStep())
+        own.intervals.push_back({text(choice, 0), Depth{choice.getColumn(1)}, Depth{choice.getColumn(2)}, text(choice, 3)});
+    Statement pick(db, "SELECT hole, unit, depth_m FROM picks ORDER BY fid");
+    while (pick.executeStep()) own.picks.push_back({text(pick, 0), text(pick, 1), Depth{pick.getColumn(2)}});
+}
+
+} // namespace
+
+void writeTrials(Database& db, const std::vector<TrialColumn>& columns, int system) {
+    db.exec("DELETE FROM trial_columns;");
+    Box2 extent;
+    Statement s(db, "INSERT INTO trial_columns (geom, name) VALUES (?,?)");
+    for (const auto& c : columns) {
+        extent.include(c.place);
+        bindBlob(s, 1, blob(raised(Polyline2{c.place}), Geometry::Point, false, system));
+        s.bind(2, c.name);
+        again(s);
+    }
+    describe(db, "trial_columns", system, extent);
+}
+
+std::vector<TrialColumn> readTrials(Database& db) {
+    std::vector<TrialColumn> out;
+    if (!db.tableExists("trial_columns")) return out;
+    Statement s(db, "SELECT geom, name FROM trial_columns ORDER BY fid");
+    while (s.executeStep())
+        if (const auto points = pointsOf(text(s, 0)); !points.empty()) out.push_back({text(s, 1), points.front().plan()});
+    return out;
+}
+
 void write(Database& db, const Interpretation& own, int system) {
-    db.exec("DELETE FROM contact_choices; DELETE FROM guides; DELETE FROM faults;");
+    db.exec("DELETE FROM contact_choices; DELETE FROM interval_choices; DELETE FROM picks; DELETE FROM guides; "
+            "DELETE FROM faults;");
+    writeReadings(db, own);
     Statement choice(db, "INSERT INTO contact_choices (hole, unit, kind) VALUES (?,?,?)");
     for (const auto& c : own.contacts) {
         choice.bind(1, c.hole);
@@ -58,6 +120,7 @@ Interpretation read(Database& db) {
     while (choice.executeStep())
         if (const auto kind = contactChoiceNamed(text(choice, 2)))
             own.contacts.push_back({text(choice, 0), text(choice, 1), *kind});
+    readReadings(db, own);
     Statement guide(db, "SELECT geom, unit FROM guides ORDER BY fid");
     while (guide.executeStep()) {
         Guide g{text(guide, 1), pointsOf(text(guide, 0))};

@@ -49,6 +49,7 @@ json toJson(const SurfaceRecipe& r) {
     if (!r.against.empty()) j["against"] = r.against;
     if (r.tilt) j["plane"] = {{"strike", r.tilt->strike}, {"dip", r.tilt->dip}};
     if (!r.bounds) j["bounds"] = false;
+    if (r.grid) j["grid"] = toJson(*r.grid);
     return j;
 }
 
@@ -83,12 +84,54 @@ SurfaceRecipe recipeOf(const json& j, SurfaceRecipe recipe) {
     }
     recipe.against = j.value("against", recipe.against);
     recipe.bounds = j.value("bounds", recipe.bounds);
+    if (j.contains("grid")) recipe.grid = frameOf(j["grid"]);
     if (j.contains("plane")) {
         recipe.tilt = Tilt{j["plane"].at("strike"), j["plane"].at("dip")};
         if (!(recipe.tilt->dip >= 0) || !(recipe.tilt->dip <= 89))
             throw UsageError("The dip of a plane lies between 0 and 89 degrees.");
     }
     return recipe;
+}
+
+json detailsOf(const Unit& u) {
+    json j = json::object();
+    if (!u.hatch.empty()) j["sign"] = u.hatch;
+    if (u.leastThickness > 0) j["least_thickness"] = u.leastThickness;
+    for (const auto& p : u.outline) j["outline"].push_back({p.x, p.y});
+    if (u.crossing.kind != CrossingRemedy::Kind::None)
+        j["crossing"] = {{"kind", name(u.crossing.kind)}, {"metres", u.crossing.metres}, {"unit", u.crossing.unit}};
+    if (u.water != WaterRole::NotSaid) j["water"] = name(u.water);
+    if (u.properties.conductivity) j["conductivity"] = *u.properties.conductivity;
+    if (u.properties.storage) j["storage"] = *u.properties.storage;
+    if (u.properties.unitWeight) j["unit_weight"] = *u.properties.unitWeight;
+    return j;
+}
+
+void readDetails(Unit& u, const json& j) {
+    u.hatch = j.value("sign", u.hatch);
+    u.leastThickness = j.value("least_thickness", u.leastThickness);
+    if (!(u.leastThickness >= 0)) throw UsageError(fmt::format("The least thickness of {} can't be negative.", u.code));
+    if (j.contains("outline") && j["outline"].is_array()) {
+        u.outline.clear();
+        for (const auto& p : j["outline"]) u.outline.push_back({p.at(0), p.at(1)});
+    }
+    if (j.contains("crossing")) {
+        const auto& c = j["crossing"];
+        const auto kind = crossingRemedyNamed(c.value("kind", "none"));
+        if (!kind)
+            throw UsageError(fmt::format("The crossing of {} is \"{}\"; it can be none, halfway, thickness, below or above.",
+                                         u.code, c.value("kind", "")));
+        u.crossing = {*kind, c.value("metres", 0.0), c.value("unit", "")};
+    }
+    const auto water = waterRoleNamed(j.value("water", name(u.water)));
+    if (!water) throw UsageError(fmt::format("{} can be an aquifer or an aquitard, not \"{}\".", u.code, j.value("water", "")));
+    u.water = *water;
+    const auto value = [&](const char* key, std::optional<double>& to) {
+        if (j.contains(key) && j[key].is_number()) to = j[key].get<double>();
+    };
+    value("conductivity", u.properties.conductivity);
+    value("storage", u.properties.storage);
+    value("unit_weight", u.properties.unitWeight);
 }
 
 json toJson(const Frame& f) { return {{"xmin", f.xmin}, {"ymin", f.ymin}, {"xmax", f.xmax}, {"ymax", f.ymax}, {"cell", f.cell}}; }

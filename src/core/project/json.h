@@ -10,9 +10,14 @@ nlohmann::json toJson(const Finding&);
 Finding findingOf(const nlohmann::json&);
 nlohmann::json toJson(const SurfaceRecipe&);
 /// Keys: method, power, neighbours, radius, variogram {model, nugget, partial_sill, range},
-/// anisotropy {azimuth, ratio}, from ("level" or "depth"). Absent ones keep the value of `base`.
+/// anisotropy {azimuth, ratio}, from ("level" or "depth"), grid (a frame). Absent ones keep the value of `base`.
 /// @throws UsageError for an unknown method, model or reference
 SurfaceRecipe recipeOf(const nlohmann::json&, SurfaceRecipe base = {});
+/// What a unit has beside code, name, colour, base, logged codes and recipe, under the keys of a build file: sign,
+/// least_thickness, outline [[E, N], ...], crossing {kind, metres, unit}, water, conductivity, storage, unit_weight.
+nlohmann::json detailsOf(const Unit&);
+/// @throws UsageError for a word that is none of ours, or a negative thickness
+void readDetails(Unit&, const nlohmann::json&);
 nlohmann::json toJson(const Frame&);
 Frame frameOf(const nlohmann::json&);
 nlohmann::json toJson(const SourceSettings&);

@@ -6,6 +6,7 @@
 
 #include <deque>
 #include <fmt/format.h>
+#include <set>
 
 namespace fox {
 
@@ -48,6 +49,36 @@ private:
     static constexpr std::size_t kKept = 64;
     std::deque<std::shared_ptr<const T>> m_known;
 };
+
+/// What of sequence and interpretation decides how holes are read.
+struct ReadingKey {
+    struct Named {
+        std::string code, name;
+        std::vector<std::string> logged;
+        bool operator==(const Named&) const = default;
+    };
+    std::vector<Named> units;
+    std::string heading;
+    std::map<std::string, std::string> aliases;
+    std::vector<IntervalChoice> intervals;
+    std::set<std::string> picked;
+    bool operator==(const ReadingKey&) const = default;
+
+    static ReadingKey of(const Project& p) {
+        ReadingKey key{{}, p.sequence->unitHeading, p.sequence->aliases, p.interpretation->intervals, {}};
+        for (const auto& u : p.sequence->units) key.units.push_back({u.code, u.name, u.logged});
+        for (const auto& pick : p.interpretation->picks) key.picked.insert(pick.hole);
+        return key;
+    }
+};
+
+/// What of a unit decides its base.
+Unit baseKey(const Unit& u) {
+    Unit key;
+    key.code = u.code, key.name = u.name, key.recipe = u.recipe;
+    key.recipe.grid.reset();
+    return key;
+}
 
 struct TerrainResult {
     std::shared_ptr<const Terrain> terrain;
@@ -123,6 +154,7 @@ struct Products::Memory {
     Interned<std::vector<HoleLevel>> levels;
     Interned<std::vector<Contact>> contacts;
     Interned<Unit> units;
+    Interned<ReadingKey> readingKeys;
     Interned<std::vector<BaseInputs>> inputs;
     Interned<FixedBase> fixed;
     Interned<Frame> frames;
@@ -165,7 +197,10 @@ public:
         const auto& p = m_set.project;
         m_set.frame = frameOf(p);
         m_set.holeFindings = m_memory.holeFindings.get({p.holes}, [&] { return checkHoles(*p.holes); });
-        m_set.reading = m_memory.readings.get({p.holes, p.sequence}, [&] { return readHoles(*p.holes, *p.sequence); });
+        // what decides how holes are read, and no more: a new colour or guide leaves the reading as it is
+        const auto keys = m_memory.readingKeys.get(ReadingKey::of(p));
+        m_set.reading =
+            m_memory.readings.get({p.holes, keys}, [&] { return readHoles(*p.holes, *p.sequence, *p.interpretation); });
         makeTerrain();
         makeModel();
         makeSections();
@@ -219,7 +254,7 @@ private:
         MemoryKey key{p.sequence, m_set.terrain};
         for (std::size_t done = 0; done < contacts.size(); ++done) {
             const auto u = m_order.units[done];
-            const auto unit = m_memory.units.get(p.sequence->units[u]);
+            const auto unit = m_memory.units.get(baseKey(p.sequence->units[u]));
             m_progress.report(0.1 + 0.4 * double(done) / double(contacts.size()),
                               fmt::format("Base of {}, {}", unit->name, words(unit->recipe.settings.method)));
             model.bases[u] = baseOf(model, u, unit);
@@ -382,7 +417,7 @@ private:
             const auto line = m_memory.lines.get(s);
             m_set.sections.push_back(m_memory.sections[s.name].get({m_set.model, m_set.reading, m_frame, line}, [&] {
                 const double step = std::max(m_frame->cell / 2, lengthOf(s.line) / 2000);
-                return makeSection(*m_set.model, *m_set.reading, s.line, step, m_progress);
+                return makeSection(*m_set.model, *m_set.reading, s.line, step, m_progress, s.reach);
             }));
         }
     }

@@ -13,7 +13,8 @@ bool sameValue(const Project& a, const Project& b) {
     return a.name == b.name && same(a.site, b.site) && same(a.files, b.files) && same(a.holes, b.holes)
            && same(a.corrections, b.corrections) && same(a.codeNames, b.codeNames) && same(a.ground, b.ground)
            && same(a.contours, b.contours) && same(a.pictures, b.pictures) && same(a.sequence, b.sequence)
-           && same(a.interpretation, b.interpretation) && same(a.fixedBases, b.fixedBases) && same(a.sections, b.sections);
+           && same(a.interpretation, b.interpretation) && same(a.fixedBases, b.fixedBases) && same(a.sections, b.sections)
+           && same(a.trialColumns, b.trialColumns);
 }
 
 std::optional<Frame> frameOf(const Project& project) {

@@ -2,7 +2,7 @@
 #include "holes/ags_holes.h"
 #include "holes/local_grid.h"
 #include "holes/table_holes.h"
-#include "model/base_surface.h"
+#include "model/section.h"
 #include "project/ground_sources.h"
 #include "sequence/interpretation.h"
 #include "sequence/unit.h"
@@ -74,7 +74,15 @@ struct Site {
 struct SectionLine {
     std::string name;
     Polyline2 line;
+    double reach = kSectionHoles; ///< metres; holes within it are drawn
     bool operator==(const SectionLine&) const = default;
+};
+
+/// A place where the geologist wants to know what a hole would find.
+struct TrialColumn {
+    std::string name; ///< "T1"
+    Point2 place;
+    bool operator==(const TrialColumn&) const = default;
 };
 
 /// A part of a project: shared between the versions that have it in common, and told apart by its address.
@@ -101,6 +109,7 @@ struct Project {
     /// Bases that are not made from holes, by their unit's code.
     Part<std::map<std::string, FixedBase>> fixedBases = part(std::map<std::string, FixedBase>{});
     Part<std::vector<SectionLine>> sections = part(std::vector<SectionLine>{});
+    Part<std::vector<TrialColumn>> trialColumns = part(std::vector<TrialColumn>{});
 };
 /// Same values, part by part.
 bool sameValue(const Project&, const Project&);

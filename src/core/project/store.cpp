@@ -45,11 +45,15 @@ void createTables(Database& db) {
     createTables2(db);
     ground_tables::create3(db);
     interpretation_tables::create4(db);
+    interpretation_tables::create5(db);
 }
 
 // --- sections, files, sequence, site
 
 void writeSections(Database& db, const std::vector<SectionLine>& sections, int system) {
+    auto reaches = json::object();
+    for (const auto& section : sections) reaches[section.name] = section.reach;
+    setSetting(db, "section_reaches", reaches.dump());
     db.exec("DELETE FROM section_lines;");
     Statement s(db, "INSERT INTO section_lines (geom, name) VALUES (?,?)");
     Box2 extent;
@@ -65,7 +69,9 @@ void writeSections(Database& db, const std::vector<SectionLine>& sections, int s
 std::vector<SectionLine> readSections(Database& db) {
     std::vector<SectionLine> out;
     Statement s(db, "SELECT geom, name FROM section_lines ORDER BY fid");
-    while (s.executeStep()) out.push_back({text(s, 1), planOf(geopackage::pointsOf(text(s, 0)))});
+    const auto reaches = json::parse(setting(db, "section_reaches", "{}"));
+    while (s.executeStep())
+        out.push_back({text(s, 1), planOf(geopackage::pointsOf(text(s, 0))), reaches.value(text(s, 1), kSectionHoles)});
     return out;
 }
 
@@ -174,10 +180,9 @@ void writeSequence(Database& db, const Sequence& sequence) {
         s.bind(6, toJson(u.recipe).dump());
         again(s);
     }
-    std::map<std::string, std::string> signs;
-    for (const auto& u : sequence.units)
-        if (!u.hatch.empty()) signs[u.code] = u.hatch;
-    setSetting(db, "unit_signs", json(signs).dump());
+    auto details = json::object();
+    for (const auto& u : sequence.units) details[u.code] = detailsOf(u);
+    setSetting(db, "unit_details", details.dump());
     setSetting(db, "unit_heading", sequence.unitHeading);
     setSetting(db, "unit_aliases", json(sequence.aliases).dump());
 }
@@ -185,17 +190,20 @@ void writeSequence(Database& db, const Sequence& sequence) {
 Sequence readSequence(Database& db) {
     Sequence out;
     Statement s(db, "SELECT code, name, colour, base, logged, recipe FROM units ORDER BY fid");
-    while (s.executeStep())
-        out.units.push_back({text(s, 0),
-                             text(s, 1),
-                             text(s, 2),
-                             text(s, 3) == "laps" ? BaseRule::Laps : BaseRule::Cuts,
-                             json::parse(text(s, 4)).get<std::vector<std::string>>(),
-                             recipeOf(json::parse(text(s, 5))),
-                             {}});
-    const auto signs = json::parse(setting(db, "unit_signs", "{}")).get<std::map<std::string, std::string>>();
-    for (auto& u : out.units)
-        if (const auto sign = signs.find(u.code); sign != signs.end()) u.hatch = sign->second;
+    const auto details = json::parse(setting(db, "unit_details", "{}"));
+    const auto signs = json::parse(setting(db, "unit_signs", "{}")); // schemas before 5 had no more than these
+    while (s.executeStep()) {
+        Unit u;
+        u.code = text(s, 0);
+        u.name = text(s, 1);
+        u.colour = text(s, 2);
+        u.base = text(s, 3) == "laps" ? BaseRule::Laps : BaseRule::Cuts;
+        u.logged = json::parse(text(s, 4)).get<std::vector<std::string>>();
+        u.recipe = recipeOf(json::parse(text(s, 5)));
+        u.hatch = signs.value(u.code, "");
+        readDetails(u, details.value(u.code, json::object()));
+        out.units.push_back(std::move(u));
+    }
     out.unitHeading = setting(db, "unit_heading", "");
     out.aliases = json::parse(setting(db, "unit_aliases", "{}")).get<std::map<std::string, std::string>>();
     return out;
@@ -229,6 +237,7 @@ Project readProject(Database& db) {
     p.interpretation = part(interpretation_tables::read(db));
     p.fixedBases = part(interpretation_tables::readFixed(db));
     p.sections = part(readSections(db));
+    p.trialColumns = part(interpretation_tables::readTrials(db));
     return p;
 }
 
@@ -252,6 +261,7 @@ void writeParts(Database& db, const Project& p, const Project* before) {
     if (newSystem || before->interpretation != p.interpretation) interpretation_tables::write(db, *p.interpretation, system);
     if (!before || before->fixedBases != p.fixedBases) interpretation_tables::writeFixed(db, *p.fixedBases);
     if (newSystem || before->sections != p.sections) writeSections(db, *p.sections, system);
+    if (newSystem || before->trialColumns != p.trialColumns) interpretation_tables::writeTrials(db, *p.trialColumns, system);
 }
 
 /// Refuses what is no project of ours, in words.
@@ -349,7 +359,8 @@ ProjectStore ProjectStore::open(const std::filesystem::path& path) {
             SQLite::Transaction transaction(*db);
             if (version < 2) createTables2(*db);
             if (version < 3) ground_tables::create3(*db);
-            interpretation_tables::create4(*db);
+            if (version < 4) interpretation_tables::create4(*db);
+            interpretation_tables::create5(*db);
             setSetting(*db, "schema_version", std::to_string(kSchemaVersion));
             transaction.commit();
         }

@@ -32,6 +32,6 @@ private:
     std::unique_ptr<Connection> m_connection;
 };
 
-inline constexpr int kSchemaVersion = 4;
+inline constexpr int kSchemaVersion = 5;
 
 } // namespace fox

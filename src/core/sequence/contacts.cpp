@@ -3,6 +3,7 @@
 #include "base/text.h"
 
 #include <fmt/format.h>
+#include <set>
 
 namespace fox {
 
@@ -61,6 +62,8 @@ std::vector<std::size_t> candidates(const std::string& logged, const Sequence& s
     return out;
 }
 
+constexpr double kTouch = 0.005; // metres; depths are logged to the centimetre
+
 struct Unread {
     int intervals = 0;
     const Hole* firstHole = nullptr;
@@ -70,12 +73,16 @@ struct Unread {
 
 class HoleReading {
 public:
-    HoleReading(const Holes& holes, const Sequence& sequence) : m_holes(holes), m_sequence(sequence) {}
+    HoleReading(const Holes& holes, const Sequence& sequence, const Interpretation& own) : m_holes(holes), m_sequence(sequence) {
+        for (const auto& c : own.intervals) m_choices[c.hole].push_back(&c);
+        for (const auto& p : own.picks) m_picked.insert(p.hole);
+    }
 
     Reading read() {
         const auto names = displayNames(m_holes);
         for (std::size_t i = 0; i < m_holes.size(); ++i)
-            if (!m_holes[i].intervals.empty()) readOne(m_holes[i], names[i]);
+            if (!m_holes[i].intervals.empty() || m_picked.contains(names[i])) readOne(m_holes[i], names[i]);
+        for (const auto& [hole, choices] : m_choices) reportLost(hole, choices);
         for (const auto& [code, unread] : m_unread) reportUnread(code, unread);
         return std::move(m_out);
     }
@@ -90,18 +97,48 @@ private:
             const auto code = i.codes.find(m_sequence.unitHeading);
             const std::string logged = code == i.codes.end() ? "" : code->second;
             auto units = candidates(logged, m_sequence);
+            const bool several = units.size() > 1;
+            const auto* choice = choiceFor(name, i);
+            if (choice && choice->unit.empty()) continue; // said to be no unit of the sequence
+            if (choice) units.assign(1, *m_sequence.index(choice->unit));
             if (units.empty()) {
                 auto& unread = m_unread[logged];
                 if (unread.intervals++ == 0) unread = {1, &hole, i.line, read.name};
                 continue;
             }
             options.push_back(std::move(units));
-            read.intervals.push_back({0, i.top, i.base});
+            read.intervals.push_back({0, i.top, i.base, false, choice != nullptr, several});
         }
         assign(read, options);
         markReturns(read);
         join(read.intervals);
         m_out.holes.push_back(std::move(read));
+    }
+
+    /// What the geologist said of this interval; null if nothing, or if it speaks of a unit that is gone.
+    const IntervalChoice* choiceFor(const std::string& hole, const Interval& i) {
+        const auto found = m_choices.find(hole);
+        if (found == m_choices.end()) return nullptr;
+        auto& open = found->second;
+        const auto it = std::ranges::find_if(open, [&](const IntervalChoice* c) {
+            return std::abs(c->top.metres - i.top.metres) < kTouch && std::abs(c->base.metres - i.base.metres) < kTouch;
+        });
+        if (it == open.end()) return nullptr;
+        const auto* choice = *it;
+        if (!choice->unit.empty() && !m_sequence.index(choice->unit)) return nullptr;
+        open.erase(it);
+        return choice;
+    }
+
+    /// Choices that fit nothing any more: the hole's log, or the sequence, has changed since.
+    void reportLost(const std::string& hole, const std::vector<const IntervalChoice*>& choices) {
+        for (const auto* c : choices)
+            m_out.findings.push_back(
+                {Severity::Warning, "FC-CHOICE", "", 0, "", "", hole,
+                 fmt::format("{:.2f} m to {:.2f} m was said to be {}; {}, so that it is read by its code again.", c->top.metres,
+                             c->base.metres, c->unit.empty() ? "no unit" : c->unit,
+                             c->unit.empty() || m_sequence.index(c->unit) ? "the log has no such interval now"
+                                                                          : "the sequence has no such unit now")});
     }
 
     /// From the bottom up: the oldest option not older than what lies below; if there is none, the youngest.
@@ -144,10 +181,13 @@ private:
     static void join(std::vector<ReadInterval>& intervals) {
         std::vector<ReadInterval> out;
         for (const auto& i : intervals)
-            if (!out.empty() && !i.returned && !out.back().returned && out.back().unit == i.unit && out.back().base == i.top)
+            if (!out.empty() && !i.returned && !out.back().returned && out.back().unit == i.unit && out.back().base == i.top) {
                 out.back().base = i.base;
-            else
+                out.back().byHand |= i.byHand;
+                out.back().several |= i.several;
+            } else {
                 out.push_back(i);
+            }
         intervals = std::move(out);
     }
 
@@ -175,9 +215,9 @@ private:
     const Sequence& m_sequence;
     Reading m_out;
     std::map<std::string, Unread> m_unread;
+    std::map<std::string, std::vector<const IntervalChoice*>> m_choices; // those not used yet, by hole
+    std::set<std::string> m_picked;
 };
-
-constexpr double kTouch = 0.005; // metres; depths are logged to the centimetre
 
 /// What one hole says of one unit's base.
 std::optional<Contact> contactIn(const ReadHole& read, const HolePath& path, std::size_t unit) {
@@ -217,18 +257,26 @@ std::optional<Contact> chosen(Contact contact, ContactChoice::Kind kind) {
 
 } // namespace
 
-Reading readHoles(const Holes& holes, const Sequence& sequence) { return HoleReading(holes, sequence).read(); }
+Reading readHoles(const Holes& holes, const Sequence& sequence, const Interpretation& own) {
+    return HoleReading(holes, sequence, own).read();
+}
 
 std::vector<std::vector<Contact>> contactsOf(const Reading& reading, const Sequence& sequence,
                                              const Interpretation& interpretation) {
     std::vector<std::vector<Contact>> out(sequence.units.empty() ? 0 : sequence.units.size() - 1);
     std::map<std::pair<std::string, std::string>, ContactChoice::Kind> choices;
     for (const auto& c : interpretation.contacts) choices[{c.hole, c.unit}] = c.kind;
+    std::map<std::pair<std::string, std::string>, Depth> picks;
+    for (const auto& p : interpretation.picks) picks[{p.hole, p.unit}] = p.depth;
     for (const auto& read : reading.holes) {
         const auto path = HolePath::of(*read.hole);
         if (!path || read.hole->leftOut) continue;
         for (std::size_t unit = 0; unit < out.size(); ++unit) {
             auto contact = contactIn(read, *path, unit);
+            if (const auto pick = picks.find({read.name, sequence.units[unit].code}); pick != picks.end()) {
+                contact = Contact{read.name, ContactKind::Observed, path->at(pick->second)};
+                contact->byHand = true;
+            }
             if (!contact) continue;
             const auto choice = choices.find({read.name, sequence.units[unit].code});
             if (choice != choices.end()) contact = chosen(std::move(*contact), choice->second);

@@ -31,6 +31,8 @@ struct ReadInterval {
     std::size_t unit; ///< in the sequence
     Depth top, base;
     bool returned = false; ///< a younger unit under an older one: named in a finding, not used
+    bool byHand = false;   ///< the geologist said which unit it is
+    bool several = false;  ///< its code could be another unit too
 };
 
 /// How one hole is read against the sequence: usable intervals that have a unit.
@@ -42,13 +44,14 @@ struct ReadHole {
 };
 
 struct Reading {
-    std::vector<ReadHole> holes; ///< every hole with geology, placed or not
-    Findings findings;           ///< codes without a unit, units that return
+    std::vector<ReadHole> holes; ///< every hole with geology or picks, placed or not
+    Findings findings;           ///< codes without a unit, units that return, choices that no longer fit
 };
 
-/// A code that stands for several units becomes the oldest one that keeps the hole in order, judged from
-/// the bottom of the hole upwards. Codes that look like a spelling of a unit's code or name get a remedy.
-Reading readHoles(const Holes&, const Sequence&);
+/// What the geologist chose for an interval wins. Else a code that stands for several units becomes the oldest one that keeps
+/// the hole in order, judged from the bottom of the hole upwards. Codes that look like a spelling of a unit's code or name
+/// get a remedy.
+Reading readHoles(const Holes&, const Sequence&, const Interpretation& = {});
 
 /// Contacts of each unit but the oldest, from holes with a place and a level that are not left
 /// out; others speak of nothing. What the geologist chose wins over the log.

@@ -1,5 +1,6 @@
 #pragma once
 #include "base/point.h"
+#include "base/units.h"
 #include "surfaces/faults.h"
 
 #include <string>
@@ -24,6 +25,22 @@ const char* name(ContactChoice::Kind);  ///< for files: "reached"
 const char* words(ContactChoice::Kind); ///< "reached the base"
 std::optional<ContactChoice::Kind> contactChoiceNamed(std::string_view);
 
+/// Which unit a logged stretch is, where its code does not say or says it wrongly.
+struct IntervalChoice {
+    std::string hole; ///< display name
+    Depth top, base;  ///< of the interval, as logged
+    std::string unit; ///< code; empty: no unit of the sequence
+    bool operator==(const IntervalChoice&) const = default;
+};
+
+/// The base of a unit that the geologist sees in a hole where its log does not say it: on a curve, for instance.
+struct Pick {
+    std::string hole; ///< display name
+    std::string unit; ///< code
+    Depth depth;      ///< along the hole
+    bool operator==(const Pick&) const = default;
+};
+
 /// Levels of a unit's base where the geologist knows better than the holes: a point or the corners of a line. Kept
 /// apart from data; a surface goes through them, and along a line every kGuideStep metres.
 struct Guide {
@@ -45,7 +62,9 @@ struct UnitFault {
 
 /// What is not in the data: the geologist's own.
 struct Interpretation {
-    std::vector<ContactChoice> contacts; ///< at most one a hole and unit
+    std::vector<ContactChoice> contacts;   ///< at most one a hole and unit
+    std::vector<IntervalChoice> intervals; ///< at most one an interval
+    std::vector<Pick> picks;               ///< at most one a hole and unit
     std::vector<Guide> guides;
     std::vector<UnitFault> faults;
     bool operator==(const Interpretation&) const = default;

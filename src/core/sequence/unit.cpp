@@ -33,6 +33,35 @@ std::string baseReferenceNames() {
     return all;
 }
 
+namespace {
+struct RemedyNames {
+    CrossingRemedy::Kind kind;
+    const char *name, *words;
+};
+constexpr RemedyNames kRemedies[] = {{CrossingRemedy::Kind::None, "none", "the unit is absent"},
+                                     {CrossingRemedy::Kind::Halfway, "halfway", "both meet halfway"},
+                                     {CrossingRemedy::Kind::Thickness, "thickness", "a thickness is kept"},
+                                     {CrossingRemedy::Kind::Below, "below", "held below another"},
+                                     {CrossingRemedy::Kind::Above, "above", "held above another"}};
+} // namespace
+
+const char* name(CrossingRemedy::Kind k) { return kRemedies[std::size_t(k)].name; }
+const char* words(CrossingRemedy::Kind k) { return kRemedies[std::size_t(k)].words; }
+
+std::optional<CrossingRemedy::Kind> crossingRemedyNamed(std::string_view wanted) {
+    for (const auto& r : kRemedies)
+        if (r.name == wanted) return r.kind;
+    return {};
+}
+
+const char* name(WaterRole r) { return r == WaterRole::Aquifer ? "aquifer" : r == WaterRole::Aquitard ? "aquitard" : ""; }
+
+std::optional<WaterRole> waterRoleNamed(std::string_view wanted) {
+    for (const auto r : {WaterRole::NotSaid, WaterRole::Aquifer, WaterRole::Aquitard})
+        if (name(r) == wanted) return r;
+    return {};
+}
+
 std::optional<std::size_t> Sequence::index(std::string_view code) const {
     for (std::size_t i = 0; i < units.size(); ++i)
         if (units[i].code == code) return i;

@@ -1,4 +1,5 @@
 #pragma once
+#include "base/frame.h"
 #include "holes/hole.h"
 #include "surfaces/surface.h"
 
@@ -35,9 +36,42 @@ struct SurfaceRecipe {
     /// Of Thickness: the unit whose base it is measured from, younger or older. Empty: the unit's own top; then it is a
     /// thickness of the unit itself, and where that is not above 0 the unit is not there.
     std::string against;
-    std::optional<Tilt> tilt; ///< of Plane; none: the plane that fits the contacts best
-    bool bounds = true;       ///< holes that only limit the base are kept; false: contacts alone
+    std::optional<Tilt> tilt;  ///< of Plane; none: the plane that fits the contacts best
+    bool bounds = true;        ///< holes that only limit the base are kept; false: contacts alone
+    std::optional<Frame> grid; ///< extent and cell size in which it is mapped and handed on; none: the site's
     bool operator==(const SurfaceRecipe&) const = default;
+};
+
+/// How a base is kept apart from others where they would cross. Without one it is cut off at what lies over it: the younger
+/// wins. (For the older to win, the younger one's base laps.)
+struct CrossingRemedy {
+    enum class Kind {
+        None,
+        Halfway,   ///< where it rises above the base over it, both take the middle
+        Thickness, ///< the unit is nowhere thinner than `metres`, even where holes have none
+        Below,     ///< it stays at least `metres` below the base of `unit`
+        Above,     ///< it stays at least `metres` above the base of `unit`
+    };
+    Kind kind = Kind::None;
+    double metres = 0;
+    std::string unit; ///< of Below and Above: a code; empty: the ground
+    bool operator==(const CrossingRemedy&) const = default;
+};
+const char* name(CrossingRemedy::Kind);  ///< for files: "halfway"
+const char* words(CrossingRemedy::Kind); ///< "both meet halfway"
+std::optional<CrossingRemedy::Kind> crossingRemedyNamed(std::string_view);
+
+/// What a unit is to groundwater.
+enum class WaterRole { NotSaid, Aquifer, Aquitard };
+const char* name(WaterRole); ///< for files: "aquifer"; empty: not said
+std::optional<WaterRole> waterRoleNamed(std::string_view);
+
+/// Values that go with a unit to those who use the model; nothing here is worked out from them.
+struct UnitProperties {
+    std::optional<double> conductivity; ///< hydraulic, metres a second
+    std::optional<double> storage;      ///< specific, 1/metre
+    std::optional<double> unitWeight;   ///< kilonewtons a cubic metre
+    bool operator==(const UnitProperties&) const = default;
 };
 
 struct Unit {
@@ -48,7 +82,12 @@ struct Unit {
     /// over and under a lens); which one an interval is follows from its place in the hole.
     std::vector<std::string> logged;
     SurfaceRecipe recipe;
-    std::string hatch; ///< the ground whose sign is drawn ("clay"); empty: what the name says
+    std::string hatch;         ///< the ground whose sign is drawn ("clay"); empty: what the name says
+    double leastThickness = 0; ///< metres; where it would be thinner the unit is absent
+    Polygon2 outline;          ///< the unit does not leave it; empty: it may be anywhere
+    CrossingRemedy crossing;
+    WaterRole water = WaterRole::NotSaid;
+    UnitProperties properties;
     bool operator==(const Unit&) const = default;
 };
 

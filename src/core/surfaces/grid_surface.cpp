@@ -46,4 +46,18 @@ std::shared_ptr<const Surface> gridSurface(std::shared_ptr<const Grid> grid) {
     return std::make_shared<GridSurface>(std::move(grid));
 }
 
+Grid onFrame(const Grid& grid, const Frame& frame) {
+    if (grid.frame == frame) return grid;
+    const GridSurface surface(std::make_shared<const Grid>(grid));
+    Grid out(frame);
+    std::vector<Point2> row;
+    const auto columns = std::size_t(frame.columns());
+    for (int r = 0; r < frame.rows(); ++r) {
+        row.clear();
+        for (int c = 0; c < frame.columns(); ++c) row.push_back(frame.centre(c, r));
+        surface.evaluate(row, std::span(out.values).subspan(std::size_t(r) * columns, columns), {});
+    }
+    return out;
+}
+
 } // namespace fox

@@ -1,0 +1,228 @@
+#include "views/units_model.h"
+
+#include "base/errors.h"
+#include "base/text.h"
+#include "style/theme.h"
+
+#include <QMimeData>
+
+namespace fox::app {
+
+namespace {
+
+constexpr const char* kMime = "application/x-fox-cellar-unit";
+
+QString qt(const std::string& s) { return QString::fromStdString(s); }
+
+struct ColumnWords {
+    const char *title, *tip;
+};
+constexpr ColumnWords kColumnWords[UnitsModel::kColumns] = {
+    {"Code", "As the model and files call it. Drag a row up or down to change the order, youngest first"},
+    {"Name", "In words"},
+    {"Colour", "#rrggbb"},
+    {"Sign", "Which ground's sign is drawn; empty: by its name"},
+    {"Logged as", "Codes that logs may have for it, with commas; empty: its own code. One code may stand for several units"},
+    {"Base", "cuts: takes older units away; laps: stops against them"},
+    {"Least, m", "Where it would be thinner than this the unit is taken as absent"},
+    {"Where it crosses",
+     "What becomes of the base where it rises above what lies over it: absent; halfway; 0.5 m (a thickness is "
+     "kept); below RG; above MW"},
+    {"Outline", "The unit does not leave this area; choose an outline that was imported"},
+    {"Water", "What it is to groundwater"},
+    {"k, m/s", "Hydraulic conductivity; goes with the model to those who use it"},
+    {"Ss, 1/m", "Specific storage"},
+    {"Weight, kN/m\u00B3", "Unit weight"}};
+
+QString inWords(const CrossingRemedy& c) {
+    using Kind = CrossingRemedy::Kind;
+    const auto by = c.metres > 0 ? QString(" %1 m").arg(c.metres) : QString();
+    switch (c.kind) {
+    case Kind::None: return "absent";
+    case Kind::Halfway: return "halfway";
+    case Kind::Thickness: return QString("%1 m").arg(c.metres);
+    case Kind::Below: return "below " + (c.unit.empty() ? QString("ground") : qt(c.unit)) + by;
+    case Kind::Above: return "above " + (c.unit.empty() ? QString("ground") : qt(c.unit)) + by;
+    }
+    return {};
+}
+
+/// @throws Error for words that mean nothing
+CrossingRemedy crossingOf(const QString& typed, const Sequence& sequence) {
+    using Kind = CrossingRemedy::Kind;
+    const auto words = typed.simplified().split(' ', Qt::SkipEmptyParts);
+    if (words.isEmpty() || words[0] == "absent") return {};
+    if (words[0] == "halfway") return {Kind::Halfway, 0, ""};
+    bool isNumber = false;
+    const double metres = words[0].toDouble(&isNumber);
+    if (isNumber && metres > 0) return {Kind::Thickness, metres, ""};
+    if ((words[0] == "below" || words[0] == "above") && words.size() > 1) {
+        const auto unit = words[1].toStdString();
+        if (unit != "ground" && !sequence.index(unit)) throw Error("There is no unit " + unit + " in the sequence.");
+        return {words[0] == "below" ? Kind::Below : Kind::Above, words.size() > 2 ? words[2].toDouble() : 0,
+                unit == "ground" ? "" : unit};
+    }
+    throw Error("Where a base crosses there is: absent, halfway, 0.5 m, below RG, above MW.");
+}
+
+/// Empty: none. @throws Error if it is no number
+std::optional<double> numberOf(const QString& typed) {
+    if (typed.trimmed().isEmpty()) return {};
+    const auto v = parseNumber(typed.trimmed().toStdString());
+    if (!v) throw Error("\"" + typed.toStdString() + "\" is no number.");
+    return v;
+}
+
+} // namespace
+
+void UnitsModel::setProducts(std::shared_ptr<const ProductSet> products) {
+    // an open editor stays while other parts of the project change; edits are made of the newest project all the same
+    if (m_products && products && m_products->project.sequence == products->project.sequence) {
+        m_products = std::move(products);
+        return;
+    }
+    beginResetModel();
+    m_products = std::move(products);
+    endResetModel();
+}
+
+int UnitsModel::rowCount(const QModelIndex& parent) const { return parent.isValid() || !m_products ? 0 : int(units().size()); }
+
+QStringList UnitsModel::choices(int column) const {
+    switch (column) {
+    case Sign: return QStringList{QString()} + groundsWithSign();
+    case Base: return {"cuts", "laps"};
+    case Water: return {QString(), "aquifer", "aquitard"};
+    case Outline: {
+        QStringList out{tr("anywhere")};
+        for (const auto& o : m_products->project.ground->outlines) out << qt(o.name);
+        return out;
+    }
+    default: return {};
+    }
+}
+
+QString UnitsModel::words(const Unit& u, int column) const {
+    const auto number = [](const std::optional<double>& v) { return v ? QString::number(*v, 'g', 6) : QString(); };
+    switch (column) {
+    case Code: return qt(u.code);
+    case Name: return qt(u.name);
+    case Colour: return qt(u.colour);
+    case Sign: return qt(u.hatch);
+    case Logged: {
+        QStringList all;
+        for (const auto& l : u.logged) all << qt(l);
+        return all.join(", ");
+    }
+    case Base: return u.base == BaseRule::Cuts ? "cuts" : "laps";
+    case Least: return u.leastThickness > 0 ? QString::number(u.leastThickness) : QString();
+    case Crossing: return inWords(u.crossing);
+    case Outline: {
+        if (u.outline.empty()) return tr("anywhere");
+        for (const auto& o : m_products->project.ground->outlines)
+            if (o.ring == u.outline) return qt(o.name);
+        return tr("%1 corners").arg(u.outline.size());
+    }
+    case Water: return fox::name(u.water);
+    case Conductivity: return number(u.properties.conductivity);
+    case Storage: return number(u.properties.storage);
+    case Weight: return number(u.properties.unitWeight);
+    default: return {};
+    }
+}
+
+QVariant UnitsModel::data(const QModelIndex& index, int role) const {
+    if (!index.isValid() || !m_products || index.row() >= int(units().size())) return {};
+    const auto& u = units()[std::size_t(index.row())];
+    if (role == Qt::DisplayRole || role == Qt::EditRole) return words(u, index.column());
+    if (role == Qt::DecorationRole && index.column() == Code) return swatch(u);
+    if (role == Qt::BackgroundRole && index.column() == Colour) return unitColour(u);
+    if (role == Qt::ToolTipRole) return tr(kColumnWords[index.column()].tip);
+    if (role == Qt::TextAlignmentRole && (index.column() == Least || index.column() >= Conductivity))
+        return int(Qt::AlignRight | Qt::AlignVCenter);
+    return {};
+}
+
+QVariant UnitsModel::headerData(int section, Qt::Orientation orientation, int role) const {
+    if (orientation == Qt::Vertical) return role == Qt::DisplayRole ? QVariant(QString::number(section + 1)) : QVariant();
+    if (section < 0 || section >= kColumns) return {};
+    if (role == Qt::DisplayRole) return QString::fromUtf8(kColumnWords[section].title);
+    if (role == Qt::ToolTipRole) return tr(kColumnWords[section].tip);
+    return {};
+}
+
+Qt::ItemFlags UnitsModel::flags(const QModelIndex& index) const {
+    if (!index.isValid()) return Qt::ItemIsDropEnabled;
+    return Qt::ItemIsEnabled | Qt::ItemIsSelectable | Qt::ItemIsEditable | Qt::ItemIsDragEnabled;
+}
+
+Edited UnitsModel::edited(const Unit& u, int column, const QString& typed) const {
+    const auto& project = m_products->project;
+    auto changed = u;
+    const auto text = typed.trimmed().toStdString();
+    switch (column) {
+    case Code: return renameUnit(project, u.code, text);
+    case Name: changed.name = text.empty() ? u.code : text; break;
+    case Colour:
+        if (!QColor::isValidColor(typed.trimmed())) throw Error("A colour is written #rrggbb.");
+        changed.colour = QColor(typed.trimmed()).name().toStdString();
+        break;
+    case Sign: changed.hatch = text; break;
+    case Logged:
+        changed.logged.clear();
+        for (const auto& code : typed.split(',', Qt::SkipEmptyParts)) changed.logged.push_back(code.trimmed().toStdString());
+        break;
+    case Base: changed.base = text == "laps" ? BaseRule::Laps : BaseRule::Cuts; break;
+    case Least:
+        changed.leastThickness = numberOf(typed).value_or(0);
+        if (changed.leastThickness < 0) throw Error("A least thickness can't be negative.");
+        break;
+    case Crossing: changed.crossing = crossingOf(typed, *project.sequence); break;
+    case Outline:
+        changed.outline.clear();
+        for (const auto& o : project.ground->outlines)
+            if (qt(o.name) == typed) changed.outline = o.ring;
+        break;
+    case Water: changed.water = waterRoleNamed(text).value_or(WaterRole::NotSaid); break;
+    case Conductivity: changed.properties.conductivity = numberOf(typed); break;
+    case Storage: changed.properties.storage = numberOf(typed); break;
+    case Weight: changed.properties.unitWeight = numberOf(typed); break;
+    default: break;
+    }
+    return setUnit(project, u.code, std::move(changed), lower(kColumnWords[column].title));
+}
+
+bool UnitsModel::setData(const QModelIndex& index, const QVariant& value, int role) {
+    if (role != Qt::EditRole || !index.isValid()) return false;
+    const auto& u = units()[std::size_t(index.row())];
+    if (value.toString() == words(u, index.column())) return false;
+    try {
+        emit editMade(edited(u, index.column(), value.toString()));
+        return true;
+    } catch (const Error& e) {
+        emit failed(qt(e.what()));
+        return false;
+    }
+}
+
+QStringList UnitsModel::mimeTypes() const { return {kMime}; }
+
+QMimeData* UnitsModel::mimeData(const QModelIndexList& indexes) const {
+    auto* data = new QMimeData;
+    if (!indexes.isEmpty()) data->setData(kMime, QByteArray::fromStdString(units()[std::size_t(indexes.front().row())].code));
+    return data;
+}
+
+bool UnitsModel::dropMimeData(const QMimeData* data, Qt::DropAction, int row, int, const QModelIndex& parent) {
+    if (!data->hasFormat(kMime) || !m_products) return false;
+    const auto code = data->data(kMime).toStdString();
+    const auto from = m_products->project.sequence->index(code);
+    if (!from) return false;
+    int to = row >= 0 ? row : parent.isValid() ? parent.row() : rowCount();
+    if (to > int(*from)) --to; // it leaves its place first
+    if (to == int(*from)) return false;
+    emit editMade(moveUnit(m_products->project, code, std::size_t(std::max(0, to))));
+    return false; // the edit brings the new order; the view is not to take rows away itself
+}
+
+} // namespace fox::app

@@ -1,0 +1,154 @@
+#include "views/units_view.h"
+
+#include "base/errors.h"
+
+#include <QComboBox>
+#include <QHeaderView>
+#include <QInputDialog>
+#include <QStyledItemDelegate>
+#include <QTableView>
+#include <QVBoxLayout>
+
+namespace fox::app {
+
+namespace {
+
+/// Cells that take a few words only are chosen from a list.
+class ChoiceDelegate : public QStyledItemDelegate {
+public:
+    explicit ChoiceDelegate(UnitsModel* model) : QStyledItemDelegate(model), m_model(model) {}
+
+    QWidget* createEditor(QWidget* parent, const QStyleOptionViewItem& option, const QModelIndex& index) const override {
+        const auto choices = m_model->choices(index.column());
+        if (choices.isEmpty()) return QStyledItemDelegate::createEditor(parent, option, index);
+        auto* box = new QComboBox(parent);
+        box->addItems(choices);
+        connect(box, &QComboBox::activated, this, [this, box] {
+            auto* self = const_cast<ChoiceDelegate*>(this); // Qt's signals of a const editor factory
+            emit self->commitData(box);
+            emit self->closeEditor(box);
+        });
+        return box;
+    }
+    void setEditorData(QWidget* editor, const QModelIndex& index) const override {
+        if (auto* box = qobject_cast<QComboBox*>(editor))
+            return box->setCurrentIndex(std::max(0, box->findText(index.data(Qt::EditRole).toString())));
+        QStyledItemDelegate::setEditorData(editor, index);
+    }
+    void setModelData(QWidget* editor, QAbstractItemModel* model, const QModelIndex& index) const override {
+        if (auto* box = qobject_cast<QComboBox*>(editor)) {
+            model->setData(index, box->currentText(), Qt::EditRole);
+            return;
+        }
+        QStyledItemDelegate::setModelData(editor, model, index);
+    }
+
+private:
+    UnitsModel* m_model;
+};
+
+} // namespace
+
+UnitsView::UnitsView(Selection* selection, QWidget* parent)
+    : View(selection, parent),
+      m_model(new UnitsModel(this)),
+      m_table(new QTableView(this)),
+      m_up(new QAction(tr("up"), this)),
+      m_down(new QAction(tr("down"), this)),
+      m_add(new QAction(tr("add…"), this)),
+      m_remove(new QAction(tr("remove"), this)) {
+    setObjectName("unitsView");
+    m_table->setObjectName("unitsTable");
+    m_table->setAccessibleName(tr("Units of the sequence, youngest first"));
+    m_table->setModel(m_model);
+    m_table->setItemDelegate(new ChoiceDelegate(m_model));
+    m_table->setSelectionBehavior(QAbstractItemView::SelectRows);
+    m_table->setSelectionMode(QAbstractItemView::SingleSelection);
+    m_table->setDragDropMode(QAbstractItemView::InternalMove);
+    m_table->setDragDropOverwriteMode(false);
+    m_table->setDropIndicatorShown(true);
+    m_table->setShowGrid(false);
+    m_table->setAlternatingRowColors(true);
+    m_table->verticalHeader()->setDefaultSectionSize(24);
+    m_table->verticalHeader()->setSectionResizeMode(QHeaderView::Fixed);
+    m_table->horizontalHeader()->setHighlightSections(false);
+    constexpr int kWide[] = {62, 120, 62, 74, 74, 52, 58, 112, 86, 72, 70, 70, 92};
+    for (int c = 0; c < UnitsModel::kColumns; ++c) m_table->setColumnWidth(c, kWide[c]);
+    auto* layout = new QVBoxLayout(this);
+    layout->setContentsMargins(0, 0, 0, 0);
+    layout->addWidget(m_table);
+    setFocusProxy(m_table);
+    m_up->setToolTip(tr("Move the chosen unit one place younger (Ctrl+Shift+Up)"));
+    m_down->setToolTip(tr("Move the chosen unit one place older (Ctrl+Shift+Down)"));
+    m_up->setShortcut(QKeySequence("Ctrl+Shift+Up"));
+    m_down->setShortcut(QKeySequence("Ctrl+Shift+Down"));
+    m_add->setToolTip(tr("Put a new unit over the chosen one"));
+    m_remove->setToolTip(tr("Take the chosen unit out of the sequence"));
+    for (auto* a : {m_up, m_down}) a->setShortcutContext(Qt::WidgetWithChildrenShortcut), addAction(a);
+    connect(m_up, &QAction::triggered, this, [this] { move(-1); });
+    connect(m_down, &QAction::triggered, this, [this] { move(1); });
+    connect(m_add, &QAction::triggered, this, &UnitsView::addUnit);
+    connect(m_remove, &QAction::triggered, this, [this] {
+        if (const auto u = current())
+            emit editMade(removeUnit(products()->project, products()->project.sequence->units[*u].code));
+    });
+    connect(m_model, &UnitsModel::editMade, this, &View::editMade, Qt::QueuedConnection); // the editor closes first
+    connect(m_model, &UnitsModel::failed, this, &View::failed);
+    connect(m_table->selectionModel(), &QItemSelectionModel::currentRowChanged, this, [this](const QModelIndex& now) {
+        if (!m_following && now.isValid())
+            this->selection()->setUnit(m_model->index(now.row(), UnitsModel::Code).data().toString());
+    });
+    connect(selection, &Selection::unitChanged, this, [this] {
+        const auto u = products() ? products()->project.sequence->index(this->selection()->unit().toStdString()) : std::nullopt;
+        m_following = true;
+        if (u && m_table->currentIndex().row() != int(*u)) m_table->selectRow(int(*u));
+        m_following = false;
+    });
+}
+
+QString UnitsView::summary() const {
+    if (!products()) return {};
+    return tr("%1, youngest first · drag rows to put them in order").arg(products()->project.sequence->units.size());
+}
+
+std::optional<std::size_t> UnitsView::current() const {
+    const int row = m_table->currentIndex().row();
+    return products() && row >= 0 && row < m_model->rowCount() ? std::optional(std::size_t(row)) : std::nullopt;
+}
+
+void UnitsView::productsChanged() {
+    if (products()->project.sequence == m_shown) return m_model->setProducts(products());
+    m_shown = products()->project.sequence;
+    const int column = std::max(0, m_table->currentIndex().column());
+    m_following = true;
+    m_model->setProducts(products());
+    if (const auto u = products()->project.sequence->index(selection()->unit().toStdString()))
+        m_table->setCurrentIndex(m_model->index(int(*u), column));
+    m_following = false;
+}
+
+void UnitsView::move(int by) {
+    const auto u = current();
+    const int to = u ? int(*u) + by : -1;
+    if (to < 0 || to >= m_model->rowCount()) return;
+    const auto code = products()->project.sequence->units[*u].code;
+    selection()->setUnit(QString::fromStdString(code));
+    emit editMade(moveUnit(products()->project, code, std::size_t(to)));
+}
+
+void UnitsView::addUnit() {
+    if (!products()) return;
+    bool ok = false;
+    const auto code = QInputDialog::getText(this, tr("New unit"), tr("Code of the new unit"), QLineEdit::Normal, {}, &ok);
+    if (!ok) return;
+    try {
+        Unit u;
+        u.code = code.trimmed().toStdString();
+        emit editMade(fox::addUnit(products()->project, std::move(u), current().value_or(0)));
+        selection()->setUnit(code.trimmed());
+    } catch (const Error& e) {
+        emit failed(QString::fromStdString(e.what()));
+    }
+}
+
+} // namespace fox::app

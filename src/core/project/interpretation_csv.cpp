@@ -1,0 +1,139 @@
+#include "project/interpretation_csv.h"
+
+#include "base/errors.h"
+#include "base/text.h"
+#include "formats/table.h"
+#include "project/sequence_edits.h"
+
+#include <fmt/format.h>
+
+namespace fox {
+
+namespace {
+
+constexpr double kTouch = 0.005; // metres; depths are logged to the centimetre
+
+const ReadInterval* readAs(const ReadHole& read, const Interval& i) {
+    const auto it =
+        std::ranges::find_if(read.intervals, [&](const ReadInterval& r) { return r.top <= i.top && i.base <= r.base; });
+    return it == read.intervals.end() ? nullptr : &*it;
+}
+
+} // namespace
+
+std::string interpretationCsv(const ProductSet& set) {
+    std::string out = "hole,unit,top,base,kind\n";
+    const auto& units = set.project.sequence->units;
+    const auto add = [&](const std::string& hole, const std::string& unit, const std::string& top, Depth base, const char* kind) {
+        fmt::format_to(std::back_inserter(out), "{},{},{},{:.2f},{}\n", tableCell(hole), tableCell(unit), top, base.metres, kind);
+    };
+    for (const auto& read : set.reading->holes)
+        for (const auto& i : read.hole->intervals) {
+            if (!i.usable()) continue;
+            const auto* as = readAs(read, i);
+            add(read.name, as ? units[as->unit].code : "", fmt::format("{:.2f}", i.top.metres), i.base,
+                !as            ? "no unit"
+                : as->returned ? "out of order"
+                : as->byHand   ? "by hand"
+                               : "logged");
+        }
+    for (const auto& p : set.project.interpretation->picks) add(p.hole, p.unit, "", p.depth, "pick");
+    return out;
+}
+
+namespace {
+
+class Importer {
+public:
+    Importer(const Project& project, std::string_view bytes, const std::string& name)
+        : m_table(readTable(bytes, name)), m_reading(readHoles(*project.holes, *project.sequence, *project.interpretation)) {
+        m_out.edited.project = project;
+        for (const auto& [wanted, to] : {std::pair{"hole", &m_hole}, {"unit", &m_unit}, {"base", &m_base}}) {
+            const auto column = m_table.column(wanted);
+            if (!column)
+                throw FileError(
+                    fmt::format("{}: there is no column \"{}\"; hole, unit, top, base and kind are read.", name, wanted));
+            *to = *column;
+        }
+        m_top = m_table.column("top");
+        m_kind = m_table.column("kind");
+    }
+
+    InterpretationImport import() {
+        for (std::size_t row = 0; row < m_table.rows.size(); ++row) readRow(row);
+        auto& e = m_out.edited;
+        if (!m_choices.empty()) e = setIntervals(e.project, m_choices, "");
+        for (const auto& p : m_picks) {
+            try {
+                e = setPick(e.project, p.hole, p.unit, p.depth);
+                ++m_out.picks;
+            } catch (const Error& problem) {
+                m_out.findings.push_back({Severity::Warning, "FC-READING", m_table.name, 0, "", "", p.hole, problem.what()});
+            }
+        }
+        m_out.intervals = int(m_choices.size());
+        e.label = fmt::format("Units of {} intervals from {}", m_choices.size() + m_picks.size(), m_table.name);
+        return std::move(m_out);
+    }
+
+private:
+    void say(std::size_t row, const std::string& hole, std::string words) {
+        m_out.findings.push_back(
+            {Severity::Warning, "FC-READING", m_table.name, m_table.rows[row].line, "", "", hole, std::move(words)});
+    }
+
+    void readRow(std::size_t row) {
+        const std::string hole(m_table.cell(row, m_hole)), unit(m_table.cell(row, m_unit));
+        const auto& project = m_out.edited.project;
+        const auto read = std::ranges::find(m_reading.holes, hole, &ReadHole::name);
+        const auto* known = findHole(*project.holes, hole);
+        if (!known) return say(row, hole, fmt::format("There is no hole \"{}\" in the project.", hole));
+        if (!unit.empty() && !project.sequence->index(unit))
+            return say(row, hole, fmt::format("There is no unit \"{}\" in the sequence; add it first.", unit));
+        const auto base = m_table.number(row, m_base);
+        if (!base) return say(row, hole, fmt::format("\"{}\" is no depth.", m_table.cell(row, m_base)));
+        const auto top = m_top ? m_table.number(row, *m_top) : std::nullopt;
+        const auto kind = m_kind ? lower(std::string(m_table.cell(row, *m_kind))) : "";
+        if (kind == "pick" || (!top && !unit.empty())) {
+            if (unit.empty()) return say(row, hole, "A pick needs a unit.");
+            m_picks.push_back({hole, unit, Depth{*base}});
+            return;
+        }
+        if (!top) return say(row, hole, "A stretch needs a top and a base.");
+        if (read == m_reading.holes.end()) return say(row, hole, "The hole has no log in the project.");
+        readStretch(row, *read, unit, *top, *base);
+    }
+
+    void readStretch(std::size_t row, const ReadHole& read, const std::string& unit, double top, double base) {
+        bool any = false, endsWithLog = false;
+        const auto before = m_choices.size();
+        for (const auto& i : read.hole->intervals) {
+            if (!i.usable() || i.top.metres < top - kTouch || i.base.metres > base + kTouch) continue;
+            any = true;
+            endsWithLog |= std::abs(i.base.metres - base) < kTouch;
+            const auto* as = readAs(read, i);
+            const auto now = as ? m_out.edited.project.sequence->units[as->unit].code : "";
+            if (now != unit) m_choices.push_back({read.name, i.top, i.base, unit});
+        }
+        if (any && m_choices.size() == before) ++m_out.same;
+        if (!endsWithLog && !unit.empty()) m_picks.push_back({read.name, unit, Depth{base}});
+        if (!any && unit.empty())
+            say(row, read.name, fmt::format("The log has no interval between {:.2f} m and {:.2f} m.", top, base));
+    }
+
+    Table m_table;
+    Reading m_reading;
+    InterpretationImport m_out;
+    std::size_t m_hole = 0, m_unit = 0, m_base = 0;
+    std::optional<std::size_t> m_top, m_kind;
+    std::vector<IntervalChoice> m_choices;
+    std::vector<Pick> m_picks;
+};
+
+} // namespace
+
+InterpretationImport importInterpretation(const Project& project, std::string_view bytes, const std::string& name) {
+    return Importer(project, bytes, name).import();
+}
+
+} // namespace fox

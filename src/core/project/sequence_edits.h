@@ -1,0 +1,44 @@
+#pragma once
+#include "project/edits.h"
+
+namespace fox {
+
+/// A unit with everything in it but its code as `changed` has it; `what` names the change in the label: "Till: outline".
+/// @throws Error for no such unit
+Edited setUnit(const Project&, const std::string& unitCode, Unit changed, const std::string& what);
+Edited setCrossing(const Project&, const std::string& unitCode, CrossingRemedy);
+/// The unit comes to stand at this place, counted from the youngest, 0; others close up. @throws Error for no such unit
+Edited moveUnit(const Project&, const std::string& unitCode, std::size_t to);
+/// A new unit at this place, with a colour and name of its own if it has none. @throws Error for an empty or known code
+Edited addUnit(const Project&, Unit, std::size_t at);
+/// With what was said of it: choices, picks, guides, a fixed base. @throws Error for no such unit
+Edited removeUnit(const Project&, const std::string& unitCode);
+/// The new code also where others name it; logs that have the old one still mean this unit. @throws Error for an empty or
+/// known code
+Edited renameUnit(const Project&, const std::string& unitCode, const std::string& newCode);
+
+/// Which unit intervals are; an empty unit is none of the sequence; without a value they are read by their codes again.
+/// @throws Error for no such unit or hole
+struct Stretch {
+    std::string hole; ///< display name
+    Depth top, base;
+    bool operator==(const Stretch&) const = default;
+};
+Edited setIntervals(const Project&, const std::vector<Stretch>&, const std::optional<std::string>& unitCode);
+/// Many intervals, each its own unit, as one step. @throws Error for no such unit or hole
+Edited setIntervals(const Project&, const std::vector<IntervalChoice>&, const std::string& label);
+
+/// The unit's base in a hole lies at this depth, whatever the log says; none: as logged. A depth within kPickSnap of the end
+/// of a logged interval is taken to be that. @throws Error for no such unit or hole, or a depth beyond the hole
+Edited setPick(const Project&, const std::string& hole, const std::string& unitCode, std::optional<Depth>);
+inline constexpr double kPickSnap = 0.25; ///< metres
+
+/// Named T1, T2 and so on if the name is empty.
+Edited addTrialColumn(const Project&, Point2, const std::string& name = {});
+Edited removeTrialColumn(const Project&, std::size_t index);
+
+Edited renameSection(const Project&, std::size_t index, const std::string& name);
+/// None: around what there is. @throws Error for an extent that is reversed, or too many cells
+Edited setFrame(const Project&, std::optional<Frame>);
+
+} // namespace fox
