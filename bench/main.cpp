@@ -255,6 +255,7 @@ int main(int argc, char** argv) {
     const std::set<std::string> wanted(argv + 1, argv + argc);
     const std::pair<const char*, void (*)()> all[] = {{"demo", demo},
                                                       {"truth", fox::bench::truth},
+                                                      {"model", fox::bench::model},
                                                       {"kriging", fox::bench::kriging},
                                                       {"distance", fox::bench::inverseDistance},
                                                       {"bounds", fox::bench::bounds},

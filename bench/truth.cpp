@@ -5,6 +5,8 @@
 #include "project/build_file.h"
 #include "project/edits.h"
 #include "project/products.h"
+#include "project/sequence_edits.h"
+#include "sequence/proposal.h"
 
 namespace fox::bench {
 
@@ -37,6 +39,14 @@ Project mended(Project p) {
         if (offered == set->findings->end()) return p;
         p = apply(p, *offered->remedy).project;
     }
+}
+
+/// And then takes what the program proposes of intervals that could be several units.
+Project interpreted(const Project& p) {
+    const auto proposal = proposeReading(*p.holes, *p.sequence, *p.interpretation);
+    std::vector<IntervalChoice> choices;
+    for (const auto& r : proposal.readings) choices.push_back(r.choice);
+    return setIntervals(p, choices, "As proposed").project;
 }
 
 /// Only holes that show a base speak of it.
@@ -122,6 +132,7 @@ void truth() {
     const auto good = mended(built);
     const auto set = Products().of(good);
     print(*set, "With the remedies that its findings offer");
+    print(*Products().of(interpreted(good)), "And with the proposal which till is which taken");
     print(*Products().of(contactsAlone(good)), "The same, contacts alone");
     auto whole = good;
     whole.interpretation = part(Interpretation{});

@@ -337,6 +337,7 @@ TEST_CASE("Surfaces are handed on from the export dialog", "[window]") {
     ExportDialog dialog(window->session()->products(), folder.path(), &*window);
     dialog.show();
     click(child<QPushButton>(&dialog, "exportButton"), {10, 8});
+    waitFor("the files are written", [&] { return dialog.settled(); });
     CHECK(child<QLabel>(&dialog, "exportResult")->text().contains("ground.tif"));
     CHECK(QFile::exists(folder.filePath("ground.tif")));
 }

@@ -207,7 +207,8 @@ TEST_CASE("surface makes every method of the contract", "[run]") {
     const auto at = folder.write("at.csv", "x,y\n40,60\n").string();
     const auto low = folder.write("low.csv", "x,y,z\n60,40,25\n").string();
     const auto result = (folder / "r.csv").string();
-    for (const char* method : {"linear", "natural-neighbour", "inverse-distance", "kriging", "universal-kriging", "thin-plate", "nearest"}) {
+    for (const char* method :
+         {"linear", "natural-neighbour", "inverse-distance", "kriging", "universal-kriging", "thin-plate", "nearest"}) {
         CAPTURE(method);
         const std::string words = fmt::format("surface --points {} --method {} --at {} --out {} --json", p, method, at, result);
         const auto a = call(words);
@@ -221,8 +222,9 @@ TEST_CASE("surface makes every method of the contract", "[run]") {
         const auto bounded = call(words + " --lower-bounds " + low);
         CHECK(bounded.status == (nearest ? 2 : 0));
         if (!nearest) CHECK(bounded.parsed()["bounds"]["broken"] == 0);
-        const auto variance = call(fmt::format("surface --points {} --method {} --frame 0,0,100,100 --cell 10 --out {} --variance {}", p,
-                                               method, (folder / "g.tif").string(), (folder / "v.tif").string()));
+        const auto variance =
+            call(fmt::format("surface --points {} --method {} --frame 0,0,100,100 --cell 10 --out {} --variance {}", p, method,
+                             (folder / "g.tif").string(), (folder / "v.tif").string()));
         CHECK(variance.status == (kriging ? 0 : 2));
     }
     // beyond the reach no value, outside the hull one where it is asked for
@@ -447,4 +449,65 @@ TEST_CASE("A project of AGS, logs and a workbook is built, and its holes go out 
     CHECK(checked.status == 0);
     CHECK(checked.parsed()["counts"]["error"] == 0);
     CHECK(call("inspect " + (folder / "out/holes.ags").string() + " --json").parsed()["holes"].size() == 6);
+}
+
+TEST_CASE("Volumes above a level, with their range, are what a dig digs", "[run]") {
+    const auto all = call("volumes " + demoProject() + " --json").parsed();
+    const auto dig = call("volumes " + demoProject() + " --above 18 --realisations 20 --json").parsed();
+    REQUIRE(dig["units"].size() == all["units"].size() + 1); // the oldest is dug too
+    CHECK(dig["units"].back()["code"] == "MS");
+    for (std::size_t i = 0; i < all["units"].size(); ++i)
+        CHECK(dig["units"][i]["volume"].get<double>() <= all["units"][i]["volume"].get<double>() + 1e-6);
+    const auto& gravel = dig["units"][4];
+    CHECK(gravel["code"] == "RG");
+    CHECK(gravel["p10"].get<double>() < gravel["p50"].get<double>());
+    CHECK(gravel["p50"].get<double>() < gravel["p90"].get<double>());
+    // a grid at the same level is the same dig, where it has values
+    const TemporaryFolder folder;
+    const auto grid = folder.write("dig.asc", "ncols 2\nnrows 2\nxllcorner 479000\nyllcorner 6119000\ncellsize 2000\n"
+                                              "NODATA_value -9999\n18 18\n18 18\n");
+    const auto same = call("volumes " + demoProject() + " --above-grid " + grid.string() + " --json").parsed();
+    CHECK(same["units"][4]["volume"].get<double>() == Approx(gravel["volume"].get<double>()).epsilon(1e-9));
+    CHECK(call("volumes " + demoProject() + " --above 18 --above-grid " + grid.string()).status == 2);
+    CHECK(call("volumes " + demoProject() + " --above-grid " + (folder / "none.tif").string()).status == 1);
+}
+
+TEST_CASE("The model, its sections and its map go out through the tool", "[run]") {
+    const TemporaryFolder folder;
+    const auto dir = (folder / "out").string();
+    const auto files = [&](const std::string& words) {
+        const auto j = call("export " + demoProject() + " --dir " + dir + " --json " + words).parsed();
+        for (const auto& f : j["files"]) CHECK(std::filesystem::exists(f.get<std::string>()));
+        return j["files"].size();
+    };
+    CHECK(files("--what model --as vtu") == 1);
+    CHECK(files("--what model --as obj") == 9);
+    CHECK(files("--what bases --as landxml") == 9);
+    CHECK(files("--what tops --as dxf") == 10);
+    CHECK(files("--what map --as gpkg --level 18") == 1);
+    CHECK(files("--what sections --as svg --exaggeration 8") >= 1);
+    CHECK(files("--what interpretation --as csv") == 1);
+    CHECK(call("export " + demoProject() + " --what map --as gpkg --level 1 --depth 2 --dir " + dir).status == 2);
+    CHECK(call("export " + demoProject() + " --what trial-columns --as csv --dir " + dir).status == 1);
+}
+
+TEST_CASE("A build file says units' rules, intervals, picks and how far sections reach", "[run]") {
+    const TemporaryFolder folder;
+    auto j = json::parse(readBytes(FOX_DEMO "/quernbeck.build.json"));
+    for (auto* list : {&j["holes"], &j["ground"]["points"], &j["ground"]["breaklines"]})
+        for (auto& entry : *list) entry["file"] = std::string(FOX_DEMO) + "/" + entry["file"].get<std::string>();
+    j["ground"]["limit"]["file"] = FOX_DEMO "/outlines.gpkg";
+    j["sequence"][0]["least_thickness"] = 5;
+    j["sequence"][4]["water"] = "aquifer";
+    j["sequence"][4]["outline"] = {{480000, 6120000}, {480700, 6120000}, {480700, 6121000}, {480000, 6121000}};
+    j["sections"] = {{{"name", "Q"}, {"line", {{480100, 6120300}, {481300, 6120500}}}, {"holes_within", 80}}};
+    const auto build = folder.write("b.json", j.dump()).string();
+    const auto project = (folder / "p.gpkg").string();
+    REQUIRE(call("build " + build + " --out " + project).status == 0);
+    const auto v = call("volumes " + project + " --json").parsed();
+    CHECK(v["units"][0]["volume"] == 0); // no topsoil is 5 m thick
+    const auto column = call("column " + project + " --at 481000,6120450 --json").parsed();
+    for (const auto& u : column[0]["units"]) CHECK(u["code"] != "RG"); // outside its outline
+    j["sequence"][4]["water"] = "river";
+    CHECK(call("build " + folder.write("c.json", j.dump()).string() + " --out " + project).status == 2);
 }

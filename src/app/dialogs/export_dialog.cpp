@@ -1,6 +1,5 @@
 #include "dialogs/export_dialog.h"
 
-#include "base/errors.h"
 #include "style/theme.h"
 
 #include <QComboBox>
@@ -17,8 +16,12 @@ ExportDialog::ExportDialog(std::shared_ptr<const ProductSet> products, const QSt
       m_products(std::move(products)),
       m_what(new QComboBox(this)),
       m_as(new QComboBox(this)),
+      m_map(new QComboBox(this)),
+      m_metres(new QDoubleSpinBox(this)),
       m_folder(new QLineEdit(folder, this)),
-      m_result(new QLabel(this)) {
+      m_result(new QLabel(this)),
+      m_go(new QPushButton(tr("Export"), this)),
+      m_work(this) {
     setObjectName("exportDialog");
     setWindowTitle(tr("Export"));
     setModal(true);
@@ -30,20 +33,30 @@ ExportDialog::ExportDialog(std::shared_ptr<const ProductSet> products, const QSt
     auto* folderRow = new QHBoxLayout;
     folderRow->addWidget(m_folder, 1);
     folderRow->addWidget(choose);
-    auto* go = new QPushButton(tr("Export"), this);
-    go->setProperty("main", true);
-    go->setObjectName("exportButton");
-    go->setDefault(true);
+    m_what->setObjectName("exportWhat");
+    m_as->setObjectName("exportAs");
+    m_map->setObjectName("exportMap");
+    m_map->addItems({tr("at the ground"), tr("at a level"), tr("at a depth below ground")});
+    m_metres->setRange(-10000, 10000);
+    m_metres->setSuffix(tr(" m"));
+    m_metres->setButtonSymbols(QAbstractSpinBox::NoButtons);
+    m_go->setProperty("main", true);
+    m_go->setObjectName("exportButton");
+    m_go->setDefault(true);
     auto* close = new QPushButton(tr("Close"), this);
     auto* buttons = new QHBoxLayout;
     buttons->addStretch(1);
     buttons->addWidget(close);
-    buttons->addWidget(go);
+    buttons->addWidget(m_go);
     auto* form = new QFormLayout(this);
     form->setContentsMargins(20, 16, 20, 16);
     form->setSpacing(10);
     form->addRow(tr("What"), m_what);
     form->addRow(tr("As"), m_as);
+    auto* mapRow = new QHBoxLayout;
+    mapRow->addWidget(m_map, 1);
+    mapRow->addWidget(m_metres);
+    form->addRow(tr("Units"), mapRow);
     form->addRow(tr("Into the folder"), folderRow);
     form->addRow(m_result);
     form->addRow(buttons);
@@ -53,7 +66,9 @@ ExportDialog::ExportDialog(std::shared_ptr<const ProductSet> products, const QSt
             m_folder->setText(to);
     });
     connect(close, &QPushButton::clicked, this, &QDialog::reject);
-    connect(go, &QPushButton::clicked, this, &ExportDialog::write);
+    connect(m_go, &QPushButton::clicked, this, &ExportDialog::write);
+    connect(m_map, &QComboBox::currentIndexChanged, m_metres, [this](int i) { m_metres->setEnabled(i > 0); });
+    m_metres->setEnabled(false);
     fillFormats();
 }
 
@@ -63,28 +78,43 @@ void ExportDialog::fillFormats() {
                                                            {"xyz", "XYZ text"},
                                                            {"gpkg", "GeoPackage"},
                                                            {"landxml", "LandXML 1.2 triangles"},
-                                                           {"dxf", "DXF faces"},
+                                                           {"dxf", "DXF"},
                                                            {"obj", "OBJ triangles"},
                                                            {"ply", "PLY triangles"},
+                                                           {"vtu", "VTU cells"},
+                                                           {"svg", "SVG picture"},
+                                                           {"csv", "CSV table"},
                                                            {"ags", "AGS 4.1"}};
     m_as->clear();
     for (const auto& as : exportKinds()[std::size_t(m_what->currentIndex())].as)
-        m_as->addItem(tr(as == "dxf" && m_what->currentData() == "contours" ? "DXF lines" : kWords.at(as)),
-                      QString::fromStdString(as));
+        m_as->addItem(tr(kWords.at(as)), QString::fromStdString(as));
+    const bool map = m_what->currentData() == "map";
+    static_cast<QFormLayout*>(layout())->setRowVisible(2, map);
 }
 
 void ExportDialog::write() {
-    try {
-        const auto files = exportFiles(*m_products, m_what->currentData().toString().toStdString(),
-                                       m_as->currentData().toString().toStdString(), m_folder->text().toStdString());
-        QStringList names;
-        for (const auto& f : files) names << QString::fromStdString(f.filename().string());
-        m_result->setStyleSheet({});
-        m_result->setText(tr("Written: %1").arg(names.join(", ")));
-    } catch (const Error& e) {
-        m_result->setStyleSheet(QString("color: %1;").arg(colour::red.name()));
-        m_result->setText(QString::fromStdString(e.what()));
-    }
+    ExportOptions options;
+    options.map = {MapSurface::Kind(m_map->currentIndex()), m_metres->value()};
+    said(tr("Writing…"), false);
+    m_go->setEnabled(false);
+    m_work.start([products = m_products, what = m_what->currentData().toString().toStdString(),
+                  as = m_as->currentData().toString().toStdString(), folder = m_folder->text().toStdString(),
+                  options](const Progress&) { return exportFiles(*products, what, as, folder, options); },
+                 [this](const Files& files) {
+                     QStringList names;
+                     constexpr std::size_t kShown = 12;
+                     for (std::size_t i = 0; i < std::min(kShown, files.size()); ++i)
+                         names << QString::fromStdString(files[i].filename().string());
+                     if (files.size() > kShown) names << tr("and %1 more").arg(files.size() - kShown);
+                     said(tr("Written: %1").arg(names.join(", ")), false);
+                 },
+                 [this](const QString& why) { said(why, true); });
+}
+
+void ExportDialog::said(const QString& words, bool isFault) {
+    m_go->setEnabled(true);
+    m_result->setStyleSheet(isFault ? QString("color: %1;").arg(colour::red.name()) : QString());
+    m_result->setText(words);
 }
 
 } // namespace fox::app

@@ -5,6 +5,7 @@
 #include <QHBoxLayout>
 #include <QLabel>
 #include <QListWidget>
+#include <QMenu>
 #include <QPainter>
 #include <QPushButton>
 #include <QVBoxLayout>
@@ -69,7 +70,18 @@ FindingsStrip::FindingsStrip(QWidget* parent)
         if (const auto* f = current()) emit showAsked(*f);
     });
     connect(m_remedy, &QPushButton::clicked, this, [this] {
-        if (const auto* f = current(); f && f->remedy) emit remedyAsked(*f->remedy);
+        const auto* f = current();
+        if (!f) return;
+        if (f->others.empty() && f->remedy) return emit remedyAsked(*f->remedy);
+        auto* menu = new QMenu(this); // a choice of ways out
+        menu->setObjectName("remedies");
+        menu->setAttribute(Qt::WA_DeleteOnClose);
+        auto all = f->others;
+        if (f->remedy) all.insert(all.begin(), *f->remedy);
+        for (const auto& r : all)
+            connect(menu->addAction(QString::fromStdString(r.label)), &QAction::triggered, this,
+                    [this, r] { emit remedyAsked(r); });
+        menu->popup(m_remedy->mapToGlobal(QPoint(0, -int(all.size()) * 24)));
     });
     setFindings(nullptr);
 }
@@ -110,8 +122,11 @@ void FindingsStrip::showCurrent() {
     m_words->setText(QFontMetrics(m_words->font()).elidedText(words, Qt::ElideRight, std::max(60, m_words->width() - 4)));
     m_words->setToolTip(QString::fromStdString(describe(*f)));
     m_show->setVisible(!f->hole.empty() || (!f->file.empty() && f->line > 0));
-    m_remedy->setVisible(f->remedy.has_value());
-    if (f->remedy) m_remedy->setText(QString::fromStdString(f->remedy->label));
+    m_remedy->setVisible(f->remedy.has_value() || !f->others.empty());
+    if (!f->others.empty())
+        m_remedy->setText(tr("Ways out…"));
+    else if (f->remedy)
+        m_remedy->setText(QString::fromStdString(f->remedy->label));
 }
 
 void FindingsStrip::resizeEvent(QResizeEvent* e) {

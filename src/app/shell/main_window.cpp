@@ -9,12 +9,14 @@
 #include "shell/find_box.h"
 #include "shell/findings_strip.h"
 #include "shell/ground_actions.h"
+#include "shell/sequence_actions.h"
 #include "shell/stage_column.h"
 #include "shell/status_line.h"
 #include "shell/surface_actions.h"
 #include "shell/top_bar.h"
 #include "style/theme.h"
 #include "views/block_view.h"
+#include "views/correlation_view.h"
 #include "views/plan_view.h"
 #include "views/section_view.h"
 #include "views/table_view.h"
@@ -44,8 +46,8 @@ Arrangement arrangementOf(const QString& id) {
         return beside({over({beside({only(Plan), only(Block)}, 4), beside({only(Section), only(Table)}, 3)}, 9), only(Log, 2)});
     if (id == "holes") return over({beside({only(Plan, 9), only(Log, 5)}, 2), only(Table)});
     if (id == "ground") return over({only(Plan, 5), only(Block, 4)});
-    if (id == "sequence") return over({only(Section, 3), beside({only(Plan, 2), only(Log, 1)}, 2)});
-    if (id == "model") return over({beside({only(Plan), only(Block)}, 3), only(Section, 2)});
+    if (id == "sequence") return over({only(Correlation, 3), beside({only(Units, 7), only(Log, 3)}, 2)});
+    if (id == "model") return over({beside({only(Plan), only(Block)}, 3), beside({only(Section, 7), only(Log, 2)}, 2)});
     return over({only(Section), only(Plan)});
 }
 
@@ -72,6 +74,7 @@ MainWindow::MainWindow(QWidget* parent)
       m_status(new StatusLine(this)),
       m_ground(new GroundActions(this)),
       m_surfaces(new SurfaceActions(this)),
+      m_sequence(new SequenceActions(this)),
       m_stagePages(stages().size(), nullptr),
       m_stageShelves(stages().size(), nullptr) {
     setAcceptDrops(true);
@@ -183,6 +186,12 @@ void MainWindow::makeMenus() {
                     m_session->project(),
                     std::size_t(std::clamp(m_selection->section(), 0, int(m_session->project().sections->size()) - 1))));
         }));
+    view->addAction(action("volumes", tr("Volumes…"), QKeySequence("Ctrl+Shift+U"),
+                           tr("Volumes by unit, inside an outline, above a level or surface"),
+                           [this] { m_sequence->openVolumes(); }));
+    view->addAction(action("whichLayer", tr("Which layer is which…"), QKeySequence("Ctrl+Shift+Q"),
+                           tr("What the program proposes, and sweeping layers up with a tilted plane"),
+                           [this] { m_sequence->openSheet(0); }));
     view->addAction(action("workAgain", tr("Work out again"), QKeySequence::Refresh, tr("Work out what was stopped"),
                            [this] { m_session->workAgain(); }));
     auto* help = menuBar()->addMenu(tr("&Help"));
@@ -204,6 +213,7 @@ void MainWindow::connectSession() {
     connect(m_session, &Session::failed, m_status, &StatusLine::say);
     connect(m_ground, &GroundActions::said, m_status, &StatusLine::say);
     connect(m_surfaces, &SurfaceActions::said, m_status, &StatusLine::say);
+    connect(m_sequence, &SequenceActions::said, m_status, &StatusLine::say);
     connect(m_status, &StatusLine::stopAsked, m_session, [this] {
         m_session->stopWork();
         m_status->say(tr("Stopped: the views show the last good surfaces. F5 works them out again."));
@@ -266,6 +276,7 @@ void MainWindow::setStage(int i) {
         connect(shelf, &Shelf::correctionsAsked, this, &MainWindow::saveCorrections);
         m_ground->connectShelf(shelf);
         m_surfaces->connectShelf(shelf);
+        m_sequence->connectShelf(shelf);
     }
     m_pages->setCurrentWidget(m_stagePages[at]);
     m_shelves->setCurrentWidget(m_stageShelves[at]);
@@ -278,6 +289,7 @@ void MainWindow::connectView(View* view) {
     connect(view, &View::pointed, m_status, &StatusLine::setPointed);
     connect(view, &View::failed, m_status, &StatusLine::say);
     if (auto* plan = qobject_cast<PlanView*>(view)) m_ground->connectPlan(plan);
+    if (auto* correlation = qobject_cast<CorrelationView*>(view)) m_sequence->connectCorrelation(correlation);
     if (auto* section = qobject_cast<SectionView*>(view))
         connect(section, &SectionView::drawLineAsked, this, &MainWindow::drawSection);
 }
@@ -352,7 +364,9 @@ void MainWindow::showFinding(const Finding& f) {
     if (f.hole.empty() && f.line > 0) return showLine(f);
     if (f.hole.empty()) return;
     if (!findHole(*m_session->project().holes, f.hole)) return showLine(f); // a row of a hole that is not there
-    showStage(f.rule == "FC-CODE" || f.rule == "FC-ORDER" ? "sequence" : f.rule == "FC-BOUND" ? "model" : "holes");
+    showStage(f.rule == "FC-CODE" || f.rule == "FC-ORDER" || f.rule == "FC-CHOICE" || f.rule == "FC-DEEPER" ? "sequence"
+              : f.rule == "FC-BOUND"                                                                        ? "model"
+                                                                                                            : "holes");
     m_selection->setHole(QString::fromStdString(f.hole));
 }
 

@@ -11,6 +11,7 @@ namespace fox::app {
 
 class FindingsStrip;
 class GroundActions;
+class SequenceActions;
 class SurfaceActions;
 class StageColumn;
 class StatusLine;
@@ -35,6 +36,7 @@ public:
     Session* session() const { return m_session; }
     Selection* selection() const { return m_selection; }
     SurfaceActions* surfaces() const { return m_surfaces; }
+    SequenceActions* sequence() const { return m_sequence; }
     StagePage* page() const; ///< the stage that is shown
     /// Nothing is being worked out and every view has what there is.
     bool settled() const;
@@ -80,6 +82,7 @@ private:
     StatusLine* m_status;
     GroundActions* m_ground;
     SurfaceActions* m_surfaces;
+    SequenceActions* m_sequence;
     QAction *m_undo, *m_redo, *m_import, *m_export;
     std::vector<StagePage*> m_stagePages; ///< made when first shown
     std::vector<Shelf*> m_stageShelves;

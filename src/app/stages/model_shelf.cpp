@@ -1,13 +1,18 @@
 #include "stages/model_shelf.h"
 
+#include "base/errors.h"
 #include "model/surface_maps.h"
+#include "project/sequence_edits.h"
 #include "project/surface_edits.h"
 #include "style/theme.h"
 #include "views/variogram_chart.h"
 
 #include <QComboBox>
 #include <QDate>
+#include <QDoubleSpinBox>
 #include <QHBoxLayout>
+#include <QLabel>
+#include <QLineEdit>
 #include <QPushButton>
 
 namespace fox::app {
@@ -40,6 +45,7 @@ void ModelShelf::fillBody() {
     else
         row(tr("Worst contact"), tr("%1, %2").arg(metres(a.worstDifference), qt(a.worstHole)),
             [this, name = qt(a.worstHole)] { selection()->setHole(name); });
+    fillCrossings();
     fillFaults();
     fillGuides();
     heading(tr("Sections"));
@@ -48,7 +54,79 @@ void ModelShelf::fillBody() {
         row(
             tr("%1 to %1′").arg(qt(lines[i].name)), metres(lengthOf(lines[i].line), 0),
             [this, i] { selection()->setSection(int(i)); }, selection()->section() == int(i));
+    fillChosenSection();
     offer(tr("Draw a section line…"), [this] { emit drawSectionAsked(); });
+    fillTrials();
+    heading(tr("Volumes"));
+    offer(tr("By outline, above a level or surface…"), [this] { emit volumesAsked(); });
+}
+
+/// Where bases cross, or rules take a unit away: those of the chosen unit with their ways out, of the others how many.
+void ModelShelf::fillCrossings() {
+    const auto& findings = products()->modelGrid->findings;
+    if (findings.empty()) return;
+    heading(tr("Where bases cross"));
+    const auto code = selection()->unit().toStdString();
+    int others = 0;
+    for (const auto& f : findings) {
+        f.unit == code ? finding(f) : void(++others);
+    }
+    if (others > 0) words(tr("%n more, of other units: choose one to see it with its ways out.", nullptr, others));
+}
+
+/// Name of the section that is shown, and how far holes may stand from it.
+void ModelShelf::fillChosenSection() {
+    const auto& lines = *products()->project.sections;
+    if (lines.empty()) return;
+    const auto i = std::size_t(std::clamp(selection()->section(), 0, int(lines.size()) - 1));
+    auto* both = new QWidget;
+    auto* line = new QHBoxLayout(both);
+    line->setContentsMargins(0, 2, 0, 2);
+    auto* name = new QLineEdit(qt(lines[i].name));
+    name->setObjectName("sectionName");
+    name->setToolTip(tr("Name of this section"));
+    name->setMaximumWidth(70);
+    connect(name, &QLineEdit::editingFinished, this, [this, i, name] {
+        const auto typed = name->text().trimmed().toStdString();
+        if (typed == (*products()->project.sections)[i].name) return;
+        try {
+            emit editMade(renameSection(products()->project, i, typed));
+        } catch (const Error& e) {
+            name->setText(qt((*products()->project.sections)[i].name));
+            emit failed(qt(e.what()));
+        }
+    });
+    auto* reach = new QDoubleSpinBox;
+    reach->setObjectName("sectionReach");
+    reach->setRange(0, 10000);
+    reach->setDecimals(0);
+    reach->setSuffix(tr(" m"));
+    reach->setValue(lines[i].reach);
+    reach->setKeyboardTracking(false);
+    reach->setButtonSymbols(QAbstractSpinBox::NoButtons);
+    reach->setToolTip(tr("Holes within this distance of the line are drawn on the section"));
+    connect(reach, &QDoubleSpinBox::valueChanged, this,
+            [this, i](double metres) { emit editMade(setSectionReach(products()->project, i, metres)); });
+    line->addWidget(new QLabel(tr("named")));
+    line->addWidget(name);
+    line->addWidget(new QLabel(tr("holes within")));
+    line->addWidget(reach, 1);
+    wide(both);
+}
+
+void ModelShelf::fillTrials() {
+    heading(tr("Trial columns: what a hole would find"));
+    const auto& trials = *products()->project.trialColumns;
+    for (std::size_t i = 0; i < trials.size(); ++i) {
+        const bool chosen = selection()->trial() == qt(trials[i].name);
+        row(
+            qt(trials[i].name), coordinate(trials[i].place.x) + "  " + coordinate(trials[i].place.y),
+            [this, name = qt(trials[i].name)] { selection()->setTrial(name); }, chosen);
+        if (chosen)
+            offer(tr("Remove %1").arg(qt(trials[i].name)),
+                  [this, i] { emit editMade(removeTrialColumn(products()->project, i)); });
+    }
+    offer(tr("Put one on the plan…"), [this] { emit trialAsked(); });
 }
 
 void ModelShelf::fillFaults() {

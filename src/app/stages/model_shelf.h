@@ -14,6 +14,9 @@ protected:
     void fillCard() override;
 
 private:
+    void fillChosenSection();
+    void fillTrials();
+    void fillCrossings();
     void fillFaults();
     void fillGuides();
     void cardMethod(const Unit&, const BaseSurface&);

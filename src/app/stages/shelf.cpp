@@ -77,6 +77,7 @@ Shelf::Shelf(const QString& title, Selection* selection, QWidget* parent) : QFra
     connect(selection, &Selection::holeChanged, this, &Shelf::refill);
     connect(selection, &Selection::unitChanged, this, &Shelf::refill);
     connect(selection, &Selection::sectionChanged, this, &Shelf::refill);
+    connect(selection, &Selection::trialChanged, this, &Shelf::refill);
 }
 
 void Shelf::setProducts(std::shared_ptr<const ProductSet> products) {
@@ -153,6 +154,7 @@ void Shelf::finding(const Finding& f) {
     words(QString::fromStdString((f.hole.empty() ? "" : f.hole + ": ") + f.message),
           f.severity == Severity::Error ? colour::red : colour::amberText);
     if (f.remedy) offer(QString::fromStdString(f.remedy->label), [this, remedy = *f.remedy] { emit remedyAsked(remedy); });
+    for (const auto& other : f.others) offer(QString::fromStdString(other.label), [this, other] { emit remedyAsked(other); });
 }
 
 void Shelf::unitRow(const Unit& unit, const QString& right) {

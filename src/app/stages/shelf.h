@@ -37,6 +37,11 @@ signals:
     void pictureAsked(const QString& file);
     void surfaceAsked(int page); ///< how the chosen base is made; as SurfaceSheet::Page has them
     void baseGridAsked(const QString& unit);
+    void sequenceAsked(int page); ///< which layer is which; as SequenceSheet::Page has them
+    void interpretationAsked();   ///< units of intervals from a table
+    void volumesAsked();
+    void trialAsked();         ///< a trial column on the plan
+    void extentInSightAsked(); ///< the site's extent from the plan
     void failed(const QString& sentence);
 
 protected:

@@ -57,6 +57,30 @@ void BlockCanvas::fit() {
     update();
 }
 
+void BlockCanvas::lookFrom(double azimuth, double elevation) {
+    m_azimuth = azimuth, m_elevation = elevation;
+    placeCamera();
+    update();
+}
+
+QImage BlockCanvas::picture(QSize size) const {
+    BlockCanvas other(m_selection, nullptr);
+    other.resize(size);
+    other.m_look = m_look;
+    other.m_look.coarse = false;
+    other.m_azimuth = m_azimuth, other.m_elevation = m_elevation, other.m_distance = m_distance;
+    std::ranges::copy(m_shift, other.m_shift);
+    other.setProducts(m_products);
+    return other.grabFramebuffer();
+}
+
+void BlockCanvas::setMoving(bool moving) {
+    if (moving && m_scene.nodes() <= 2 * BlockScene::kCoarseNodes) return; // little enough to be turned as it is
+    if (moving == m_look.coarse) return;
+    m_look.coarse = moving;
+    refill();
+}
+
 void BlockCanvas::refill() {
     m_stale = true;
     update();
@@ -128,8 +152,9 @@ void BlockCanvas::placeCamera() {
     if (!m_vtk) return;
     const auto extent = m_scene.extent();
     constexpr double kRadians = std::numbers::pi / 180;
-    // the view angle is of the height: a pane narrower than the block is wide needs more distance
-    const double away = m_distance * extent.radius * std::max(1.0, 2.0 * height() / std::max(1, width()));
+    // the view angle is of the height: a pane narrower than the block is wide needs more distance; and from near by what is
+    // in front looks larger
+    const double away = m_distance / kFitDistance * extent.radius * (1.81 + 1.43 * height() / std::max(1, width()));
     double focus[3];
     for (int i = 0; i < 3; ++i) focus[i] = extent.centre[i] + m_shift[i];
     auto* camera = m_vtk->renderer->GetActiveCamera();
@@ -159,6 +184,7 @@ void BlockCanvas::mouseMoveEvent(QMouseEvent* e) {
     m_last = e->position();
     if ((e->position() - m_pressed).manhattanLength() > 4) m_dragged = true;
     if (!m_dragged) return;
+    setMoving(true);
     if (e->buttons() & Qt::RightButton || (e->buttons() & Qt::LeftButton && e->modifiers() & Qt::ShiftModifier)) {
         const double metre = m_scene.extent().radius * m_distance / std::max(1, height()) * 0.6;
         const double a = m_azimuth * std::numbers::pi / 180;
@@ -172,6 +198,7 @@ void BlockCanvas::mouseMoveEvent(QMouseEvent* e) {
 }
 
 void BlockCanvas::mouseReleaseEvent(QMouseEvent* e) {
+    setMoving(false);
     if (m_dragged || e->button() != Qt::LeftButton || !m_vtk) return;
     constexpr double kReach = 12; // pixels
     QString best;

@@ -16,6 +16,10 @@ public:
     /// Cut, ground, block and sticks; what is selected and hidden comes from the selection.
     void setLook(const BlockScene::Look&);
     void fit();
+    /// Looks from a side: degrees, 0 from the south, 90 from the east; and above the horizon.
+    void lookFrom(double azimuth, double elevation);
+    /// What is seen, in another size. Empty without OpenGL.
+    QImage picture(QSize) const;
 
 protected:
     void initializeGL() override;
@@ -44,6 +48,7 @@ private:
     double m_shift[3] = {0, 0, 0};
     QPointF m_pressed, m_last;
     bool m_dragged = false;
+    void setMoving(bool); ///< coarser while it moves, if there is much to draw
 };
 
 } // namespace fox::app

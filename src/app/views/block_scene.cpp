@@ -82,12 +82,14 @@ void addActor(vtkRenderer* renderer, vtkPolyData* data, double opacity, bool lit
 struct BlockScene::Parts {
     Extent extent;
     std::vector<Top> tops;
+    std::size_t nodes = 0;
 };
 
 BlockScene::BlockScene() : m_parts(std::make_unique<Parts>()) {}
 BlockScene::~BlockScene() = default;
 BlockScene::Extent BlockScene::extent() const { return m_parts->extent; }
 const std::vector<BlockScene::Top>& BlockScene::tops() const { return m_parts->tops; }
+std::size_t BlockScene::nodes() const { return m_parts->nodes; }
 
 namespace {
 
@@ -108,8 +110,13 @@ public:
                 m_lowest = std::fmin(m_lowest, facts->measures.zmin), m_highest = std::fmax(m_highest, facts->measures.zmax);
             m_floor = m_lowest;
         }
-        m_lastRow = std::max(1, int(std::lround((look.block && !look.terrain ? 1 - look.cut : 1) * (m_frame.rows() - 1))));
+        const bool whole = !look.block || look.terrain;
+        m_lattice.emplace(whole ? nullptr : products.modelGrid.get(), *products.ground, m_floor, whole ? BlockCut{} : look.cut,
+                          chosenLine(), look.coarse ? BlockScene::kCoarseNodes : BlockScene::kMostNodes);
+        m_pulled = whole || !products.modelGrid ? 0 : look.apart * (m_highest - m_floor);
     }
+
+    std::size_t nodes() const { return m_lattice->nodes(); }
 
     void fill(BlockScene::Extent& extent, std::vector<BlockScene::Top>& tops) {
         m_renderer->RemoveAllViewProps();
@@ -117,17 +124,18 @@ public:
         if (m_look.terrain) {
             addTerrain();
             tops.clear();
-        } else if (m_look.ground != Ground::Hidden)
+        } else if (m_look.ground != Ground::Hidden || m_look.cut.level)
             addGround();
         if (!m_look.terrain) {
-            if (m_products.modelGrid && m_look.block) addWalls();
-            if (m_look.block) addFence();
+            if (m_products.modelGrid && m_look.block) addWalls(), addFaces();
+            if (m_look.block) addFences();
             addHoles(tops);
         }
         extent.centre[0] = extent.centre[1] = 0;
-        extent.centre[2] = ((m_highest + m_floor) / 2 - m_lowest) * m_look.exaggeration;
+        const double high = m_highest + lift(0); // pulled apart it is higher
+        extent.centre[2] = ((high + m_floor) / 2 - m_lowest) * m_look.exaggeration;
         extent.radius =
-            std::hypot(m_frame.xmax - m_frame.xmin, m_frame.ymax - m_frame.ymin, (m_highest - m_floor) * m_look.exaggeration)
+            std::hypot(m_frame.xmax - m_frame.xmin, m_frame.ymax - m_frame.ymin, (high - m_floor) * m_look.exaggeration)
             / (m_look.terrain ? 1.55 : 2); // without a block under it the near rim comes closer
     }
 
@@ -136,32 +144,107 @@ private:
     double y(double northing) const { return northing - m_middle.y; }
     double z(double level) const { return (level - m_lowest) * m_look.exaggeration; }
 
+    const Polyline2* chosenLine() const {
+        const auto& lines = *m_products.project.sections;
+        if (lines.empty()) return nullptr;
+        return &lines[std::size_t(std::clamp(m_look.section, 0, int(lines.size()) - 1))].line;
+    }
+
+    /// How much higher a unit is drawn, metres.
+    double lift(std::size_t unit) const {
+        const auto units = m_products.project.sequence->units.size();
+        return m_pulled > 0 && unit < units ? m_pulled * double(units - 1 - unit) : 0;
+    }
+
     void addGround() {
-        Shapes shapes;
-        std::vector<vtkIdType> ids(m_products.ground->values.size(), -1);
-        const int columns = m_frame.columns();
-        const auto& ground = *m_products.ground;
-        for (int r = 0; r <= m_lastRow; ++r)
-            for (int c = 0; c < columns; ++c)
-                if (!std::isnan(ground.at(c, r))) {
-                    const auto p = m_frame.centre(c, r);
-                    ids[std::size_t(r * columns + c)] = shapes.point(x(p.x), y(p.y), z(ground.at(c, r)));
+        Shapes ground, face;
+        const auto cut = m_look.block && !m_look.terrain ? m_look.cut.level : std::nullopt;
+        const auto& l = *m_lattice;
+        // squares share their corners, so that light goes smoothly over them
+        std::vector<vtkIdType> groundIds(l.nodes(), -1), faceIds(l.nodes(), -1);
+        for (int j = 0; j + 1 < l.rows(); ++j)
+            for (int i = 0; i + 1 < l.columns(); ++i) {
+                if (!l.square(i, j)) continue;
+                const bool above = cut && l.ground(i, j) > *cut; // here the cut's face is seen
+                auto& shapes = above ? face : ground;
+                auto& ids = above ? faceIds : groundIds;
+                const auto corner = [&](int di, int dj) {
+                    auto& id = ids[std::size_t(j + dj) * std::size_t(l.columns()) + std::size_t(i + di)];
+                    if (id >= 0) return id;
+                    const auto p = l.place(i + di, j + dj);
+                    const double level = cut ? std::min(*cut, l.ground(i + di, j + dj)) : l.ground(i + di, j + dj);
+                    return id = shapes.point(x(p.x), y(p.y), z(level + lift(0)));
+                };
+                QColor colour = groundColour(l.ground(i, j));
+                if (above && m_products.modelGrid) {
+                    const auto u = unitAtLevel(i, j, *cut);
+                    if (isHidden(u)) continue;
+                    colour = unitFill(u);
                 }
-        for (int r = 0; r < m_lastRow; ++r)
-            for (int c = 0; c + 1 < columns; ++c) {
-                const std::array quad{ids[std::size_t((r + 1) * columns + c)], ids[std::size_t((r + 1) * columns + c + 1)],
-                                      ids[std::size_t(r * columns + c + 1)], ids[std::size_t(r * columns + c)]};
-                if (std::ranges::count(quad, -1) == 0) shapes.quad(quad, groundColour(ground.at(c, r)));
+                shapes.quad({corner(0, 1), corner(1, 1), corner(1, 0), corner(0, 0)}, colour);
             }
-        if (shapes.empty()) return;
-        const auto data = shapes.take();
+        if (!face.empty()) addActor(m_renderer, face.take(), 1, false);
+        if (ground.empty() || m_look.ground == BlockScene::Look::Ground::Hidden) return;
+        const auto data = ground.take();
         if (m_look.terrain) return addLit(data);
         vtkNew<vtkPolyDataNormals> normals;
         normals->SetInputData(data);
         normals->SplittingOff();
         normals->Update();
-        addActor(m_renderer, normals->GetOutput(),
-                 m_look.ground == BlockScene::Look::Ground::SeeThrough || !m_look.block ? 0.35 : 1, true);
+        const bool through = m_look.ground == BlockScene::Look::Ground::SeeThrough || !m_look.block;
+        addActor(m_renderer, normals->GetOutput(), through ? 0.35 : 1, true);
+        if (m_look.contours && m_pulled == 0) addContours();
+        if (!through) addDraped(normals->GetOutput());
+    }
+
+    std::size_t unitAtLevel(int i, int j, double level) const {
+        const auto p = m_lattice->place(i, j);
+        const auto& f = m_frame;
+        const int c = std::clamp(int((p.x - f.xmin) / f.cell), 0, f.columns() - 1),
+                  r = std::clamp(int((f.ymax - p.y) / f.cell), 0, f.rows() - 1);
+        std::size_t u = 0;
+        for (const auto& b : m_products.modelGrid->bases) {
+            if (b.at(c, r) < level) break;
+            ++u;
+        }
+        return u;
+    }
+
+    /// Tops of units that nothing hides, because what lies over them there is not shown or they are pulled apart; then bases too.
+    void addFaces() {
+        const bool groundHides = m_look.ground != BlockScene::Look::Ground::Hidden;
+        Shapes shapes;
+        const auto& l = *m_lattice;
+        for (int j = 0; j + 1 < l.rows(); ++j)
+            for (int i = 0; i + 1 < l.columns(); ++i) {
+                if (!l.square(i, j)) continue;
+                const std::array corners{l.levels(i, j + 1), l.levels(i + 1, j + 1), l.levels(i + 1, j), l.levels(i, j)};
+                bool hidden = groundHides; // by what lies over it
+                for (std::size_t u = 0; u < m_products.project.sequence->units.size() && u + 1 < corners[0].size(); ++u) {
+                    if (std::ranges::any_of(corners, [&](const auto& v) { return std::isnan(v[u]) || std::isnan(v[u + 1]); }))
+                        break;
+                    if (std::ranges::all_of(corners, [&](const auto& v) { return v[u] - v[u + 1] < 1e-6; })) continue;
+                    if (!isHidden(u)) {
+                        if (m_pulled > 0 ? u > 0 || !groundHides : !hidden) addFace(shapes, i, j, corners, u, u, unitFill(u));
+                        if (m_pulled > 0 && u + 2 < corners[0].size())
+                            addFace(shapes, i, j, corners, u + 1, u, unitFill(u).darker(112));
+                    }
+                    hidden = !isHidden(u);
+                }
+            }
+        if (!shapes.empty()) addActor(m_renderer, shapes.take(), 1, true);
+    }
+
+    /// A square of a surface, drawn with the unit that it belongs to.
+    void addFace(Shapes& shapes, int i, int j, const std::array<std::vector<double>, 4>& levels, std::size_t surface,
+                 std::size_t unit, const QColor& fill) const {
+        std::array<vtkIdType, 4> ids{};
+        constexpr int kAt[4][2] = {{0, 1}, {1, 1}, {1, 0}, {0, 0}};
+        for (std::size_t k = 0; k < 4; ++k) {
+            const auto p = m_lattice->place(i + kAt[k][0], j + kAt[k][1]);
+            ids[k] = shapes.point(x(p.x), y(p.y), z(levels[k][surface] + lift(unit)));
+        }
+        shapes.quad(ids, fill);
     }
 
     /// The triangles themselves, grids where there are none, contours over them, and pictures draped.
@@ -300,76 +383,48 @@ private:
         return m_codeColours[code];
     }
 
-    /// The units at one cell from the ground down to the floor.
-    std::vector<double> levelsAt(int c, int r) const {
-        std::vector<double> levels{m_products.modelGrid->ground.at(c, r)};
-        for (const auto& b : m_products.modelGrid->bases) levels.push_back(b.at(c, r));
-        levels.push_back(std::isnan(levels.back()) ? kNoValue : m_floor);
-        return levels;
-    }
-
-    void wall(Shapes& shapes, int c0, int r0, int c1, int r1) const {
-        const auto a = levelsAt(c0, r0), b = levelsAt(c1, r1);
-        const auto p = m_frame.centre(c0, r0), q = m_frame.centre(c1, r1);
-        band(shapes, {x(p.x), y(p.y)}, {x(q.x), y(q.y)}, a, b);
-    }
-
     void band(Shapes& shapes, Point2 p, Point2 q, const std::vector<double>& a, const std::vector<double>& b) const {
         for (std::size_t u = 0; u + 1 < a.size() && u < m_products.project.sequence->units.size(); ++u) {
             if (std::isnan(a[u]) || std::isnan(b[u]) || std::isnan(a[u + 1]) || std::isnan(b[u + 1])) break;
             if ((a[u] - a[u + 1] < 1e-6 && b[u] - b[u + 1] < 1e-6) || isHidden(u)) continue;
-            shapes.quad({shapes.point(p.x, p.y, z(a[u])), shapes.point(q.x, q.y, z(b[u])), shapes.point(q.x, q.y, z(b[u + 1])),
-                         shapes.point(p.x, p.y, z(a[u + 1]))},
+            const double up = lift(u);
+            shapes.quad({shapes.point(p.x, p.y, z(a[u] + up)), shapes.point(q.x, q.y, z(b[u] + up)),
+                         shapes.point(q.x, q.y, z(b[u + 1] + up)), shapes.point(p.x, p.y, z(a[u + 1] + up))},
                         unitFill(u));
         }
     }
 
     void addWalls() {
         Shapes shapes;
-        const int lastColumn = m_frame.columns() - 1;
-        for (int c = 0; c < lastColumn; ++c)
-            for (const int r : {firstKnownRow(c), lastKnownRow(c)}) wall(shapes, c, r, c + 1, std::clamp(r, 0, m_lastRow));
-        for (int r = 0; r < m_lastRow; ++r)
-            for (const int c : {firstKnownColumn(r), lastKnownColumn(r)}) wall(shapes, c, r, c, r + 1);
+        m_lattice->eachRimEdge([&](int i0, int j0, int i1, int j1) {
+            const auto p = m_lattice->place(i0, j0), q = m_lattice->place(i1, j1);
+            band(shapes, {x(p.x), y(p.y)}, {x(q.x), y(q.y)}, m_lattice->levels(i0, j0), m_lattice->levels(i1, j1));
+        });
         if (!shapes.empty()) addActor(m_renderer, shapes.take(), 1, false);
     }
 
-    // a site limit that is not quite the frame leaves an empty rim: the walls stand at the first cells with ground
-    bool known(int c, int r) const { return !std::isnan(m_products.ground->at(c, r)); }
-    int firstKnownRow(int c) const {
-        int r = 0;
-        while (r < m_lastRow && !(known(c, r) && known(std::min(c + 1, m_frame.columns() - 1), r))) ++r;
-        return r;
-    }
-    int lastKnownRow(int c) const {
-        int r = m_lastRow;
-        while (r > 0 && !(known(c, r) && known(std::min(c + 1, m_frame.columns() - 1), r))) --r;
-        return r;
-    }
-    int firstKnownColumn(int r) const {
-        int c = 0;
-        while (c < m_frame.columns() - 1 && !(known(c, r) && known(c, std::min(r + 1, m_lastRow)))) ++c;
-        return c;
-    }
-    int lastKnownColumn(int r) const {
-        int c = m_frame.columns() - 1;
-        while (c > 0 && !(known(c, r) && known(c, std::min(r + 1, m_lastRow)))) --c;
-        return c;
-    }
-
-    void addFence() {
-        if (m_products.sections.empty()) return;
-        const auto& s = *m_products.sections[std::size_t(std::clamp(m_look.section, 0, int(m_products.sections.size()) - 1))];
+    void addFences() {
         Shapes shapes;
-        for (std::size_t i = 0; i + 1 < s.chainage.size(); ++i) {
-            std::vector<double> a{s.ground[i]}, b{s.ground[i + 1]};
-            for (const auto& base : s.bases) a.push_back(base[i]), b.push_back(base[i + 1]);
-            a.push_back(std::isnan(a.back()) ? kNoValue : m_floor);
-            b.push_back(std::isnan(b.back()) ? kNoValue : m_floor);
-            const auto p = pointAlong(s.line, s.chainage[i]), q = pointAlong(s.line, s.chainage[i + 1]);
-            band(shapes, {x(p.x), y(p.y)}, {x(q.x), y(q.y)}, a, b);
-        }
+        for (std::size_t i = 0; i < m_products.sections.size(); ++i)
+            if (m_look.fences || int(i) == std::clamp(m_look.section, 0, int(m_products.sections.size()) - 1))
+                fence(shapes, *m_products.sections[i]);
         if (!shapes.empty()) addActor(m_renderer, shapes.take(), 1, false);
+    }
+
+    void fence(Shapes& shapes, const Section& s) const {
+        const auto levelsAt = [&](std::size_t i) {
+            std::vector<double> out{s.ground[i]};
+            for (const auto& base : s.bases) out.push_back(base[i]);
+            out.push_back(std::isnan(out.back()) ? kNoValue : m_floor);
+            if (m_look.cut.level)
+                for (auto& level : out)
+                    if (!std::isnan(level)) level = std::min(level, *m_look.cut.level);
+            return out;
+        };
+        for (std::size_t i = 0; i + 1 < s.chainage.size(); ++i) {
+            const auto p = pointAlong(s.line, s.chainage[i]), q = pointAlong(s.line, s.chainage[i + 1]);
+            band(shapes, {x(p.x), y(p.y)}, {x(q.x), y(q.y)}, levelsAt(i), levelsAt(i + 1));
+        }
     }
 
     void addHoles(std::vector<BlockScene::Top>& tops) {
@@ -382,18 +437,19 @@ private:
             if (!path) continue;
             const auto name = QString::fromStdString(read.name);
             auto& to = name == m_look.hole ? chosen : sticks;
-            const auto draw = [&](Depth top, Depth base, const QColor& c) {
+            const auto draw = [&](Depth top, Depth base, const QColor& c, double up) {
                 const auto a = path->at(top), b = path->at(base);
-                to.line(to.point(x(a.x), y(a.y), z(a.z)), to.point(x(b.x), y(b.y), z(b.z)), c);
+                to.line(to.point(x(a.x), y(a.y), z(a.z + up)), to.point(x(b.x), y(b.y), z(b.z + up)), c);
             };
-            const auto head = path->at({});
+            auto head = path->at({});
+            head.z += lift(0);
             if (m_look.stickHeading.empty()) {
                 for (const auto& i : read.intervals)
-                    if (!isHidden(i.unit)) draw(i.top, i.base, unitFill(i.unit).darker(112));
+                    if (!isHidden(i.unit)) draw(i.top, i.base, unitFill(i.unit).darker(112), lift(i.unit));
             } else {
                 for (const auto& i : read.hole->intervals)
                     if (const auto code = i.codes.find(m_look.stickHeading); i.usable() && code != i.codes.end())
-                        draw(i.top, i.base, codeFill(code->second).darker(112));
+                        draw(i.top, i.base, codeFill(code->second).darker(112), 0);
             }
             // a mast over the ground, so that a hole is seen from above
             const double mast = thick * (m_look.block ? 7 : 1.5);
@@ -433,14 +489,17 @@ private:
     Frame m_frame;
     Point2 m_middle;
     double m_lowest = kNoValue, m_highest = kNoValue, m_floor = 0;
-    int m_lastRow = 0;
+    std::optional<BlockLattice> m_lattice;
+    double m_pulled = 0; ///< metres between units that are pulled apart
     std::map<std::string, QColor> m_codeColours;
 };
 
 } // namespace
 
 void BlockScene::fill(vtkRenderer* renderer, const ProductSet& products, const Look& look) {
-    Filler(renderer, products, look).fill(m_parts->extent, m_parts->tops);
+    Filler filler(renderer, products, look);
+    filler.fill(m_parts->extent, m_parts->tops);
+    m_parts->nodes = filler.nodes();
 }
 
 } // namespace fox::app

@@ -1,5 +1,5 @@
 #pragma once
-#include "project/products.h"
+#include "views/block_lattice.h"
 
 #include <QColor>
 #include <QSet>
@@ -16,7 +16,11 @@ class BlockScene {
 public:
     struct Look {
         double exaggeration = 5;
-        double cut = 0; ///< share of the block, from the south, that is taken away
+        BlockCut cut;
+        bool contours = false; ///< of the ground, over the block
+        bool fences = false;   ///< all sections, not only the chosen one
+        double apart = 0;      ///< units are pulled apart by this share of the block's height
+        bool coarse = false;   ///< fewer cells, while it moves
         enum class Ground { Solid, SeeThrough, Hidden } ground = Ground::Solid;
         bool block = true;        ///< the units as a block; else sticks alone under the ground
         bool terrain = false;     ///< the ground alone, triangle by triangle, with contours; no block, no sticks
@@ -40,6 +44,10 @@ public:
         double at[3];
     };
     const std::vector<Top>& tops() const;
+    /// Cells that are drawn; a coarse picture has fewer.
+    std::size_t nodes() const;
+    static constexpr std::size_t kMostNodes = 60000,
+                                 kCoarseNodes = 9000; ///< without a graphics card a picture takes 0.2 s, 0.03 s
 
 private:
     struct Parts;

@@ -3,11 +3,15 @@
 #include "style/theme.h"
 #include "views/block_canvas.h"
 
+#include <QDir>
+#include <QFileDialog>
+#include <QInputDialog>
 #include <QLabel>
 #include <QMenu>
 #include <QOffscreenSurface>
 #include <QOpenGLContext>
 #include <QVBoxLayout>
+#include <numbers>
 
 namespace fox::app {
 
@@ -21,7 +25,7 @@ bool openGlWorks() {
     return surface.isValid() && context.makeCurrent(&surface) && context.format().majorVersion() >= 3;
 }
 
-constexpr double kCuts[] = {0, 0.35, 0.55, 0.75};
+constexpr double kFirstCut = 0.35; ///< a block that nobody has cut yet shows what is in it
 
 } // namespace
 
@@ -45,7 +49,7 @@ BlockView::BlockView(Selection* selection, QWidget* parent)
     if (works) {
         m_canvas = new BlockCanvas(selection, this);
         layout->addWidget(m_canvas);
-        m_look.cut = kCuts[m_cutStep];
+        m_look.cut.south = kFirstCut;
         m_canvas->setLook(m_look);
         m_canvas->hide();
         setFocusProxy(m_canvas);
@@ -55,11 +59,11 @@ BlockView::BlockView(Selection* selection, QWidget* parent)
             tr("This machine offers no OpenGL 3, which the block view needs. Plan, sections, logs and tables work without it."));
     }
     m_fit->setToolTip(tr("Show the whole block (F)"));
-    m_cut->setToolTip(tr("Cut the block open from the south, a step further each time"));
+    m_cut->setToolTip(tr("Cut the block open: from the south or west, along the section line, above a level"));
     m_shown->setToolTip(tr("The ground solid, see-through or away; the block or only the holes; what colours the holes"));
     m_higher->setToolTip(tr("Draw heights larger than lengths: 1, 2, 5, 10, 20 times"));
     connect(m_fit, &QAction::triggered, this, &BlockView::fit);
-    connect(m_cut, &QAction::triggered, this, &BlockView::nextCut);
+    connect(m_cut, &QAction::triggered, this, &BlockView::chooseCut);
     m_later->setSingleShot(true);
     connect(m_later, &QTimer::timeout, this, &BlockView::showProducts);
     connect(m_shown, &QAction::triggered, this, &BlockView::chooseShown);
@@ -79,19 +83,101 @@ QString BlockView::summary() const {
     if (!m_look.block)
         return m_look.stickHeading.empty() ? tr("holes by unit under the ground")
                                            : tr("holes by %1 under the ground").arg(QString::fromStdString(m_look.stickHeading));
-    const auto cut = kCuts[m_cutStep];
-    return (cut > 0 ? tr("all units · cut open from the south") : tr("all units"))
-           + tr(" · cells %1 m").arg(products()->modelGrid->ground.frame.cell);
+    QStringList words{m_look.apart > 0 ? tr("units pulled apart") : tr("all units")};
+    const auto& cut = m_look.cut;
+    if (cut.south > 0) words << tr("cut open from the south");
+    if (cut.west > 0) words << tr("from the west");
+    if (cut.line) words << tr("along the section");
+    if (cut.level) words << tr("down to %1").arg(metres(*cut.level, 1));
+    if (m_look.fences) words << tr("all sections");
+    words << tr("cells %1 m").arg(products()->modelGrid->ground.frame.cell);
+    return words.join(QString::fromUtf8(" · "));
 }
 
 void BlockView::fit() {
     if (m_canvas) m_canvas->fit();
 }
 
-void BlockView::nextCut() {
-    m_cutStep = (m_cutStep + 1) % int(std::size(kCuts));
-    m_look.cut = kCuts[m_cutStep];
-    setLook(m_look);
+QImage BlockView::picture(QSize size) const { return m_canvas ? m_canvas->picture(size) : QImage(); }
+
+void BlockView::chooseCut() {
+    if (!products()) return;
+    auto* menu = new QMenu(this);
+    menu->setAttribute(Qt::WA_DeleteOnClose);
+    const auto add = [&](QMenu* to, const QString& words, bool now, auto&& change) {
+        auto* a = to->addAction(words, this, [this, change] {
+            auto next = m_look;
+            change(next.cut);
+            setLook(next);
+        });
+        a->setCheckable(true);
+        a->setChecked(now);
+    };
+    add(menu, tr("Whole"), !m_look.cut.any(), [](BlockCut& c) { c = {}; });
+    auto* south = menu->addMenu(tr("From the south"));
+    auto* west = menu->addMenu(tr("From the west"));
+    for (const int percent : {0, 20, 35, 50, 65, 80}) {
+        const double share = percent / 100.0;
+        const auto words = percent == 0 ? tr("not") : tr("%1 % taken away").arg(percent);
+        add(south, words, m_look.cut.south == share, [share](BlockCut& c) { c.south = share; });
+        add(west, words, m_look.cut.west == share, [share](BlockCut& c) { c.west = share; });
+    }
+    add(menu, tr("Along the section line, its right side taken away"), m_look.cut.line, [](BlockCut& c) { c.line = !c.line; });
+    if (m_look.cut.level)
+        add(menu, tr("Above %1 taken away").arg(metres(*m_look.cut.level, 1)), true, [](BlockCut& c) { c.level.reset(); });
+    menu->addAction(tr("Take away what lies above a level…"), this, &BlockView::askCutLevel);
+    menu->popup(QCursor::pos());
+}
+
+void BlockView::askCutLevel() {
+    double start = 0;
+    int n = 0;
+    for (const double z : products()->ground->values)
+        if (!std::isnan(z)) start += z, ++n;
+    bool ok = false;
+    const double level =
+        QInputDialog::getDouble(this, tr("Cut open"), tr("What lies above this level is taken away, m"),
+                                m_look.cut.level.value_or(n > 0 ? std::round(start / n - 3) : 0), -10000, 10000, 2, &ok);
+    if (!ok) return;
+    auto next = m_look;
+    next.cut.level = level;
+    setLook(next);
+}
+
+void BlockView::addViews(QMenu& menu) {
+    if (!m_canvas) return;
+    auto& views = *menu.addMenu(tr("Look from"));
+    const auto add = [&](const QString& words, double azimuth, double elevation) {
+        views.addAction(words, this, [this, azimuth, elevation] { m_canvas->lookFrom(azimuth, elevation); });
+    };
+    add(tr("above"), 0, 89);
+    add(tr("the south"), 0, 20);
+    add(tr("the east"), 90, 20);
+    add(tr("the north"), 180, 20);
+    add(tr("the west"), -90, 20);
+    const auto& lines = *products()->project.sections;
+    if (lines.empty()) return;
+    const auto& line = lines[std::size_t(std::clamp(selection()->section(), 0, int(lines.size()) - 1))].line;
+    const auto a = line.front(), b = line.back();
+    const double along = std::atan2(-(b.x - a.x), b.y - a.y) * 180 / std::numbers::pi;
+    add(tr("the section's start, along it"), along, 12);
+    add(tr("its right side, facing it"), along + 90, 12);
+}
+
+void BlockView::savePicture() {
+    bool ok = false;
+    const auto typed =
+        QInputDialog::getText(this, tr("Picture"), tr("Width and height in pixels"), QLineEdit::Normal, "2400x1500", &ok);
+    if (!ok) return;
+    const auto parts = typed.split('x');
+    const QSize size = parts.size() == 2 ? QSize(parts[0].toInt(), parts[1].toInt()) : QSize();
+    if (size.width() < 16 || size.height() < 16 || size.width() > 8192 || size.height() > 8192)
+        return emit failed(tr("A size is written WIDTHxHEIGHT, each from 16 to 8192 pixels."));
+    auto path =
+        QFileDialog::getSaveFileName(this, tr("Picture of the block"), QDir::homePath() + "/block.png", tr("Pictures (*.png)"));
+    if (path.isEmpty()) return;
+    if (!path.endsWith(".png")) path += ".png";
+    if (!picture(size).save(path)) emit failed(tr("%1 can't be written.").arg(path));
 }
 
 void BlockView::setLook(const BlockScene::Look& look) {
@@ -116,6 +202,7 @@ void BlockView::chooseShown() {
     using Ground = BlockScene::Look::Ground;
     add(menu, tr("Ground solid"), m_look.ground == Ground::Solid, [](auto& l) { l.ground = Ground::Solid; });
     add(menu, tr("Ground see-through"), m_look.ground == Ground::SeeThrough, [](auto& l) { l.ground = Ground::SeeThrough; });
+    add(menu, tr("Contours on the ground"), m_look.contours, [](auto& l) { l.contours = !l.contours; });
     add(menu, tr("No ground"), m_look.ground == Ground::Hidden, [](auto& l) { l.ground = Ground::Hidden; });
     menu->addSeparator();
     add(menu, tr("Ground alone, triangle by triangle"), m_look.terrain, [](auto& l) { l.terrain = !l.terrain; });
@@ -126,6 +213,13 @@ void BlockView::chooseShown() {
     for (const auto& h : unitHeadings(*products()->project.holes))
         add(sticks, QString::fromStdString(h.heading), m_look.stickHeading == h.heading,
             [name = h.heading](auto& l) { l.stickHeading = name; });
+    menu->addSeparator();
+    add(menu, tr("All sections, as a fence"), m_look.fences, [](auto& l) { l.fences = !l.fences; });
+    auto* apart = menu->addMenu(tr("Units pulled apart"));
+    for (const auto& [share, words] : {std::pair{0.0, tr("not")}, {0.1, tr("a little")}, {0.3, tr("more")}, {0.6, tr("far")}})
+        add(apart, words, m_look.apart == share, [s = share](auto& l) { l.apart = s; });
+    addViews(*menu);
+    if (m_canvas) menu->addAction(tr("Save a picture…"), this, &BlockView::savePicture);
     menu->popup(QCursor::pos());
 }
 

@@ -5,6 +5,7 @@
 #include <QTimer>
 
 class QLabel;
+class QMenu;
 
 namespace fox::app {
 
@@ -27,13 +28,18 @@ public slots:
     void fit();
     void setLook(const BlockScene::Look&);
     const BlockScene::Look& look() const { return m_look; }
+    /// What is seen, in another size. Empty without OpenGL.
+    QImage picture(QSize) const;
 
 protected:
     void productsChanged() override;
 
 private:
-    void nextCut();
+    void chooseCut();
     void chooseShown();
+    void addViews(QMenu&);
+    void askCutLevel();
+    void savePicture();
 
     void showProducts();
 
@@ -42,7 +48,6 @@ private:
     QLabel* m_words;
     BlockScene::Look m_look;
     QAction *m_fit, *m_cut, *m_shown, *m_higher;
-    int m_cutStep = 1;
     bool m_drawn = false;
 };
 

@@ -28,8 +28,7 @@ CorrelationView::CorrelationView(Selection* selection, QWidget* parent)
     setAccessibleName(tr("Holes side by side"));
     m_fit->setToolTip(tr("Show all holes of the line (F)"));
     m_look->setToolTip(tr("In which order the holes stand, what they hang from, and which curve is drawn"));
-    m_look->setMenu(new QMenu(this));
-    connect(m_look->menu(), &QMenu::aboutToShow, this, &CorrelationView::makeMenus);
+    connect(m_look, &QAction::triggered, this, &CorrelationView::chooseLook);
     m_pick->setToolTip(tr("Click where the base of the chosen unit lies in a hole, on its log or curve (P)"));
     m_pick->setCheckable(true);
     m_propose->setToolTip(tr("Let the program say which layer is which, or sweep them up with a tilted plane"));
@@ -377,9 +376,10 @@ void CorrelationView::keyPressEvent(QKeyEvent* e) {
     PannedView::keyPressEvent(e);
 }
 
-void CorrelationView::makeMenus() {
-    auto* menu = m_look->menu();
-    menu->clear();
+void CorrelationView::chooseLook() {
+    if (!products()) return;
+    auto* menu = new QMenu(this);
+    menu->setAttribute(Qt::WA_DeleteOnClose);
     const auto add = [&](const QString& words, bool on, auto go) {
         auto* a = menu->addAction(words);
         a->setCheckable(true);
@@ -408,6 +408,7 @@ void CorrelationView::makeMenus() {
     menu->addSection(tr("Curve"));
     add(tr("none"), m_curve.isEmpty(), [this] { setCurve({}); });
     for (const auto& c : curves) add(c, m_curve == c, [this, c] { setCurve(c); });
+    menu->popup(QCursor::pos());
 }
 
 // --- painting
@@ -430,58 +431,69 @@ void CorrelationView::paintEvent(QPaintEvent*) {
     paintScale(painter);
 }
 
-/// The top of a unit in a hole: of its first stretch that is in order.
-std::optional<double> CorrelationView::topOf(const Column& c, std::size_t unit) const {
-    for (const auto& r : c.read->intervals)
-        if (!r.returned && r.unit >= unit) return yOf(c, r.top.metres);
-    return {};
+/// Where each unit lies in a hole: what it is logged as; a unit that is not there lies without thickness on what is older; what
+/// the hole does not reach is open.
+std::vector<std::optional<CorrelationView::Lies>> CorrelationView::lies(const Column& c) const {
+    std::vector<std::optional<Lies>> out(products()->project.sequence->units.size());
+    double end = 0;
+    for (const auto& r : c.read->intervals) {
+        if (r.returned) continue;
+        const double top = yOf(c, r.top.metres), base = yOf(c, r.base.metres);
+        if (!out[r.unit]) out[r.unit] = Lies{top, base, true, false};
+        out[r.unit]->base = base;
+        end = base;
+    }
+    std::optional<double> older; // the top of what is next older
+    for (std::size_t u = out.size(); u-- > 0;) {
+        if (out[u]) {
+            out[u]->open = !older && u + 1 < out.size() && out[u]->base == end; // the hole stops in it
+            older = out[u]->top;
+        } else if (older) {
+            out[u] = Lies{*older, *older, false, false};
+        }
+    }
+    return out;
 }
 
-/// Each unit from one hole to the next; where one is without it, it pinches out halfway. What the holes do not reach is open.
+/// Each unit from one hole to the next. One that is there in one of them only pinches out halfway, and what lies on either side
+/// of it meets there. What a hole does not reach is not drawn.
 void CorrelationView::paintBetween(QPainter& painter, const Column& a, const Column& b) const {
     const auto& units = products()->project.sequence->units;
     const double half = halfWidth();
-    const double left = toScreen(a.x, 0).x() + half, right = toScreen(b.x, 0).x() - half;
+    const double left = toScreen(a.x, 0).x() + half, right = toScreen(b.x, 0).x() - half, middle = (left + right) / 2;
     if (right - left < 4) return;
-    const auto stretchOf = [&](const Column& c, std::size_t u) -> std::optional<std::pair<double, double>> {
-        std::optional<std::pair<double, double>> out;
-        for (const auto& r : c.read->intervals)
-            if (!r.returned && r.unit == u) {
-                if (!out) out = std::pair(yOf(c, r.top.metres), 0.0);
-                out->second = yOf(c, r.base.metres);
-            }
-        return out;
-    };
+    const auto here = lies(a), there = lies(b);
+    using Levels = std::pair<double, double>; // of one contact in both holes
+    std::map<Levels, double> middles;
+    const auto meet = [&](const Levels& l) { middles.try_emplace(l, (l.first + l.second) / 2); };
     for (std::size_t u = 0; u < units.size(); ++u) {
-        const auto here = stretchOf(a, u), there = stretchOf(b, u);
-        if (!here && !there) continue;
+        if (!here[u] || !there[u]) continue;
+        meet({here[u]->top, there[u]->top});
+        meet({here[u]->base, there[u]->base});
+    }
+    for (std::size_t u = 0; u < units.size(); ++u) {
+        if (!here[u] || !there[u] || here[u]->logged == there[u]->logged) continue;
+        auto &top = middles[{here[u]->top, there[u]->top}], &base = middles[{here[u]->base, there[u]->base}];
+        top = base = (top + base) / 2;
+    }
+    const auto y = [&](double level) { return toScreen(0, level).y(); };
+    for (std::size_t u = 0; u < units.size(); ++u) {
+        const auto &l = here[u], &r = there[u];
+        if (!l || !r || (!l->logged && !r->logged)) continue;
+        const double top = middles[{l->top, r->top}], base = std::min(top, middles[{l->base, r->base}]);
+        const QPolygonF under{{QPointF(left, y(l->base)), QPointF(middle, y(base)), QPointF(right, y(r->base))}};
+        QPolygonF area{{QPointF(right, y(r->top)), QPointF(middle, y(top)), QPointF(left, y(l->top))}};
+        area += under;
         auto fill = unitColour(units[u]);
-        const bool faded = !selection()->unit().isEmpty() && selection()->unit() != qt(units[u].code);
+        const bool chosen = selection()->unit() == qt(units[u].code), faded = !selection()->unit().isEmpty() && !chosen;
         fill.setAlpha(faded ? 45 : 150);
         painter.setPen(Qt::NoPen);
         painter.setBrush(fill);
-        const auto y = [&](double level) { return toScreen(0, level).y(); };
-        QPolygonF area;
-        if (here && there) {
-            area << QPointF(left, y(here->first)) << QPointF(right, y(there->first)) << QPointF(right, y(there->second))
-                 << QPointF(left, y(here->second));
-        } else {
-            const bool fromLeft = here.has_value();
-            const auto& with = fromLeft ? *here : *there;
-            const auto other = topOf(fromLeft ? b : a, u + 1); // where it would be, between what is over and under it
-            const double middle = (left + right) / 2, start = fromLeft ? left : right;
-            if (!other) continue; // the other hole does not go so deep: nothing is known between
-            const double end = (y(*other) + (y(with.first) + y(with.second)) / 2) / 2;
-            area << QPointF(start, y(with.first)) << QPointF(middle, end) << QPointF(start, y(with.second));
-        }
         painter.drawPolygon(area);
-        painter.setBrush(Qt::NoBrush);
-        const bool chosen = selection()->unit() == qt(units[u].code);
-        painter.setPen(QPen(chosen ? colour::fox : QColor(37, 33, 28, 140), chosen ? 1.8 : 0.8));
-        if (area.size() == 4)
-            painter.drawLine(area[3], area[2]);
-        else
-            painter.drawPolyline(area);
+        if (u + 1 == units.size()) continue;
+        painter.setPen(QPen(chosen ? colour::fox : QColor(37, 33, 28, 150), chosen ? 1.8 : 0.9,
+                            l->open || r->open ? Qt::DashLine : Qt::SolidLine));
+        painter.drawPolyline(under);
     }
 }
 

@@ -60,13 +60,18 @@ private:
         double raised; ///< metres that its levels are drawn higher
     };
     void arrange();
-    void makeMenus();
-    void chooseStretch();
+    void chooseLook();
     const Column* columnAt(QPointF) const;
     const Column* columnOf(const QString& hole) const;
     double depthAt(const Column&, QPointF) const;
-    double yOf(const Column&, double depth) const;                      ///< world
-    std::optional<double> topOf(const Column&, std::size_t unit) const; ///< world; of a unit that the hole has
+    double yOf(const Column&, double depth) const; ///< world
+    /// Levels of a unit in a hole as drawn.
+    struct Lies {
+        double top, base;
+        bool logged; ///< else it is absent, and has no thickness
+        bool open;   ///< the hole stops in it
+    };
+    std::vector<std::optional<Lies>> lies(const Column&) const; ///< by unit
     const Interval* intervalAt(const Column&, double depth) const;
     std::optional<std::size_t> chosenBase() const;
     double halfWidth() const; ///< of a log's column, pixels

@@ -8,7 +8,7 @@
 namespace fox::app {
 
 namespace {
-constexpr double kWater = 20, kSamples = 14, kCores = 24, kTrack = 56, kLeastWords = 96; // pixels
+constexpr double kModel = 30, kWater = 20, kSamples = 14, kCores = 24, kTrack = 56, kLeastWords = 96; // pixels
 
 QString qt(const std::string& s) { return QString::fromStdString(s); }
 
@@ -48,6 +48,7 @@ void LogPanel::paint(QPainter& painter, const QString& chosenUnit, const std::op
     paintColumn(painter, chosenUnit, moved);
     // words first, then what there is room for beside them, the most asked for before the rest
     double x = columnRight() + 4, right = m_area.right() - 4;
+    if (!m_source.model.empty()) paintModel(painter, x), x += kModel;
     const auto room = [&](double wide) { return right - x - wide >= (h.intervals.empty() ? -1 : kLeastWords); };
     if ((!h.strikes.empty() || !h.installations.empty()) && room(kWater)) paintWater(painter, x), x += kWater;
     if (!h.blowCounts.empty() && room(kTrack)) right -= kTrack, paintBlows(painter, right, kTrack - 6);
@@ -97,6 +98,21 @@ void LogPanel::paintColumn(QPainter& painter, const QString& chosenUnit, const s
     painter.setBrush(Qt::NoBrush);
     painter.setPen(QPen(colour::fox, 1.8));
     painter.drawPolyline(torn);
+}
+
+/// What the model has here, so that it can be held against the log by eye.
+void LogPanel::paintModel(QPainter& painter, double x) const {
+    const double right = x + kModel - 12;
+    for (const auto& s : m_source.model) {
+        const QRectF box(QPointF(x, yOf(s.top)), QPointF(right, yOf(s.base)));
+        painter.setPen(QPen(colour::muted, 1));
+        painter.setBrush(unitColour(m_source.sequence->units[s.unit]));
+        painter.drawRect(box);
+    }
+    painter.setFont(bodyFont(10));
+    painter.setPen(colour::muted);
+    painter.drawText(QRectF(x - 8, m_area.top() + 24, kModel + 8, 13), Qt::AlignCenter,
+                     QCoreApplication::translate("fox::app::LogView", "model"));
 }
 
 void LogPanel::paintScale(QPainter& painter) const {

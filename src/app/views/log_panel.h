@@ -1,5 +1,6 @@
 #pragma once
 #include "project/products.h"
+#include "views/column_panel.h"
 
 #include <QRectF>
 #include <QString>
@@ -17,6 +18,7 @@ public:
         const ReadHole* reading = nullptr;
         const Sequence* sequence = nullptr;
         QString name;
+        std::vector<ModelStretch> model; ///< what the model has there, drawn beside the log; empty: none
     };
     LogPanel(Source, const QRectF& area, double deepest);
 
@@ -40,6 +42,7 @@ public:
 
 private:
     void paintColumn(QPainter&, const QString& chosenUnit, const std::optional<Moved>&) const;
+    void paintModel(QPainter&, double x) const;
     void paintScale(QPainter&) const;
     void paintWater(QPainter&, double x) const;
     void paintSamples(QPainter&, double x) const;

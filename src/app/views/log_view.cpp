@@ -11,7 +11,10 @@
 namespace fox::app {
 
 LogView::LogView(Selection* selection, QWidget* parent)
-    : View(selection, parent), m_keep(new QAction(tr("keep"), this)), m_alone(new QAction(tr("alone"), this)) {
+    : View(selection, parent),
+      m_keep(new QAction(tr("keep"), this)),
+      m_alone(new QAction(tr("alone"), this)),
+      m_probe(new QAction(tr("cursor"), this)) {
     setObjectName("logView");
     setAccessibleName(tr("Log of the selected hole"));
     m_keep->setToolTip(tr("Keep this hole here, beside the one that is picked next (K)"));
@@ -28,6 +31,31 @@ LogView::LogView(Selection* selection, QWidget* parent)
         update();
     });
     connect(selection, &Selection::unitChanged, this, qOverload<>(&QWidget::update));
+    m_probe->setCheckable(true);
+    m_probe->setToolTip(tr("Show what a hole would find at the place under the cursor on plan and section"));
+    connect(m_probe, &QAction::toggled, this, &LogView::predict);
+    connect(selection, &Selection::trialChanged, this, &LogView::predict);
+    connect(selection, &Selection::probeChanged, this, [this] {
+        if (m_probe->isChecked()) predict();
+    });
+}
+
+void LogView::productsChanged() {
+    m_models.clear();
+    predict();
+}
+
+void LogView::predict() {
+    m_predicted.reset();
+    emit summaryChanged();
+    update();
+    if (!products() || !products()->model || products()->model->bases.empty()) return;
+    const auto at = [&](const QString& name, Point2 place) {
+        m_predicted = Predicted{name, place, products()->model->columnAt(place, true)};
+    };
+    if (m_probe->isChecked() && selection()->probe()) return at(tr("here"), *selection()->probe());
+    for (const auto& t : *products()->project.trialColumns)
+        if (QString::fromStdString(t.name) == selection()->trial()) at(selection()->trial(), t.place);
 }
 
 const Hole* LogView::hole() const {
@@ -35,6 +63,7 @@ const Hole* LogView::hole() const {
 }
 
 QString LogView::summary() const {
+    if (m_predicted) return tr("what a hole would find: bases, levels in m");
     const auto* h = hole();
     if (!h) return m_kept.isEmpty() ? QString() : m_kept.join(", ");
     auto words = selection()->hole() + QString::fromUtf8(" · ") + QString::fromStdString(typeInWords(h->type));
@@ -52,7 +81,7 @@ void LogView::keep() {
     update();
 }
 
-std::vector<LogPanel> LogView::panels() const {
+std::vector<LogPanel> LogView::panels() {
     std::vector<LogPanel> out;
     if (!products()) return out;
     auto names = m_kept;
@@ -62,10 +91,16 @@ std::vector<LogPanel> LogView::panels() const {
     for (const auto& name : names) {
         const auto* h = findHole(*products()->project.holes, name.toStdString());
         if (!h) continue;
-        LogPanel::Source source{h, nullptr, products()->project.sequence.get(), name};
+        LogPanel::Source source{h, nullptr, products()->project.sequence.get(), name, {}};
         for (const auto& read : products()->reading->holes)
             if (read.hole == h) source.reading = &read;
         deepest = std::max(deepest, h->end().metres);
+        if (const auto path = HolePath::of(*h); path && products()->model && !products()->model->bases.empty()) {
+            auto known = m_models.find(name);
+            if (known == m_models.end())
+                known = m_models.emplace(name, modelAlong(*products()->model, *path, h->end().metres)).first;
+            source.model = known->second;
+        }
         sources.push_back(std::move(source));
     }
     const double wide = double(width()) / double(std::max<std::size_t>(1, sources.size()));
@@ -74,18 +109,18 @@ std::vector<LogPanel> LogView::panels() const {
     return out;
 }
 
-std::optional<LogPanel> LogView::mainPanel() const {
+std::optional<LogPanel> LogView::mainPanel() {
     for (auto& p : panels())
         if (p.source().name == selection()->hole()) return p;
     return {};
 }
 
-double LogView::yOf(double depth) const {
+double LogView::yOf(double depth) {
     const auto panel = mainPanel();
     return panel ? panel->yOf(depth) : 0;
 }
 
-double LogView::columnX() const {
+double LogView::columnX() {
     const auto panel = mainPanel();
     return panel ? panel->columnLeft() : 0;
 }
@@ -94,6 +129,9 @@ void LogView::paintEvent(QPaintEvent*) {
     QPainter painter(this);
     painter.setRenderHint(QPainter::Antialiasing);
     painter.fillRect(rect(), colour::paper);
+    if (m_predicted)
+        return paintPredicted(painter, rect(), m_predicted->name, m_predicted->place, m_predicted->column,
+                              *products()->project.sequence, selection()->unit());
     const auto all = panels();
     if (all.empty())
         return paintEmpty(painter, rect(), tr("Pick a hole on the plan, in the table or on a section to see its log."));
@@ -127,6 +165,7 @@ std::optional<std::size_t> LogView::boundaryAt(const LogPanel& panel, QPointF p)
 }
 
 void LogView::mousePressEvent(QMouseEvent* e) {
+    if (m_predicted) return;
     for (const auto& panel : panels()) {
         if (!panel.area().contains(e->position())) continue;
         const bool main = panel.source().name == selection()->hole();
@@ -146,6 +185,7 @@ void LogView::mousePressEvent(QMouseEvent* e) {
 }
 
 void LogView::mouseMoveEvent(QMouseEvent* e) {
+    if (m_predicted) return;
     for (const auto& panel : panels()) {
         const bool main = panel.source().name == selection()->hole();
         const auto& h = *panel.source().hole;

@@ -12,11 +12,11 @@ public:
     explicit LogView(Selection*, QWidget* parent = nullptr);
     QString title() const override { return tr("Log"); }
     QString summary() const override;
-    QList<QAction*> tools() override { return {m_keep, m_alone}; }
+    QList<QAction*> tools() override { return {m_keep, m_alone, m_probe}; }
     QSize sizeHint() const override { return {230, 400}; }
     /// Where a depth of the selected hole is in the view, pixels from its top.
-    double yOf(double depth) const;
-    double columnX() const; ///< left side of the selected hole's column
+    double yOf(double depth);
+    double columnX(); ///< left side of the selected hole's column
     QStringList kept() const { return m_kept; }
 
 public slots:
@@ -24,7 +24,7 @@ public slots:
 
 protected:
     void paintEvent(QPaintEvent*) override;
-    void productsChanged() override { update(); }
+    void productsChanged() override;
     void mousePressEvent(QMouseEvent*) override;
     void mouseMoveEvent(QMouseEvent*) override;
     void mouseReleaseEvent(QMouseEvent*) override;
@@ -33,13 +33,22 @@ protected:
 
 private:
     const Hole* hole() const; ///< the selected one
-    std::vector<LogPanel> panels() const;
-    std::optional<LogPanel> mainPanel() const;
+    std::vector<LogPanel> panels();
+    std::optional<LogPanel> mainPanel();
     std::optional<std::size_t> boundaryAt(const LogPanel&, QPointF) const;
 
     std::optional<LogPanel::Moved> m_drag;
     QStringList m_kept;
-    QAction *m_keep, *m_alone;
+    /// What the model has at the selected trial column, or under the cursor.
+    struct Predicted {
+        QString name;
+        Point2 place;
+        ModelColumn column;
+    };
+    void predict();
+    std::optional<Predicted> m_predicted;
+    std::map<QString, std::vector<ModelStretch>> m_models; ///< along holes, worked out once
+    QAction *m_keep, *m_alone, *m_probe;
 };
 
 } // namespace fox::app

@@ -1,4 +1,5 @@
 #pragma once
+#include "model/geological_map.h"
 
 namespace fox::app {
 
@@ -13,8 +14,10 @@ struct PlanLook {
     PointLabel pointLabel = PointLabel::Level;
     bool pictures = true;
     /// Of the chosen unit's base; in the order of SurfaceValue.
-    enum class Surface { None, Level, Thickness, Depth, Doubt, Chance, Distance };
+    enum class Surface { None, Level, Thickness, Depth, Doubt, Chance, Distance, Top };
     Surface surface = Surface::None;
+    std::optional<MapSurface> map; ///< a geological map; it takes the place of the base and of the ground's shading
+    bool grid = false;             ///< the model's cells
     bool operator==(const PlanLook&) const = default;
 };
 

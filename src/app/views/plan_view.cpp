@@ -2,11 +2,13 @@
 
 #include "base/errors.h"
 #include "project/ground_edits.h"
+#include "project/sequence_edits.h"
 #include "project/surface_edits.h"
 #include "style/theme.h"
 #include "views/value_legend.h"
 
 #include <QDoubleSpinBox>
+#include <QInputDialog>
 #include <QMenu>
 #include <QMouseEvent>
 #include <QPainter>
@@ -19,6 +21,7 @@ PlanView::PlanView(Selection* selection, QWidget* parent)
       m_fit(new QAction(tr("fit"), this)),
       m_ground(new GroundLayer(this)),
       m_surface(new SurfaceLayer(this)),
+      m_map(new MapLayer(this)),
       m_draw(new QAction(tr("draw"), this)),
       m_colour(new QAction(tr("show"), this)),
       m_labels(new QAction(tr("labels"), this)) {
@@ -38,6 +41,8 @@ PlanView::PlanView(Selection* selection, QWidget* parent)
     connect(m_labels, &QAction::triggered, this, &PlanView::chooseLabel);
     connect(m_ground, &GroundLayer::changed, this, qOverload<>(&QWidget::update));
     connect(m_surface, &SurfaceLayer::changed, this, qOverload<>(&QWidget::update));
+    connect(m_map, &MapLayer::changed, this, qOverload<>(&QWidget::update));
+    connect(selection, &Selection::trialChanged, this, qOverload<>(&QWidget::update));
     connect(selection, &Selection::variogramDragged, this,
             [this] { m_surface->setDragged(this->selection()->draggedVariogram()); });
     connect(selection, &Selection::unitChanged, this, [this] {
@@ -46,6 +51,7 @@ PlanView::PlanView(Selection* selection, QWidget* parent)
         update();
     });
     connect(selection, &Selection::planLookChanged, this, &View::summaryChanged);
+    connect(selection, &Selection::planLookChanged, this, [this] { m_map->prepare(this->selection()->planLook()); });
     for (auto signal :
          {&Selection::holeChanged, &Selection::hoverChanged, &Selection::sectionChanged, &Selection::planLookChanged})
         connect(selection, signal, this, qOverload<>(&QWidget::update));
@@ -63,12 +69,15 @@ QString PlanView::summary() const {
     case Drawing::GuidePoint: return tr("click where you know the base, then give its level");
     case Drawing::Rectangle: return tr("click two corners of the rectangle");
     case Drawing::Spot: return tr("click the spot");
+    case Drawing::Trial: return tr("click where you want to know what a hole would find");
     case Drawing::None: break;
     }
     if (m_mending) return mendingWords();
     if (selection()->planLook().triangles && m_ground->tooManyTriangles(transform()))
         return tr("too many triangles to draw: come nearer");
     if (!m_placing.isEmpty()) return tr("click where %1 is, Esc to give up").arg(m_placing);
+    if (m_map->shown(selection()->planLook()))
+        return tr("geological map, %1").arg(QString::fromStdString(fox::words(*selection()->planLook().map)));
     if (m_surface->shown(selection()->planLook()) && chosenBase()) {
         const auto& base = *products()->model->bases[*chosenBase()];
         return tr("%1: %2 contacts, %3 bounds · rings: left-out error, m")
@@ -89,6 +98,8 @@ QString PlanView::summary() const {
 void PlanView::productsChanged() {
     m_ground->setProducts(products());
     m_surface->setProducts(products());
+    m_map->setProducts(products());
+    m_map->prepare(selection()->planLook());
     m_surface->setUnit(chosenBase());
     m_names = products() ? displayNames(*products()->project.holes) : std::vector<std::string>();
     workOutValues();
@@ -174,9 +185,15 @@ void PlanView::addGroundLook(QMenu& menu) {
         chosenBase() ? tr("Base of %1").arg(QString::fromStdString(products()->project.sequence->units[*chosenBase()].name))
                      : tr("Base of the chosen unit"));
     add(surface, tr("not shown"), look.surface == Surface::None, [](PlanLook& l) { l.surface = Surface::None; });
-    for (int k = 1; k <= int(Surface::Distance); ++k)
+    for (int k = 1; k <= int(Surface::Top); ++k)
         add(surface, QString::fromUtf8(fox::words(SurfaceValue(k - 1))), look.surface == Surface(k),
             [k](PlanLook& l) { l.surface = Surface(k); });
+    auto& map = *menu.addMenu(tr("Geological map"));
+    add(map, tr("not shown"), !look.map, [](PlanLook& l) { l.map.reset(); });
+    add(map, tr("at the ground"), look.map == MapSurface{}, [](PlanLook& l) { l.map = MapSurface{}; });
+    map.addAction(tr("at a level…"), this, [this] { askMapMetres(MapSurface::Kind::Level); });
+    map.addAction(tr("at a depth below ground…"), this, [this] { askMapMetres(MapSurface::Kind::Depth); });
+    add(menu, tr("The model's cells"), look.grid, [](PlanLook& l) { l.grid = !l.grid; });
     using PointLabel = PlanLook::PointLabel;
     auto& labels = *menu.addMenu(tr("Survey points' labels"));
     for (const auto& [kind, words] : {std::pair{PointLabel::None, tr("nothing")},
@@ -184,6 +201,26 @@ void PlanView::addGroundLook(QMenu& menu) {
                                       {PointLabel::Level, tr("level")},
                                       {PointLabel::Code, tr("code")}})
         add(labels, words, look.pointLabel == kind, [k = kind](PlanLook& l) { l.pointLabel = k, l.points = true; });
+}
+
+void PlanView::askMapMetres(MapSurface::Kind kind) {
+    const bool level = kind == MapSurface::Kind::Level;
+    const auto now = selection()->planLook().map;
+    double start = now && now->kind == kind ? now->metres : 3;
+    if (level && !(now && now->kind == kind)) { // a level that cuts the ground somewhere
+        start = 0;
+        int n = 0;
+        for (const double z : products()->ground->values)
+            if (!std::isnan(z)) start += z, ++n;
+        if (n > 0) start = std::round(start / n - 3);
+    }
+    bool ok = false;
+    const double metres = QInputDialog::getDouble(
+        this, tr("Geological map"), level ? tr("Level, m") : tr("Depth below ground, m"), start, -10000, 10000, 2, &ok);
+    if (!ok) return;
+    auto look = selection()->planLook();
+    look.map = MapSurface{kind, metres};
+    selection()->setPlanLook(look);
 }
 
 void PlanView::chooseLabel() {
@@ -235,6 +272,7 @@ void PlanView::chooseDrawing() {
     menu->addAction(tr("Section line"), this, [this] { startDrawing(Drawing::Section); });
     menu->addAction(tr("Outline"), this, [this] { startDrawing(Drawing::Outline); });
     menu->addAction(tr("Fault"), this, [this] { startDrawing(Drawing::Fault); });
+    menu->addAction(tr("Trial column"), this, [this] { startDrawing(Drawing::Trial); });
     if (chosenBase()) {
         const auto name = QString::fromStdString(products()->project.sequence->units[*chosenBase()].name);
         menu->addAction(tr("Guide point of the base of %1").arg(name), this, [this] { startDrawing(Drawing::GuidePoint); });
@@ -316,6 +354,11 @@ void PlanView::finishDrawing() {
         askGuideLevels(line);
     } else if (what == Drawing::Rectangle && line.size() >= 2) {
         emit rectangleDrawn(line.front(), line.back());
+    } else if (what == Drawing::Trial && !line.empty()) {
+        const Point2 place{std::round(line.front().x * 100) / 100, std::round(line.front().y * 100) / 100};
+        const auto edited = addTrialColumn(products()->project, place);
+        emit editMade(edited);
+        selection()->setTrial(QString::fromStdString(edited.project.trialColumns->back().name));
     } else if (what == Drawing::Spot && !line.empty()) {
         emit spotPicked(line.front());
     }
@@ -435,6 +478,8 @@ void PlanView::clicked(QPointF p) {
     }
     if (m_mending && products()) return mendAt(p);
     const auto* hole = holeAt(p);
+    if (const auto* trial = hole ? nullptr : trialAt(p)) return selection()->setTrial(QString::fromStdString(trial->name));
+    selection()->setTrial({});
     selection()->setHole(hole ? QString::fromStdString(m_names[std::size_t(hole - products()->project.holes->data())])
                               : QString());
 }
@@ -462,6 +507,7 @@ void PlanView::hoveredAt(QPointF p) {
     const auto* hole = holeAt(p);
     selection()->setHovered(hole ? QString::fromStdString(m_names[std::size_t(hole - products()->project.holes->data())])
                                  : QString());
+    selection()->setProbe(*m_cursor);
     const double level = products()->terrain->levelAt(*m_cursor).value_or(kNoValue);
     QString unit;
     if (products()->model && !products()->project.sequence->units.empty())
@@ -484,6 +530,13 @@ const Hole* PlanView::holeAt(QPointF p) const {
             if (d < nearest) nearest = d, best = &h;
         }
     return best;
+}
+
+const TrialColumn* PlanView::trialAt(QPointF p) const {
+    if (!products()) return nullptr;
+    for (const auto& t : *products()->project.trialColumns)
+        if (QLineF(toScreen(t.place.x, t.place.y), p).length() < 9) return &t;
+    return nullptr;
 }
 
 void PlanView::showPlace(Point2 p) {
@@ -605,6 +658,46 @@ void PlanView::paintHoles(QPainter& painter, Occupied& occupied) const {
     }
 }
 
+void PlanView::paintTrials(QPainter& painter, Occupied& occupied) const {
+    painter.setFont(bodyFont(11));
+    for (const auto& t : *products()->project.trialColumns) {
+        const auto at = toScreen(t.place.x, t.place.y);
+        const auto name = QString::fromStdString(t.name);
+        const bool chosen = name == selection()->trial();
+        painter.setPen(QPen(chosen ? colour::fox : colour::slate, chosen ? 2.4 : 1.6));
+        painter.setBrush(colour::paper);
+        painter.drawRect(QRectF(at - QPointF(3.5, 7), QSizeF(7, 14))); // a column, not a hole
+        painter.drawLine(at + QPointF(-3.5, 0), at + QPointF(3.5, 0));
+        const QRectF label(at + QPointF(8, -7), QSizeF(QFontMetricsF(painter.font()).horizontalAdvance(name), 14));
+        if (!occupied.free(label) && !chosen) continue;
+        occupied.take(label);
+        painter.drawText(label, Qt::AlignLeft | Qt::AlignVCenter, name);
+    }
+}
+
+/// The model's extent, and its cells where they are large enough to be told apart.
+void PlanView::paintGrid(QPainter& painter) const {
+    const auto& f = *products()->frame;
+    const QRectF all(toScreen(f.xmin, f.ymax), toScreen(f.xmin + f.columns() * f.cell, f.ymax - f.rows() * f.cell));
+    painter.setRenderHint(QPainter::Antialiasing, false);
+    constexpr double kLeast = 4; // pixels
+    if (f.cell * pixelsPerMetre() >= kLeast) {
+        painter.setPen(QPen(QColor(62, 92, 118, 60), 1));
+        for (int c = 0; c <= f.columns(); ++c) {
+            const double x = toScreen(f.xmin + c * f.cell, 0).x();
+            if (x >= 0 && x <= width()) painter.drawLine(QPointF(x, all.top()), QPointF(x, all.bottom()));
+        }
+        for (int r = 0; r <= f.rows(); ++r) {
+            const double y = toScreen(0, f.ymax - r * f.cell).y();
+            if (y >= 0 && y <= height()) painter.drawLine(QPointF(all.left(), y), QPointF(all.right(), y));
+        }
+    }
+    painter.setBrush(Qt::NoBrush);
+    painter.setPen(QPen(colour::slate, 1.4));
+    painter.drawRect(all);
+    painter.setRenderHint(QPainter::Antialiasing, true);
+}
+
 void PlanView::paintLegend(QPainter& painter) const {
     if (!m_colouring || std::isnan(m_low)) return;
     paintValueLegend(painter, size(), QString::fromStdString(fox::words(*m_colouring, *products()->project.sequence)),
@@ -643,17 +736,23 @@ void PlanView::paintEvent(QPaintEvent*) {
     Occupied occupied(size());
     for (const auto& h : *products()->project.holes) // holes' symbols go before all labels
         if (const auto p = h.place()) occupied.take({toScreen(p->x, p->y) - QPointF(7, 7), QSizeF(14, 14)});
-    const bool surface = m_surface->shown(look);
+    const bool map = m_map->shown(look), surface = !map && m_surface->shown(look);
     m_ground->paintBehind(painter, t, look);
-    m_surface->paintBehind(painter, t, look, occupied);
+    if (map)
+        m_map->paintBehind(painter, t, look, selection()->unit());
+    else
+        m_surface->paintBehind(painter, t, look, occupied);
+    if (look.grid) paintGrid(painter);
     if (!surface) m_ground->paintContours(painter, t, look, occupied); // two sets of lines would be read as one
     m_surface->paintFaults(painter, t);
     paintLines(painter);
     m_surface->paintMarks(painter, t, look, occupied);
     paintHoles(painter, occupied);
+    paintTrials(painter, occupied);
     m_ground->paintPoints(painter, t, look, occupied);
     paintScale(painter);
     paintLegend(painter);
+    if (map) return m_map->paintLegend(painter, t, look);
     if (!m_colouring) surface ? m_surface->paintLegend(painter, t, look) : m_ground->paintLegend(painter, t, look);
 }
 

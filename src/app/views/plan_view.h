@@ -1,6 +1,7 @@
 #pragma once
 #include "sequence/hole_values.h"
 #include "views/ground_layer.h"
+#include "views/map_layer.h"
 #include "views/surface_layer.h"
 #include "views/view.h"
 
@@ -19,9 +20,9 @@ public:
     QString title() const override { return tr("Plan"); }
     QString summary() const override;
     QList<QAction*> tools() override;
-    enum class Drawing { None, Section, Outline, Fault, GuideLine, Rectangle, Spot, GuidePoint };
+    enum class Drawing { None, Section, Outline, Fault, GuideLine, Rectangle, Spot, GuidePoint, Trial };
     bool drawing() const { return m_drawing != Drawing::None; }
-    bool settled() const override { return m_ground->settled() && m_surface->settled(); }
+    bool settled() const override { return m_ground->settled() && m_surface->settled() && m_map->settled(); }
     /// What is in sight.
     QRectF world() const { return transform().world; }
     /// What holes are coloured by; none: by nothing.
@@ -61,6 +62,10 @@ private:
     void paintDrawing(QPainter&) const;
     void paintHoles(QPainter&, Occupied&) const;
     void paintScale(QPainter&) const;
+    void paintGrid(QPainter&) const;
+    void paintTrials(QPainter&, Occupied&) const;
+    void askMapMetres(MapSurface::Kind);
+    const TrialColumn* trialAt(QPointF) const;
     void paintLegend(QPainter&) const;
     void chooseColouring();
     void addGroundLook(QMenu&);
@@ -91,6 +96,7 @@ private:
     QAction* m_fit;
     GroundLayer* m_ground;
     SurfaceLayer* m_surface;
+    MapLayer* m_map;
     QAction *m_draw, *m_colour, *m_labels;
 };
 

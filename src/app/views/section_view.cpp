@@ -99,7 +99,7 @@ QString SectionView::summary() const {
     return tr("%1 to %1′ · %2 holes within %3 m · height ×%4")
         .arg(name)
         .arg(s->holes.size())
-        .arg(kSectionHoles)
+        .arg((*products()->project.sections)[i].reach)
         .arg(selection()->exaggeration());
 }
 
@@ -181,6 +181,12 @@ void SectionView::paintHoles(QPainter& painter) const {
             painter.setPen(QPen(selected || hovered ? colour::fox : colour::ink, selected ? 2.2 : 1.1));
             painter.drawPolygon(box);
         }
+        painter.setPen(QPen(colour::slate, 1.3));
+        painter.setBrush(colour::water);
+        for (const double level : h.water) {
+            const auto at = toScreen(h.chainage, level) + QPointF(kHalf + 7, 0);
+            painter.drawPolygon(QPolygonF({at, at + QPointF(-5, -8), at + QPointF(5, -8)}));
+        }
         const auto end = toScreen(h.endChainage, h.endLevel);
         if (!h.reachesOldest) { // torn off: the hole stops short
             painter.setPen(QPen(colour::fox, 1.6));
@@ -238,11 +244,33 @@ void SectionView::paintEvent(QPaintEvent*) {
                                 : tr("No section line yet. Press “draw line” and click its corners on the plan."));
     }
     paintUnits(painter);
+    paintCrossings(painter);
     paintDoubt(painter);
     paintHoles(painter);
     paintContacts(painter);
     paintGuides(painter);
     paintAxes(painter);
+}
+
+/// Where other sections cross this one.
+void SectionView::paintCrossings(QPainter& painter) const {
+    const auto& lines = *products()->project.sections;
+    const int own = std::clamp(selection()->section(), 0, int(lines.size()) - 1);
+    painter.setFont(bodyFont(11, true));
+    for (int i = 0; i < int(lines.size()); ++i) {
+        if (i == own) continue;
+        for (const auto& crossing : crossingsOf(section()->line, lines[std::size_t(i)].line)) {
+            const double x = toScreen(crossing.first, 0).x();
+            if (x < 48 || x > width() - 4) continue;
+            painter.setPen(QPen(colour::slate, 1.2, Qt::DashDotLine));
+            painter.drawLine(QPointF(x, 18), QPointF(x, height() - 22));
+            const QRectF tag(x - 11, 2, 22, 16);
+            painter.setPen(QPen(colour::slate, 1));
+            painter.setBrush(colour::paper);
+            painter.drawRoundedRect(tag, 3, 3);
+            painter.drawText(tag, Qt::AlignCenter, QString::fromStdString(lines[std::size_t(i)].name));
+        }
+    }
 }
 
 /// The chosen base, give or take its standard deviation.
@@ -316,15 +344,90 @@ void SectionView::paintGuides(QPainter& painter) const {
                     diamond(toScreen(at.chainage, p.z));
         }
     QPolygonF drawn;
+    if (m_pull)
+        for (const auto& p : pulled(*m_pull)) drawn << toScreen(p.x, p.y);
     for (const auto& p : m_guideLine) drawn << toScreen(p.x, p.y);
     painter.setBrush(Qt::NoBrush);
     painter.drawPolyline(drawn);
     for (const auto& p : drawn) diamond(p);
 }
 
+std::optional<double> SectionView::baseAt(double chainage) const {
+    const auto u = chosenBase();
+    if (!u || !section()) return {};
+    const auto& s = *section();
+    const auto after = std::ranges::lower_bound(s.chainage, chainage);
+    if (after == s.chainage.end()) return {};
+    const auto k = std::size_t(after - s.chainage.begin()), i = k > 0 ? k - 1 : k;
+    const double span = s.chainage[k] - s.chainage[i], share = span > 0 ? (chainage - s.chainage[i]) / span : 0;
+    const double level = s.bases[*u][i] + share * (s.bases[*u][k] - s.bases[*u][i]);
+    return std::isnan(level) ? std::nullopt : std::optional(level);
+}
+
+bool SectionView::onBase(QPointF p) const {
+    const auto w = toWorld(p);
+    const auto level = w.x() >= 0 ? baseAt(w.x()) : std::nullopt;
+    constexpr double kReach = 5; // pixels
+    return level && std::abs(toScreen(w.x(), *level).y() - p.y()) <= kReach && holeAt(p).isEmpty();
+}
+
+Polyline2 SectionView::pulled(Point2 to) const {
+    double left = 0, right = section()->chainage.back();
+    for (const auto& h : section()->holes) {
+        if (h.chainage < to.x) left = std::max(left, h.chainage);
+        if (h.chainage > to.x) right = std::min(right, h.chainage);
+    }
+    Polyline2 line;
+    for (const double chainage : {(left + to.x) / 2, to.x, (to.x + right) / 2}) {
+        if (chainage == to.x)
+            line.push_back(to);
+        else if (const auto level = baseAt(chainage))
+            line.push_back({chainage, *level});
+    }
+    return line;
+}
+
+void SectionView::mousePressEvent(QMouseEvent* e) {
+    if (e->button() == Qt::LeftButton && !m_drawingGuide && onBase(e->position())) {
+        const auto w = toWorld(e->position());
+        m_pull = Point2{w.x(), w.y()};
+        m_pullStart = e->position();
+        return update();
+    }
+    PannedView::mousePressEvent(e);
+}
+
+void SectionView::mouseMoveEvent(QMouseEvent* e) {
+    if (m_pull) {
+        m_pull->y = toWorld(e->position()).y();
+        return update();
+    }
+    PannedView::mouseMoveEvent(e);
+    if (!m_drawingGuide) setCursor(onBase(e->position()) ? Qt::SplitVCursor : Qt::ArrowCursor);
+}
+
+void SectionView::mouseReleaseEvent(QMouseEvent* e) {
+    if (!m_pull) return PannedView::mouseReleaseEvent(e);
+    const auto to = *std::exchange(m_pull, std::nullopt);
+    update();
+    constexpr double kLeast = 3; // pixels; less is a click
+    const auto u = chosenBase();
+    if (std::abs(e->position().y() - m_pullStart.y()) < kLeast || !u || !section()) return;
+    Polyline3 guide;
+    for (const auto& p : pulled(to)) {
+        const auto place = pointAlong(section()->line, p.x);
+        guide.push_back({place.x, place.y, std::round(p.y * 100) / 100});
+    }
+    emit editMade(addGuide(products()->project, products()->project.sequence->units[*u].code, guide));
+}
+
 void SectionView::mouseDoubleClickEvent(QMouseEvent* e) { m_drawingGuide ? endGuide() : PannedView::mouseDoubleClickEvent(e); }
 
 void SectionView::keyPressEvent(QKeyEvent* e) {
+    if (m_pull && e->key() == Qt::Key_Escape) {
+        m_pull.reset();
+        return update();
+    }
     if (m_drawingGuide && e->key() == Qt::Key_Escape) m_guideLine.clear();
     if (m_drawingGuide && (e->key() == Qt::Key_Escape || e->key() == Qt::Key_Return || e->key() == Qt::Key_Enter))
         return endGuide();
@@ -354,6 +457,7 @@ void SectionView::hoveredAt(QPointF p) {
     const auto w = toWorld(p);
     if (w.x() < 0 || w.x() > section()->chainage.back()) return emit pointed(kNoValue, kNoValue, kNoValue, {});
     const auto place = pointAlong(section()->line, w.x());
+    selection()->setProbe(place);
     QString unit;
     if (const auto at = products()->model->columnAt(place).unitAt(w.y()))
         unit = QString::fromStdString(products()->project.sequence->units[*at].name);

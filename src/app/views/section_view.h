@@ -29,6 +29,9 @@ protected:
     QMarginsF margins() const override { return {52, 40, 14, 26}; }
     void clicked(QPointF) override;
     void hoveredAt(QPointF) override;
+    void mousePressEvent(QMouseEvent*) override;
+    void mouseMoveEvent(QMouseEvent*) override;
+    void mouseReleaseEvent(QMouseEvent*) override;
     void mouseDoubleClickEvent(QMouseEvent*) override;
     void keyPressEvent(QKeyEvent*) override;
 
@@ -42,11 +45,19 @@ private:
     QString holeAt(QPointF) const;
     void paintUnits(QPainter&) const;
     void paintHoles(QPainter&) const;
+    void paintCrossings(QPainter&) const;
+    /// Level of the chosen base along the section, between its places.
+    std::optional<double> baseAt(double chainage) const;
+    bool onBase(QPointF) const;
+    /// The chosen base as it would go through a place: that place, and the base as it is halfway to the holes beside it.
+    Polyline2 pulled(Point2 to) const;
     void paintAxes(QPainter&) const;
 
     QAction *m_fit, *m_next, *m_draw, *m_guide;
     bool m_drawingGuide = false;
-    Polyline2 m_guideLine; ///< chainage and level
+    Polyline2 m_guideLine;        ///< chainage and level
+    std::optional<Point2> m_pull; ///< where the chosen base is being dragged to, chainage and level
+    QPointF m_pullStart;
 };
 
 } // namespace fox::app

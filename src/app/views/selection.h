@@ -18,6 +18,8 @@ public:
     QString hole() const { return m_hole; }
     QString hovered() const { return m_hovered; } ///< the hole under the cursor
     QString unit() const { return m_unit; }
+    QString trial() const { return m_trial; }               ///< a trial column; then no hole is selected
+    std::optional<Point2> probe() const { return m_probe; } ///< the place under the cursor on a plan or section
     int section() const { return m_section; }
     bool unitHidden(const QString& code) const { return m_hiddenUnits.contains(code); } ///< in 3D
     const PlanLook& planLook() const { return m_planLook; }
@@ -27,9 +29,21 @@ public:
 
 public slots:
     void setHole(const QString& name) {
+        if (!name.isEmpty()) setTrial({});
         if (m_hole == name) return;
         m_hole = name;
         emit holeChanged();
+    }
+    void setTrial(const QString& name) {
+        if (m_trial == name) return;
+        m_trial = name;
+        if (!name.isEmpty()) setHole({});
+        emit trialChanged();
+    }
+    void setProbe(std::optional<fox::Point2> place) {
+        if (m_probe == place) return;
+        m_probe = place;
+        emit probeChanged();
     }
     void setHovered(const QString& name) {
         if (m_hovered == name) return;
@@ -77,6 +91,8 @@ public slots:
 
 signals:
     void holeChanged();
+    void trialChanged();
+    void probeChanged();
     void hoverChanged();
     void unitChanged();
     void sectionChanged();
@@ -86,7 +102,8 @@ signals:
     void variogramDragged();
 
 private:
-    QString m_hole, m_hovered, m_unit;
+    QString m_hole, m_hovered, m_unit, m_trial;
+    std::optional<Point2> m_probe;
     QSet<QString> m_hiddenUnits;
     PlanLook m_planLook;
     std::shared_ptr<const Variogram> m_dragged;

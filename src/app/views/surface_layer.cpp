@@ -87,7 +87,8 @@ SurfaceLayer::Made SurfaceLayer::make(const Wanted& wanted, double pixelsPerMetr
     if (value == SurfaceValue::Chance) made.low = 0, made.high = 1;
     if (value == SurfaceValue::Doubt || value == SurfaceValue::Distance || value == SurfaceValue::Thickness) made.low = 0;
     const double span = made.high > made.low ? made.high - made.low : 1;
-    const bool fades = value == SurfaceValue::Level || value == SurfaceValue::Thickness || value == SurfaceValue::Depth;
+    const bool fades = value == SurfaceValue::Level || value == SurfaceValue::Thickness || value == SurfaceValue::Depth
+                       || value == SurfaceValue::Top;
     const auto light = lightOn(map.values, 315, 45, 6);
     for (int r = 0; r < frame.rows(); ++r) {
         auto* line = reinterpret_cast<QRgb*>(made.image.scanLine(r));

@@ -21,6 +21,7 @@ struct Remedy {
         CloseGap,      ///< of hole `subject`, above its interval number `value`
         LeaveOut,      ///< leave hole `subject` out of surfaces
         LeaveOutPoint, ///< leave the ground point at `subject` ("E N" in metres) out
+        ReadAs,        ///< read the stretch of hole `subject` as `value`: "top base unit", metres; without a unit, as none
         OlderWins,     ///< the base of unit `subject` laps
         MeetHalfway,   ///< the base of unit `subject` and the one over it meet in the middle where they cross
         KeepThickness, ///< unit `subject` is nowhere thinner than `value` metres
@@ -44,6 +45,7 @@ struct Finding {
     std::optional<Remedy> remedy = std::nullopt;
     std::optional<Point2> place = std::nullopt; ///< to show on the plan
     std::vector<Remedy> others = {};            ///< further remedies, where there is a choice
+    std::string unit = {};                      ///< code of the unit that it is about, if it is about one
     bool operator==(const Finding&) const = default;
 };
 

@@ -197,33 +197,31 @@ std::vector<Remedy> crossingRemedies(const Sequence& sequence, std::size_t unit)
 /// to nothing is no crossing.
 void reportAreas(const Model& model, ModelGrid& out, const StackAreas& areas) {
     const auto& sequence = *model.sequence;
+    const auto say = [&](const Unit& unit, const char* rule, std::string words) -> Finding& {
+        Finding f{Severity::Note, rule, "", 0, "", "", "", std::move(words)};
+        f.unit = unit.code;
+        return out.findings.emplace_back(std::move(f));
+    };
     for (std::size_t i = 0; i < areas.crossing.size(); ++i) {
         const auto& unit = sequence.units[i];
+        const bool remedied = unit.crossing.kind != CrossingRemedy::Kind::None;
         if (areas.crossing[i] > 0 && !model.bases[i]->measuredFromTop()) {
-            Finding f{
-                Severity::Note,
-                "FC-CROSSES",
-                "",
-                0,
-                "",
-                "",
-                "",
-                fmt::format("The base of {} rises above what lies over it on {:.0f} m²: there {}.", unit.code, areas.crossing[i],
-                            unit.crossing.kind == CrossingRemedy::Kind::None ? fmt::format("{} is taken as absent", unit.code)
-                                                                             : std::string(words(unit.crossing.kind)))};
-            if (unit.crossing.kind == CrossingRemedy::Kind::None) f.others = crossingRemedies(sequence, i);
-            out.findings.push_back(std::move(f));
+            auto& f = say(unit, "FC-CROSSES",
+                          fmt::format("The base of {} rises above what lies over it on {:.0f} m²: there {}.", unit.code,
+                                      areas.crossing[i],
+                                      remedied ? words(unit.crossing.kind) : fmt::format("{} is taken as absent", unit.code)));
+            if (!remedied) f.others = crossingRemedies(sequence, i);
         }
         if (areas.thin[i] > 0)
-            out.findings.push_back(
-                {Severity::Note, "FC-THIN", "", 0, "", "", "",
-                 fmt::format("{} would be thinner than its least thickness of {:g} m on {:.0f} m²: there it is "
-                             "taken as absent, and holes that have it there do not match.",
-                             unit.code, unit.leastThickness, areas.thin[i])});
+            say(unit, "FC-THIN",
+                fmt::format(
+                    "{} would be thinner than its least thickness of {:g} m on {:.0f} m²: there it is taken as absent, and "
+                    "holes that have it there do not match.",
+                    unit.code, unit.leastThickness, areas.thin[i]));
         if (areas.outside[i] > 0)
-            out.findings.push_back({Severity::Note, "FC-CLIPPED", "", 0, "", "", "",
-                                    fmt::format("{} would lie outside its outline on {:.0f} m²: there it is taken as absent.",
-                                                unit.code, areas.outside[i])});
+            say(unit, "FC-CLIPPED",
+                fmt::format("{} would lie outside its outline on {:.0f} m²: there it is taken as absent.", unit.code,
+                            areas.outside[i]));
     }
 }
 

@@ -16,6 +16,7 @@ const char* words(SurfaceValue value) {
     case SurfaceValue::Doubt: return "standard deviation of the base";
     case SurfaceValue::Chance: return "chance that it is there";
     case SurfaceValue::Distance: return "distance to the nearest hole that speaks";
+    case SurfaceValue::Top: return "level of the top";
     }
     return "";
 }
@@ -51,6 +52,7 @@ double valueOf(SurfaceValue wanted, const ModelColumn& c, std::size_t unit, doub
     case SurfaceValue::Doubt: return std::isnan(c.bases[unit]) ? kNoValue : c.deviations[unit];
     case SurfaceValue::Chance: return c.chances[unit];
     case SurfaceValue::Distance: return std::isnan(c.ground) ? kNoValue : distance;
+    case SurfaceValue::Top: return there ? c.top(unit) : kNoValue;
     }
     return kNoValue;
 }

@@ -11,6 +11,7 @@ enum class SurfaceValue {
     Doubt,     ///< standard deviation of the base, metres
     Chance,    ///< that the unit is there, 0 to 1
     Distance,  ///< to the nearest hole that speaks of the base, metres
+    Top,       ///< level of the unit's top, metres
 };
 const char* words(SurfaceValue); ///< "level of the base"
 
@@ -21,7 +22,7 @@ struct SurfaceMap {
     Grid sureness;
 };
 
-/// Evaluated at the frame's cell centres. Where the unit is absent Level, Thickness and Depth have no value.
+/// Evaluated at the frame's cell centres. Where the unit is absent Level, Thickness, Depth and Top have no value.
 SurfaceMap mapOf(const Model&, std::size_t unit, SurfaceValue, const Frame&, const Progress& = {});
 /// Levels of the base alone, as mapOf has them: many times as fast, as no deviations are worked out.
 Grid levelsOf(const Model&, std::size_t unit, const Frame&, const Progress& = {});

@@ -56,6 +56,20 @@ Edited apply(const Project& project, const Remedy& remedy) {
         if (!x || !y) throw Error(fmt::format("\"{}\" is no place.", remedy.subject));
         return mend(project, {TinEdit::Kind::LeaveOut, {*x, *y}, {}, 0});
     }
+    case Remedy::Kind::ReadAs: {
+        const auto words = split(remedy.value, ' ');
+        const auto top = words.size() > 1 ? parseNumber(words[0]) : std::nullopt;
+        const auto base = words.size() > 1 ? parseNumber(words[1]) : std::nullopt;
+        if (!top || !base) throw Error(fmt::format("\"{}\" is no stretch of a hole.", remedy.value));
+        const std::string unit(words.size() > 2 ? words[2] : "");
+        const auto* hole = findHole(*project.holes, remedy.subject);
+        if (!hole) throw Error(fmt::format("There is no hole {}.", remedy.subject));
+        std::vector<Stretch> stretches; // choices are made by interval
+        for (const auto& i : hole->intervals)
+            if (i.usable() && i.top.metres >= *top - 1e-6 && i.base.metres <= *base + 1e-6)
+                stretches.push_back({remedy.subject, i.top, i.base});
+        return setIntervals(project, stretches, unit);
+    }
     case Remedy::Kind::OlderWins: return setBaseRule(project, remedy.subject, BaseRule::Laps);
     case Remedy::Kind::MeetHalfway: return setCrossing(project, remedy.subject, {CrossingRemedy::Kind::Halfway, 0, ""});
     case Remedy::Kind::KeepThickness:

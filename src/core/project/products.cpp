@@ -4,6 +4,7 @@
 #include "ground/thin.h"
 #include "holes/hole_checks.h"
 
+#include <chrono>
 #include <deque>
 #include <fmt/format.h>
 #include <set>
@@ -171,6 +172,8 @@ struct Products::Memory {
     Remembered<Reading> readings;
     std::map<std::string, Remembered<BaseSurface>> bases;
     std::map<std::string, Remembered<Grid>> rawGrids;
+    int grids = 0; ///< raw grids made so far
+    double secondsPerCell = 0;
     Remembered<ModelGrid> modelGrids;
     Remembered<Model> models;
     Remembered<Volumes> volumes;
@@ -285,13 +288,22 @@ private:
         if (units.empty()) return;
         MemoryKey key{m_set.project.sequence, m_set.ground, m_set.model};
         std::vector<std::shared_ptr<const Grid>> raw(m_set.model->bases.size());
+        const auto start = std::chrono::steady_clock::now();
+        std::size_t made = 0;
         for (std::size_t done = 0; done < raw.size(); ++done) {
             const auto u = m_order.units[done];
             m_progress.report(0.7 + 0.2 * double(done) / double(units.size()),
                               fmt::format("Sampling the base of {}", units[u].name));
+            const auto known = m_memory.grids;
             raw[u] = rawGridOf(u, raw);
+            made += m_memory.grids != known;
             key.push_back(raw[u]);
         }
+        if (made == raw.size() && made > 0) {
+            const std::chrono::duration<double> took = std::chrono::steady_clock::now() - start;
+            m_memory.secondsPerCell = took.count() / double(m_frame->cells());
+        }
+        m_set.secondsPerCell = m_memory.secondsPerCell;
         m_set.rawGrids = raw;
         m_set.modelGrid = m_memory.modelGrids.get(key, [&] { return stackGrids(*m_set.model, *m_set.ground, raw); });
         m_set.volumes = m_memory.volumes.get({m_set.modelGrid}, [&] { return volumesOf(*m_set.modelGrid); });
@@ -304,12 +316,17 @@ private:
             const std::span younger(raw.data(), u);
             MemoryKey key{base, m_set.ground};
             key.insert(key.end(), younger.begin(), younger.end());
-            return m_memory.rawGrids[code].get(std::move(key),
-                                               [&] { return sampleBase(*base, topOf(*m_set.ground, younger), m_progress); });
+            return m_memory.rawGrids[code].get(std::move(key), [&] {
+                ++m_memory.grids;
+                return sampleBase(*base, topOf(*m_set.ground, younger), m_progress);
+            });
         }
         const auto other = base->measuredFromBase() ? m_set.project.sequence->index(base->in.against) : std::nullopt;
         const auto& from = other ? raw[*other] : m_set.ground;
-        return m_memory.rawGrids[code].get({base, from}, [&] { return sampleBase(*base, *from, m_progress); });
+        return m_memory.rawGrids[code].get({base, from}, [&] {
+            ++m_memory.grids;
+            return sampleBase(*base, *from, m_progress);
+        });
     }
 
     void makeContours() {

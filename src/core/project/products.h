@@ -44,6 +44,7 @@ struct ProductSet {
     std::vector<std::shared_ptr<const Grid>> rawGrids; ///< bases before the rules of the stack
     std::shared_ptr<const ModelGrid> modelGrid;
     std::shared_ptr<const Volumes> volumes;
+    double secondsPerCell = 0; ///< to sample all bases, as last measured; 0: not yet
     std::shared_ptr<const Audit> audit;
     std::vector<std::shared_ptr<const Section>> sections; ///< as project.sections
     std::shared_ptr<const Findings> findings;             ///< all of them, the worst first

@@ -217,6 +217,16 @@ Edited renameSection(const Project& project, std::size_t index, const std::strin
     return e;
 }
 
+Edited setSectionReach(const Project& project, std::size_t index, double metres) {
+    auto sections = *project.sections;
+    if (index >= sections.size()) throw Error("There is no such section.");
+    if (!(metres >= 0)) throw Error("A distance can't be negative.");
+    sections[index].reach = metres;
+    Edited e{project, fmt::format("Section {}: holes within {:g} m", sections[index].name, metres)};
+    e.project.sections = part(std::move(sections));
+    return e;
+}
+
 Edited setFrame(const Project& project, std::optional<Frame> frame) {
     if (frame) frame = frameOf(toJson(*frame)); // the same checks as a build file's
     auto site = *project.site;

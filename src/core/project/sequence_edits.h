@@ -38,6 +38,8 @@ Edited addTrialColumn(const Project&, Point2, const std::string& name = {});
 Edited removeTrialColumn(const Project&, std::size_t index);
 
 Edited renameSection(const Project&, std::size_t index, const std::string& name);
+/// Holes within this many metres of the line are on the section.
+Edited setSectionReach(const Project&, std::size_t index, double metres);
 /// None: around what there is. @throws Error for an extent that is reversed, or too many cells
 Edited setFrame(const Project&, std::optional<Frame>);
 

@@ -111,6 +111,7 @@ private:
         }
         assign(read, options);
         markReturns(read);
+        reportDeeper(read);
         join(read.intervals);
         m_out.holes.push_back(std::move(read));
     }
@@ -169,13 +170,45 @@ private:
         }
         for (auto& i : intervals) i.returned = true;
         for (int i = last; i >= 0; i = before[std::size_t(i)]) intervals[std::size_t(i)].returned = false;
-        for (const auto& i : intervals)
-            if (i.returned)
-                m_out.findings.push_back({Severity::Warning, "FC-ORDER", read.hole->file, read.hole->line, "GEOL",
-                                          m_sequence.unitHeading, read.name,
-                                          fmt::format("{} from {:.2f} m to {:.2f} m is out of the sequence's order; it is used "
-                                                      "for no surface and counts as unmatched.",
-                                                      m_sequence.units[i.unit].code, i.top.metres, i.base.metres)});
+        for (std::size_t k = 0; k < intervals.size(); ++k) {
+            const auto& i = intervals[k];
+            if (!i.returned) continue;
+            Finding f{
+                Severity::Warning,
+                "FC-ORDER",
+                read.hole->file,
+                read.hole->line,
+                "GEOL",
+                m_sequence.unitHeading,
+                read.name,
+                fmt::format("{} from {:.2f} m to {:.2f} m is out of the sequence's order; it is used for no surface and counts "
+                            "as unmatched.",
+                            m_sequence.units[i.unit].code, i.top.metres, i.base.metres)};
+            const auto stretch = fmt::format("{:.17g} {:.17g}", i.top.metres, i.base.metres);
+            // what is in order beside it could be what it is
+            std::set<std::size_t> beside;
+            for (const auto at : {k - 1, k + 1})
+                if (at < intervals.size() && !intervals[at].returned) beside.insert(intervals[at].unit);
+            for (const auto u : beside)
+                f.others.push_back({Remedy::Kind::ReadAs, fmt::format("Read it as {}", m_sequence.units[u].code), read.name,
+                                    stretch + " " + m_sequence.units[u].code});
+            f.others.push_back({Remedy::Kind::ReadAs, "Read it as no unit", read.name, stretch});
+            m_out.findings.push_back(std::move(f));
+        }
+    }
+
+    /// A log that goes on, below all that is a unit, in ground that is none.
+    void reportDeeper(const ReadHole& read) {
+        double known = 0, logged = 0;
+        for (const auto& i : read.intervals) known = std::max(known, i.base.metres);
+        for (const auto& i : read.hole->intervals)
+            if (i.usable()) logged = std::max(logged, i.base.metres);
+        if (read.intervals.empty() || logged <= known + kTouch) return;
+        m_out.findings.push_back(
+            {Severity::Warning, "FC-DEEPER", read.hole->file, read.hole->line, "GEOL", m_sequence.unitHeading, read.name,
+             fmt::format("The hole is deeper than the sequence: from {:.2f} m to {:.2f} m its log is no unit. "
+                         "Add the code as the oldest unit, or read it as one.",
+                         known, logged)});
     }
 
     static void join(std::vector<ReadInterval>& intervals) {

@@ -18,6 +18,7 @@ namespace {
 
 constexpr int kLeastReturns = 2;
 constexpr double kLeastShare = 0.2; // of the holes that have both codes
+constexpr double kMostSure = 0.95;  // what other holes tell is never wholly sure
 
 /// A hole's codes from the top, as places in the sequence; neighbours of one code are one.
 std::vector<std::size_t> codesOf(const ReadHole& read) {
@@ -255,7 +256,7 @@ private:
             if ((!over || o >= *over) && (!under || o <= *under)) left.push_back(o);
         if (left.empty()) return; // out of order: it is named as such
         youngest = left.front(), oldest = left.back();
-        ProposedReading r{{hole.name, stretch.top, stretch.base, codes[oldest].code}, 1, ""};
+        ProposedReading r{{hole.name, stretch.top, stretch.base, codes[oldest].code}, 1, true, ""};
         if (left.size() == 1) {
             r.why = over && *over > options.front() && youngest == oldest && (!under || *under > oldest)
                         ? fmt::format("under {} in this hole", codes[*over].name)
@@ -267,6 +268,7 @@ private:
             r.why = fmt::format("it goes down to {} without {}", codes[*under].name, partingNames(youngest, oldest));
             return addLogged(hole, r, out);
         }
+        r.fromLog = false;
         if (!path) {
             r.sureness = 0.5, r.why = "the hole has no place or level";
             return addLogged(hole, r, out);
@@ -290,7 +292,7 @@ private:
             const double chance = p.chanceAt(middle.plan()), level = p.levelAt(middle.plan());
             // it went past where the unit would be, and did not meet it: then it is absent here
             const double above = 0.5 * std::erfc(-(end - level) / p.spread() / std::sqrt(2.0));
-            const double upper = chance * above;
+            const double upper = std::clamp(chance * above, 1 - kMostSure, kMostSure);
             if (upper > 0.5) {
                 r.choice.unit = codes[left[k - 1]].code;
                 r.sureness = upper;

@@ -1,0 +1,136 @@
+#include "stages/sequence_shelf.h"
+
+#include "base/errors.h"
+#include "project/sequence_edits.h"
+#include "style/theme.h"
+
+#include <QColorDialog>
+#include <QComboBox>
+#include <QHBoxLayout>
+#include <QLineEdit>
+#include <QPushButton>
+#include <set>
+
+namespace fox::app {
+
+namespace {
+QString qt(const std::string& s) { return QString::fromStdString(s); }
+} // namespace
+
+SequenceShelf::SequenceShelf(Selection* s, QWidget* parent) : UnitShelf(tr("Sequence"), s, parent) {
+    auto* main = mainButton(tr("Which layer is which…"), tr("What the program proposes for codes that could be several units"));
+    main->setObjectName("whichLayerButton");
+    connect(main, &QPushButton::clicked, this, [this] { emit sequenceAsked(0); });
+}
+
+void SequenceShelf::fillBody() {
+    const auto& units = products()->project.sequence->units;
+    if (units.empty()) return words(tr("No units yet: they come with the first holes that have geology."));
+    heading(tr("Units, youngest first · contacts and bounds"));
+    for (std::size_t u = 0; u < units.size(); ++u) {
+        if (u >= products()->contacts.size()) {
+            unitRow(units[u], tr("no base"));
+            continue;
+        }
+        const int observed = int(std::ranges::count(*products()->contacts[u], ContactKind::Observed, &Contact::kind));
+        unitRow(units[u], QString("%1 + %2").arg(observed).arg(products()->contacts[u]->size() - std::size_t(observed)));
+    }
+    heading(tr("What is not clear"));
+    int open = 0;
+    std::set<std::string> holes;
+    for (const auto& read : products()->reading->holes)
+        for (const auto& i : read.intervals)
+            if (i.several && !i.byHand) ++open, holes.insert(read.name);
+    if (open > 0)
+        row(tr("%n intervals could be several units", nullptr, open), tr("%n holes", nullptr, int(holes.size())),
+            [this] { emit sequenceAsked(0); });
+    for (const auto& f : products()->reading->findings) finding(f);
+    if (open == 0 && products()->reading->findings.empty())
+        words(tr("Nothing: every interval has its unit, and all are in order."));
+    offer(tr("Sweep a layer up with a tilted plane…"), [this] { emit sequenceAsked(1); });
+    fillByHand();
+    heading(tr("How they are read"));
+    row(tr("Column with the unit"), qt(products()->project.sequence->unitHeading));
+    for (const auto& [from, to] : products()->project.sequence->aliases)
+        row(tr("“%1”").arg(qt(from)), tr("is read as %1").arg(qt(to)));
+    offer(tr("Units of intervals from a table…"), [this] { emit interpretationAsked(); });
+}
+
+/// What the geologist decided: by unit, and picks one by one.
+void SequenceShelf::fillByHand() {
+    const auto& own = *products()->project.interpretation;
+    if (own.intervals.empty() && own.picks.empty()) return;
+    heading(tr("Decided by hand"));
+    std::map<std::string, int> counts;
+    for (const auto& c : own.intervals) ++counts[c.unit];
+    for (const auto& [unit, n] : counts)
+        row(tr("%n intervals", nullptr, n), unit.empty() ? tr("no unit") : qt(unit),
+            [this, code = qt(unit)] { selection()->setUnit(code); });
+    constexpr std::size_t kShown = 20;
+    for (std::size_t i = 0; i < std::min(kShown, own.picks.size()); ++i) {
+        const auto& p = own.picks[i];
+        row(tr("%1: base of %2 at %3").arg(qt(p.hole), qt(p.unit), metres(p.depth.metres)), tr("show"), [this, p] {
+            selection()->setHole(qt(p.hole));
+            selection()->setUnit(qt(p.unit));
+        });
+    }
+    if (own.picks.size() > kShown) words(tr("and %1 more picks").arg(own.picks.size() - kShown));
+}
+
+void SequenceShelf::fillCard() {
+    const auto u = chosen();
+    if (!u) return;
+    const auto& unit = products()->project.sequence->units[*u];
+    const bool hasBase = *u < products()->contacts.size();
+    cardTitle(qt(unit.name), hasBase ? tr("what the holes say of its base") : tr("the oldest: it has no base"));
+    cardLook(unit);
+    if (!hasBase) return;
+    for (const auto kind :
+         {ContactKind::Observed, ContactKind::NotReached, ContactKind::Absent, ContactKind::TooShort, ContactKind::Gap})
+        if (const auto n = std::ranges::count(*products()->contacts[*u], kind, &Contact::kind))
+            cardFact(QString::fromUtf8(fox::words(kind)), tr("%1 holes").arg(n));
+    if (!unit.logged.empty()) {
+        QStringList codes;
+        for (const auto& c : unit.logged) codes << qt(c);
+        cardFact(tr("Logged as"), codes.join(", "));
+    }
+}
+
+void SequenceShelf::cardLook(const Unit& unit) {
+    auto* name = new QLineEdit(QString::fromStdString(unit.name));
+    name->setObjectName("unitName");
+    connect(name, &QLineEdit::editingFinished, this, [this, name, unit] {
+        const auto typed = name->text().trimmed().toStdString();
+        if (!typed.empty() && typed != unit.name) emit editMade(setUnitName(products()->project, unit.code, typed));
+    });
+    cardWidget(tr("Name"), name);
+    auto* look = new QWidget;
+    auto* line = new QHBoxLayout(look);
+    line->setContentsMargins(0, 0, 0, 0);
+    auto* colour = new QPushButton(tr("Colour…"), look);
+    colour->setIcon(swatch(unit));
+    connect(colour, &QPushButton::clicked, this, [this, unit] {
+        const auto chosen =
+            QColorDialog::getColor(unitColour(unit), this, tr("Colour of %1").arg(QString::fromStdString(unit.name)));
+        if (chosen.isValid()) emit editMade(setUnitColour(products()->project, unit.code, chosen.name().toStdString()));
+    });
+    auto* sign = new QComboBox(look);
+    sign->setObjectName("unitSign");
+    sign->setToolTip(tr("Which ground's sign is drawn"));
+    sign->addItem(tr("by its name"), QString());
+    for (const auto& ground : groundsWithSign()) {
+        Unit sample;
+        sample.colour = unit.colour;
+        sample.hatch = ground.toStdString();
+        sign->addItem(swatch(sample), ground, ground);
+    }
+    sign->setCurrentIndex(std::max(0, sign->findData(QString::fromStdString(unit.hatch))));
+    connect(sign, &QComboBox::activated, this, [this, sign, code = unit.code] {
+        emit editMade(setUnitHatch(products()->project, code, sign->currentData().toString().toStdString()));
+    });
+    line->addWidget(colour);
+    line->addWidget(sign, 1);
+    cardWidget(tr("Drawn"), look);
+}
+
+} // namespace fox::app

@@ -1,0 +1,152 @@
+#include "stages/site_shelf.h"
+
+#include "base/errors.h"
+#include "project/sequence_edits.h"
+#include "style/theme.h"
+
+#include <QCheckBox>
+#include <QDoubleSpinBox>
+#include <QHBoxLayout>
+#include <QLineEdit>
+#include <QMenu>
+#include <QPushButton>
+
+namespace fox::app {
+
+QString extentInWords(const Frame& f) {
+    if (f.xmax - f.xmin < 1000)
+        return QString::fromUtf8("%1 × %2 m").arg(f.xmax - f.xmin, 0, 'f', 0).arg(f.ymax - f.ymin, 0, 'f', 0);
+    return QString::fromUtf8("%1 × %2 km").arg((f.xmax - f.xmin) / 1000, 0, 'f', 1).arg((f.ymax - f.ymin) / 1000, 0, 'f', 1);
+}
+
+SiteShelf::SiteShelf(Selection* s, QWidget* parent) : Shelf(tr("Site"), s, parent) {
+    connect(mainButton(tr("Import…"), tr("Bring in AGS files or a survey")), &QPushButton::clicked, this, &Shelf::importAsked);
+}
+
+void SiteShelf::edit(const std::function<Edited()>& make) {
+    try {
+        emit editMade(make());
+    } catch (const Error& e) {
+        emit failed(QString::fromStdString(e.what()));
+        refill();
+    }
+}
+
+void SiteShelf::fillBody() {
+    const auto& p = products()->project;
+    heading(tr("Coordinate system"));
+    row(p.site->crs.empty() ? tr("not said") : QString::fromStdString(p.site->crs), tr("levels in metres"));
+    heading(tr("Extent"));
+    if (!products()->frame) return words(tr("There is nothing yet to take an extent from. Import holes or a survey first."));
+    const auto& f = *products()->frame;
+    row(extentInWords(f), p.site->frame ? tr("as set") : tr("from the holes"));
+    row(tr("site limit"), p.site->limit.empty() ? tr("none") : tr("%1 corners").arg(p.site->limit.size()));
+    int outside = 0;
+    for (const auto& h : *p.holes)
+        if (const auto at = h.place()) outside += at->x < f.xmin || at->x > f.xmax || at->y < f.ymin || at->y > f.ymax;
+    if (outside > 0) {
+        words(tr("%n holes lie outside the extent: they shape the model but are not seen in it.", nullptr, outside),
+              colour::amberText);
+        offer(tr("Extent from what there is"), [this] { edit([&] { return setFrame(products()->project, std::nullopt); }); });
+    }
+    heading(tr("What there is"));
+    row(tr("Holes"), QString::number(p.holes->size()));
+    row(tr("Ground triangles"), QString::number(products()->terrain->tin.triangles().size()));
+    row(tr("Units"), QString::number(p.sequence->units.size()));
+    row(tr("Section lines"), QString::number(p.sections->size()));
+    heading(tr("Files"));
+    for (const auto& file : *p.files) row(QString::fromStdString(file.name), QString::fromStdString(file.format));
+}
+
+void SiteShelf::fillCard() {
+    if (!products()->frame) {
+        cardTitle(tr("Site"), {});
+        return cardSystem();
+    }
+    cardTitle(tr("Grid"), tr("%L1 cells").arg(products()->frame->cells()));
+    cardSystem();
+    cardFrame();
+}
+
+void SiteShelf::cardSystem() {
+    auto* system = new QLineEdit(QString::fromStdString(products()->project.site->crs));
+    system->setObjectName("systemEdit");
+    system->setPlaceholderText(tr("EPSG number"));
+    system->setToolTip(tr("The projected coordinate system of eastings and northings, by its EPSG number"));
+    connect(system, &QLineEdit::editingFinished, this, [this, system] {
+        if (system->text().toStdString() == products()->project.site->crs) return;
+        edit([&] { return setSystem(products()->project, system->text().trimmed().toStdString()); });
+    });
+    cardWidget(tr("System"), system);
+}
+
+void SiteShelf::cardFrame() {
+    const auto frame = *products()->frame;
+    const auto box = [&](const char* name, double value, double low, int decimals, const QString& tip) {
+        auto* b = new QDoubleSpinBox;
+        b->setObjectName(name);
+        b->setRange(low, 1e8);
+        b->setDecimals(decimals);
+        b->setButtonSymbols(QAbstractSpinBox::NoButtons);
+        b->setSuffix(tr(" m"));
+        b->setValue(value);
+        b->setKeyboardTracking(false);
+        b->setToolTip(tip);
+        return b;
+    };
+    auto* cell =
+        box("siteCell", frame.cell, 0.5, 1, tr("Smaller cells show more and take longer; the holes are honoured either way"));
+    connect(cell, &QDoubleSpinBox::valueChanged, this,
+            [this](double metres) { edit([&] { return setCell(products()->project, metres); }); });
+    cardWidget(tr("Cell"), cell);
+    if (products()->secondsPerCell > 0) {
+        const double seconds = products()->secondsPerCell * double(frame.cells());
+        cardFact(tr("Takes about"), seconds < 1 ? tr("%1 s for all bases").arg(seconds, 0, 'f', 2)
+                                                : tr("%1 s for all bases").arg(seconds, 0, 'f', 0));
+    }
+    const auto side = [&](const QString& label, const char* low, double Frame::*from, const char* high, double Frame::*to) {
+        auto* pair = new QWidget;
+        auto* line = new QHBoxLayout(pair);
+        line->setContentsMargins(0, 0, 0, 0);
+        for (const auto& [name, member] : {std::pair{low, from}, {high, to}}) {
+            auto* b = box(name, frame.*member, -1e8, 1, tr("Edge of the site's extent"));
+            line->addWidget(b);
+            connect(b, &QDoubleSpinBox::valueChanged, this, [this, frame, m = member](double v) {
+                auto next = frame;
+                next.*m = v;
+                edit([&] { return setFrame(products()->project, next); });
+            });
+        }
+        cardWidget(label, pair);
+    };
+    side(tr("West, east"), "siteWest", &Frame::xmin, "siteEast", &Frame::xmax);
+    side(tr("South, north"), "siteSouth", &Frame::ymin, "siteNorth", &Frame::ymax);
+    auto* from = new QPushButton(tr("Extent from…"));
+    from->setObjectName("siteExtentFrom");
+    auto* menu = new QMenu(from);
+    menu->addAction(tr("the holes and the ground"), this,
+                    [this] { edit([&] { return setFrame(products()->project, std::nullopt); }); });
+    menu->addAction(tr("what the plan shows"), this, &Shelf::extentInSightAsked);
+    const auto around = [this, menu, cells = frame.cell](const QString& name, const Polygon2& ring) {
+        menu->addAction(name, this, [this, ring, cells] {
+            Box2 b;
+            for (const auto& p : ring) b.include(p);
+            edit([&] { return setFrame(products()->project, Frame{b.xmin, b.ymin, b.xmax, b.ymax, cells}); });
+        });
+    };
+    if (!products()->project.site->limit.empty()) around(tr("the site limit"), products()->project.site->limit);
+    for (const auto& o : products()->project.ground->outlines) around(QString::fromStdString(o.name), o.ring);
+    from->setMenu(menu);
+    cardWidget(QString(), from);
+    auto* drawn = new QCheckBox(tr("draw the grid on the plan"));
+    drawn->setObjectName("drawGrid");
+    drawn->setChecked(selection()->planLook().grid);
+    connect(drawn, &QCheckBox::toggled, this, [this](bool on) {
+        auto look = selection()->planLook();
+        look.grid = on;
+        selection()->setPlanLook(look);
+    });
+    cardWide(drawn);
+}
+
+} // namespace fox::app

@@ -1,0 +1,25 @@
+#pragma once
+#include "stages/shelf.h"
+
+namespace fox::app {
+
+/// Coordinate system, extent and cells of the site, and what there is.
+class SiteShelf : public Shelf {
+    Q_OBJECT
+public:
+    SiteShelf(Selection*, QWidget* parent);
+
+protected:
+    void fillBody() override;
+    void fillCard() override;
+
+private:
+    void cardSystem();
+    void cardFrame();
+    void edit(const std::function<Edited()>&);
+};
+
+/// "1.5 × 1.0 km"
+QString extentInWords(const Frame&);
+
+} // namespace fox::app

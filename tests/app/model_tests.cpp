@@ -1,0 +1,264 @@
+#include "dialogs/export_dialog.h"
+#include "dialogs/volumes_sheet.h"
+#include "harness.h"
+#include "shell/sequence_actions.h"
+#include "views/block_view.h"
+#include "views/log_view.h"
+#include "views/plan_view.h"
+#include "views/section_view.h"
+
+#include <QComboBox>
+#include <QDoubleSpinBox>
+#include <QFile>
+#include <QImage>
+#include <QLabel>
+#include <QLineEdit>
+#include <QMenu>
+#include <QMouseEvent>
+#include <QPushButton>
+#include <QTableWidget>
+#include <QTemporaryDir>
+#include <QTest>
+#include <catch2/catch.hpp>
+
+using namespace fox;
+using namespace fox::app;
+using namespace fox::test;
+
+namespace {
+
+void mouse(QWidget* w, QEvent::Type type, QPointF at, Qt::MouseButtons held) {
+    QMouseEvent e(type, at, w->mapToGlobal(at), type == QEvent::MouseMove ? Qt::NoButton : Qt::LeftButton, held, Qt::NoModifier);
+    QApplication::sendEvent(w, &e);
+}
+
+void setMap(DemoWindow& window, std::optional<MapSurface> map) {
+    auto look = window->selection()->planLook();
+    look.map = map;
+    window->selection()->setPlanLook(look);
+    window.settle();
+}
+
+} // namespace
+
+TEST_CASE("A base is dragged on a section: a guide line, and the surface follows", "[app][model]") {
+    DemoWindow window("model");
+    window->selection()->setUnit("TL");
+    window.settle();
+    auto* view = window.view<SectionView>();
+    const auto& s = *window->session()->products()->sections.front();
+    // a place between holes, away from all of them
+    double best = 0, at = 0;
+    for (double c = 50; c < s.chainage.back() - 50; c += 10) {
+        double near = 1e9;
+        for (const auto& h : s.holes) near = std::min(near, std::abs(h.chainage - c));
+        if (near > best) best = near, at = c;
+    }
+    const auto u = *window.project().sequence->index("TL");
+    const auto place = pointAlong(s.line, at);
+    const double level = window->session()->products()->model->columnAt(place).bases[u];
+    const auto from = view->screenOf(at, level), to = from + QPointF(0, 24);
+    mouse(view, QEvent::MouseButtonPress, from, Qt::LeftButton);
+    for (int k = 1; k <= 4; ++k) mouse(view, QEvent::MouseMove, from + (to - from) * k / 4, Qt::LeftButton);
+    picture(view, "section_pulled");
+    mouse(view, QEvent::MouseButtonRelease, to, Qt::NoButton);
+    window.settle();
+    REQUIRE(window.project().interpretation->guides.size() == 1);
+    const auto& guide = window.project().interpretation->guides[0];
+    CHECK(guide.unit == "TL");
+    CHECK(guide.line.size() == 3);
+    CHECK(window->session()->products()->model->columnAt(place).bases[u] < level - 0.3);
+    CHECK(window->session()->products()->model->columnAt(guide.line[1].plan()).bases[u] == Approx(guide.line[1].z).margin(0.02));
+    window->session()->undo();
+    window.settle();
+    CHECK(window->session()->products()->model->columnAt(place).bases[u] == Approx(level));
+}
+
+TEST_CASE("Sections that cross are marked, named, and have their holes within a distance", "[app][model]") {
+    DemoWindow window("model");
+    const auto& frame = *window->session()->products()->frame;
+    const double x = (frame.xmin + frame.xmax) / 2;
+    window->session()->apply(addSection(window.project(), {{x, frame.ymin + 20}, {x, frame.ymax - 20}}));
+    window.settle();
+    const auto last = window.project().sections->size() - 1;
+    window->selection()->setSection(int(last));
+    window.settle();
+    picture(&*window, "sections_cross");
+    auto* name = child<QLineEdit>(&*window, "sectionName");
+    name->setText("X");
+    emit name->editingFinished();
+    window.settle();
+    CHECK(window.project().sections->back().name == "X");
+    const auto few = window->session()->products()->sections.back()->holes.size();
+    child<QDoubleSpinBox>(&*window, "sectionReach")->setValue(150);
+    window.settle();
+    CHECK(window->session()->products()->sections.back()->holes.size() > few);
+}
+
+TEST_CASE("A geological map lies on the plan at the ground, a level and a depth", "[app][model]") {
+    DemoWindow window("model");
+    auto* plan = window.view<PlanView>();
+    setMap(window, MapSurface{});
+    CHECK(plan->summary() == "geological map, at the ground");
+    const auto ground = plan->grab().toImage();
+    picture(&*window, "map_ground");
+    setMap(window, MapSurface{MapSurface::Kind::Depth, 4});
+    CHECK(plan->summary().contains("4 m below ground"));
+    CHECK(plan->grab().toImage() != ground);
+    picture(&*window, "map_depth");
+    setMap(window, MapSurface{MapSurface::Kind::Level, 18});
+    picture(&*window, "map_level");
+    setMap(window, std::nullopt);
+    CHECK_FALSE(plan->summary().contains("geological map"));
+}
+
+TEST_CASE("A trial column says what a hole would find; the cursor does so anywhere", "[app][model]") {
+    DemoWindow window("model");
+    window.settle();
+    auto* plan = window.view<PlanView>();
+    auto* log = window.view<LogView>();
+    plan->startDrawing(PlanView::Drawing::Trial);
+    const Point2 place{480900, 6120520};
+    click(plan, plan->screenOf(place));
+    window.settle();
+    REQUIRE(window.project().trialColumns->size() == 1);
+    const auto& trial = window.project().trialColumns->front();
+    CHECK(distance(trial.place, place) < 8);
+    CHECK(window->selection()->trial().toStdString() == trial.name);
+    CHECK(log->summary().contains("what a hole would find"));
+    picture(&*window, "trial_column");
+    // picking a hole shows its log again, with the model beside it
+    window->selection()->setHole(QString::fromStdString(window->session()->products()->reading->holes.front().name));
+    CHECK(window->selection()->trial().isEmpty());
+    CHECK_FALSE(log->summary().contains("what a hole would find"));
+    picture(log, "log_and_model");
+    for (auto* tool : log->tools())
+        if (tool->isCheckable()) tool->setChecked(true);
+    window->selection()->setProbe(Point2{480700, 6120500});
+    CHECK(log->summary().contains("what a hole would find"));
+}
+
+TEST_CASE("Volumes by outline and above a level, with their range", "[app][model]") {
+    DemoWindow window("model");
+    window.settle();
+    window->sequence()->openVolumes();
+    auto* sheet = window->sequence()->volumes();
+    waitFor("the sheet", [&] { return sheet->isVisible(); });
+    auto* table = child<QTableWidget>(sheet, "volumesTable");
+    const auto& v = *window->session()->products()->volumes;
+    REQUIRE(table->rowCount() == int(v.units.size()) + 1);
+    CHECK(table->item(4, 1)->text().toDouble() == Approx(v.units[4].volume).margin(1));
+    auto* above = child<QComboBox>(sheet, "volumesAbove");
+    above->setCurrentIndex(1);
+    emit above->activated(1);
+    auto* level = child<QDoubleSpinBox>(sheet, "volumesMetres");
+    level->setValue(18);
+    CHECK(table->rowCount() == int(v.units.size()) + 2); // the oldest is dug too
+    CHECK(table->item(4, 1)->text().toDouble() < v.units[4].volume);
+    click(child<QPushButton>(sheet, "volumesRange"), {10, 8});
+    waitFor("the range", [&] { return sheet->settled(); });
+    const double p10 = table->item(4, 5)->text().toDouble(), p90 = table->item(4, 7)->text().toDouble();
+    CHECK(p10 > 0);
+    CHECK(p90 > p10);
+    CHECK(sheet->asText().startsWith("Unit\tVolume"));
+    picture(sheet, "volumes");
+    // a formation surface from a file
+    QTemporaryDir folder;
+    QFile grid(folder.filePath("formation.asc"));
+    REQUIRE(grid.open(QIODevice::WriteOnly));
+    grid.write("ncols 2\nnrows 2\nxllcorner 480400\nyllcorner 6120300\ncellsize 200\nNODATA_value -9999\n16 16\n16 16\n");
+    grid.close();
+    sheet->takeSurface(grid.fileName());
+    const int last = table->rowCount() - 1;
+    CHECK(table->item(last, 2)->text().toDouble() <= 400 * 400);
+    CHECK(table->item(last, 1)->text().toDouble() > 0);
+}
+
+TEST_CASE("The block is cut open every way, fenced and pulled apart, and goes out as a picture", "[app][model]") {
+    DemoWindow window("model");
+    window.settle();
+    auto* block = window.view<BlockView>();
+    if (!block->hasOpenGl()) return;
+    block->resize(900, 560);
+    auto shot = [&](const char* name) {
+        window.settle();
+        const auto image = block->picture({900, 560});
+        if (const auto folder = qEnvironmentVariable("FOX_PICTURES"); !folder.isEmpty()) image.save(folder + "/" + name + ".png");
+        return image;
+    };
+    auto look = block->look();
+    look.cut = {};
+    block->setLook(look);
+    const auto whole = shot("block_whole");
+    REQUIRE(whole.size() == QSize(900, 560));
+    const auto differs = [&](const char* name, auto change) {
+        auto next = look;
+        change(next);
+        block->setLook(next);
+        const auto image = shot(name);
+        CAPTURE(name);
+        CHECK(image != whole);
+        return image;
+    };
+    differs("block_south", [](auto& l) { l.cut.south = 0.5; });
+    differs("block_west", [](auto& l) { l.cut.west = 0.5; });
+    differs("block_line", [](auto& l) { l.cut.line = true; });
+    differs("block_level", [](auto& l) { l.cut.level = 18; });
+    differs("block_apart", [](auto& l) { l.apart = 0.3; });
+    differs("block_fence", [](auto& l) { l.fences = true, l.cut.south = 0.98, l.ground = BlockScene::Look::Ground::Hidden; });
+    CHECK(block->summary().contains("all sections"));
+    window->selection()->setUnitHidden("TS", true);
+    window->selection()->setUnitHidden("AL", true);
+    differs("block_without", [](auto& l) { l.ground = BlockScene::Look::Ground::Hidden; });
+    window->selection()->setUnitHidden("TS", false);
+    window->selection()->setUnitHidden("AL", false);
+}
+
+TEST_CASE("The site's extent is typed, taken from the plan and from what there is", "[app][model]") {
+    DemoWindow window("site");
+    window.settle();
+    const auto before = *window->session()->products()->frame;
+    child<QDoubleSpinBox>(&*window, "siteWest")->setValue(before.xmin + 200);
+    window.settle();
+    CHECK(window->session()->products()->frame->xmin == before.xmin + 200);
+    auto* east = child<QDoubleSpinBox>(&*window, "siteEast");
+    east->setValue(before.xmin - 500); // reversed: refused, and the box shows what holds
+    window.settle();
+    CHECK(window->session()->products()->frame->xmax == before.xmax);
+    CHECK(child<QDoubleSpinBox>(&*window, "siteEast")->value() == Approx(before.xmax));
+    auto* plan = window.view<PlanView>();
+    plan->zoomBy(2);
+    auto* from = child<QPushButton>(&*window, "siteExtentFrom");
+    for (auto* a : from->menu()->actions())
+        if (a->text().contains("plan")) a->trigger();
+    window.settle();
+    const auto& now = *window->session()->products()->frame;
+    CHECK(now.xmax - now.xmin < before.xmax - before.xmin);
+    for (auto* a : child<QPushButton>(&*window, "siteExtentFrom")->menu()->actions())
+        if (a->text().contains("holes")) a->trigger();
+    window.settle();
+    CHECK_FALSE(window.project().site->frame);
+}
+
+TEST_CASE("Everything that can be exported is written from the window", "[app][model]") {
+    DemoWindow window("model");
+    window.settle();
+    QTemporaryDir folder;
+    ExportDialog dialog(window->session()->products(), folder.path(), &*window);
+    dialog.show();
+    auto* what = child<QComboBox>(&dialog, "exportWhat");
+    auto* as = child<QComboBox>(&dialog, "exportAs");
+    const auto write = [&](const char* thing, const char* format) {
+        what->setCurrentIndex(what->findData(thing));
+        as->setCurrentIndex(as->findData(format));
+        click(child<QPushButton>(&dialog, "exportButton"), {10, 8});
+        waitFor("the files", [&] { return dialog.settled(); });
+        return child<QLabel>(&dialog, "exportResult")->text();
+    };
+    CHECK(write("model", "vtu").contains("model.vtu"));
+    CHECK(write("sections", "svg").contains("section_"));
+    CHECK(write("interpretation", "csv").contains("interpretation.csv"));
+    CHECK(write("map", "gpkg").contains("map.gpkg"));
+    CHECK(write("trial-columns", "csv").contains("no trial column"));
+    picture(&dialog, "export");
+}
