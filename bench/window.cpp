@@ -129,6 +129,20 @@ void survey() {
     }
 }
 
+/// What is shown is made from the project as it is now. (Saving goes on beside it and is not waited for.)
+bool upToDate(const MainWindow& window) {
+    const auto products = window.session()->products();
+    const auto& now = window.session()->project();
+    return products && products->project.sequence == now.sequence && products->project.holes == now.holes
+           && products->project.interpretation == now.interpretation;
+}
+
+bool viewsSettled(const MainWindow& window, bool withBlock) {
+    return std::ranges::all_of(window.page()->panes(), [&](const Pane* p) {
+        return (!withBlock && qobject_cast<const BlockView*>(p->view())) || p->view()->settled();
+    });
+}
+
 /// The demo's base of till: a changed setting to the new picture, and pictures a second while its variogram is dragged.
 void surface() {
     const QTemporaryDir folder;
@@ -146,12 +160,7 @@ void surface() {
     longestPause(settled, [] {});
     auto* ratio = sheet->findChild<QDoubleSpinBox*>("surfaceRatio");
     // plan, section and sheet; the 3D view follows
-    const auto flatSettled = [&] {
-        return !window.session()->outOfDate() && sheet->settled()
-               && std::ranges::all_of(window.page()->panes(), [](const Pane* p) {
-                      return qobject_cast<const BlockView*>(p->view()) || p->view()->settled();
-                  });
-    };
+    const auto flatSettled = [&] { return upToDate(window) && sheet->settled() && viewsSettled(window, false); };
     double slowest = 0, sum = 0, all = 0;
     constexpr int kChanges = 10;
     for (int i = 1; i <= kChanges; ++i) {
@@ -203,21 +212,26 @@ void contact() {
     std::size_t gravel = 0;
     while (hole->intervals[gravel].codes.at("GEOL_GEOL") != "RG") ++gravel;
     const double base = hole->intervals[gravel].base.metres;
-    auto* block = window.page()->find<BlockView>();
-    double sum = 0, slowest = 0;
+    double sum = 0, slowest = 0, sections = 0;
     constexpr int kMoves = 10;
     for (int i = 1; i <= kMoves; ++i) {
         QElapsedTimer timer;
         timer.start();
         window.session()->apply(moveBoundary(window.session()->project(), "R06", gravel, Depth{base - 0.02 * i}));
-        while (!window.settled() || !block->settled()) QCoreApplication::processEvents(QEventLoop::AllEvents, 1);
-        window.repaint();
+        double section = 0;
+        while (!upToDate(window) || !viewsSettled(window, true)) {
+            QCoreApplication::processEvents(QEventLoop::AllEvents, 1);
+            if (section == 0 && upToDate(window) && viewsSettled(window, false)) section = double(timer.nsecsElapsed()) / 1e6;
+        }
         QCoreApplication::processEvents();
         const double ms = double(timer.nsecsElapsed()) / 1e6;
-        sum += ms, slowest = std::max(slowest, ms);
+        while (!window.settled()) QCoreApplication::processEvents(QEventLoop::AllEvents, 1);
+        sections += section, sum += ms, slowest = std::max(slowest, ms);
     }
-    fmt::print("a moved contact to the new section and 3D picture: {:.0f} ms on average, {:.0f} ms at most (under 300)\n",
-               sum / kMoves, slowest);
+    fmt::print(
+        "a moved contact to the new section: {:.0f} ms; with the 3D picture {:.0f} ms on average, {:.0f} ms at most (under "
+        "300)\n",
+        sections / kMoves, sum / kMoves, slowest);
 }
 
 } // namespace

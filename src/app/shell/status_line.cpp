@@ -6,6 +6,7 @@
 #include <QLabel>
 #include <QProgressBar>
 #include <QPushButton>
+#include <QTimer>
 
 namespace fox::app {
 
@@ -16,7 +17,8 @@ StatusLine::StatusLine(QWidget* parent)
       m_exaggeration(new QLabel(this)),
       m_work(new QLabel(this)),
       m_bar(new QProgressBar(this)),
-      m_stop(new QPushButton(tr("Stop"), this)) {
+      m_stop(new QPushButton(tr("Stop"), this)),
+      m_patience(new QTimer(this)) {
     setObjectName("status");
     setFixedHeight(24);
     m_cursor->setMinimumWidth(330);
@@ -37,6 +39,8 @@ StatusLine::StatusLine(QWidget* parent)
     row->addWidget(m_bar);
     row->addWidget(m_stop);
     connect(m_stop, &QPushButton::clicked, this, &StatusLine::stopAsked);
+    m_patience->setSingleShot(true);
+    connect(m_patience, &QTimer::timeout, this, &StatusLine::showProgress);
     setPointed(kNoValue, kNoValue, kNoValue, {});
     setBusy(false);
 }
@@ -53,17 +57,29 @@ void StatusLine::setSystem(const QString& crs) { m_system->setText(crs.isEmpty()
 void StatusLine::setExaggeration(double times) { m_exaggeration->setText(tr("height ×%1").arg(times)); }
 
 void StatusLine::setBusy(bool busy) {
-    m_bar->setVisible(busy);
-    m_stop->setVisible(busy);
-    if (busy)
+    if (busy) {
         m_said = false;
-    else if (!m_said)
-        m_work->setText(tr("Up to date"));
+        constexpr int kPatience = 200; // ms; each drawing of the window costs, and what is done by then needs no bar
+        if (!m_patience->isActive() && !m_bar->isVisible()) m_patience->start(kPatience);
+        return;
+    }
+    m_patience->stop();
+    m_bar->hide();
+    m_stop->hide();
+    if (!m_said) m_work->setText(tr("Up to date"));
 }
 
 void StatusLine::setProgress(double fraction, const QString& words) {
-    m_bar->setValue(int(fraction * 1000));
-    if (!m_said) m_work->setText(words);
+    m_words = words;
+    m_fraction = fraction;
+    if (m_bar->isVisible()) showProgress();
+}
+
+void StatusLine::showProgress() {
+    m_bar->show();
+    m_stop->show();
+    m_bar->setValue(int(m_fraction * 1000));
+    if (!m_said) m_work->setText(m_words);
 }
 
 void StatusLine::say(const QString& sentence) {

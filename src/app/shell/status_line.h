@@ -4,6 +4,7 @@
 class QLabel;
 class QProgressBar;
 class QPushButton;
+class QTimer;
 
 namespace fox::app {
 
@@ -25,9 +26,14 @@ signals:
     void stopAsked();
 
 private:
+    void showProgress();
+
     QLabel *m_cursor, *m_system, *m_exaggeration, *m_work;
     QProgressBar* m_bar;
     QPushButton* m_stop;
+    QTimer* m_patience; ///< until work that goes on is shown
+    QString m_words;
+    double m_fraction = 0;
     bool m_said = false;
 };
 

@@ -213,6 +213,7 @@ private:
     /// Tops of units that nothing hides, because what lies over them there is not shown or they are pulled apart; then bases too.
     void addFaces() {
         const bool groundHides = m_look.ground != BlockScene::Look::Ground::Hidden;
+        if (m_pulled == 0 && groundHides && m_look.hidden.isEmpty()) return; // nothing of them is seen
         Shapes shapes;
         const auto& l = *m_lattice;
         for (int j = 0; j + 1 < l.rows(); ++j)

@@ -651,6 +651,8 @@ void PlanView::paintHoles(QPainter& painter, Occupied& occupied) const {
             const QRectF box(at + offset, QSizeF(wide, 14));
             if (!(QRectF(rect()).contains(box) && occupied.free(box)) && !selected && !hovered) continue;
             occupied.take(box);
+            if (m_map->shown(selection()->planLook()))
+                painter.fillRect(box, QColor(255, 253, 249, 175)); // over signs it must be read
             painter.setPen(selected ? colour::fox : colour::ink);
             painter.drawText(box, Qt::AlignLeft | Qt::AlignVCenter, label);
             break;

@@ -67,7 +67,7 @@ SurfaceLayer::Made SurfaceLayer::make(const Wanted& wanted, double pixelsPerMetr
     const auto& model = *wanted.model;
     const auto unit = *wanted.unit;
     const auto& world = wanted.world;
-    const double kPixels = wanted.dragged ? 12 : 5; // on the screen, a cell; smoothed when drawn
+    const double kPixels = wanted.dragged ? 12 : 6; // on the screen, a cell; smoothed when drawn
     const Frame frame =
         wanted.grid.value_or(Frame{world.left(), world.top(), world.right(), world.bottom(), kPixels / pixelsPerMetre});
     const auto value = valueOf(wanted.surface);

@@ -41,7 +41,11 @@ namespace {
 class Lattice {
 public:
     Lattice(const Grid& top, const Grid& base)
-        : m_top(top), m_base(base), m_columns(base.frame.columns()), m_rows(base.frame.rows()) {}
+        : m_top(top),
+          m_base(base),
+          m_columns(base.frame.columns()),
+          m_rows(base.frame.rows()),
+          m_ids((2 * std::size_t(m_columns) + 1) * (2 * std::size_t(m_rows) + 1), kNone) {}
 
     struct Node {
         Point3 top;
@@ -56,7 +60,7 @@ public:
     }
     std::size_t centre(int c, int r) {
         const auto p = m_base.frame.centre(c, r);
-        return node(key(2 * c + 1, 2 * r + 1, 0), p, {{c, r}});
+        return node(2 * c + 1, 2 * r + 1, {}, p, {{c, r}});
     }
     /// The corner of cell c, r to the east (right) or west and the south (down) or north.
     std::size_t corner(int c, int r, bool right, bool down) {
@@ -68,33 +72,35 @@ public:
         const bool apart = around.size() == 2 && around[0].first != around[1].first && around[0].second != around[1].second;
         if (apart) around = {{c, r}};
         const auto f = m_base.frame;
-        return node(key(2 * x, 2 * y, apart ? 1 + right + 2 * down : 0), {f.xmin + x * f.cell, f.ymax - y * f.cell}, around);
+        return node(2 * x, 2 * y, apart ? std::optional(right + 2 * down) : std::nullopt,
+                    {f.xmin + x * f.cell, f.ymax - y * f.cell}, around);
     }
     /// The middle of a cell's edge at the rim, towards dc, dr.
     std::size_t middle(int c, int r, int dc, int dr) {
         const auto p = m_base.frame.centre(c, r);
         const double half = m_base.frame.cell / 2;
-        return node(key(2 * c + 1 + dc, 2 * r + 1 + dr, 5), {p.x + dc * half, p.y - dr * half}, {{c, r}});
+        return node(2 * c + 1 + dc, 2 * r + 1 + dr, {}, {p.x + dc * half, p.y - dr * half}, {{c, r}});
     }
     const std::vector<Node>& nodes() const { return m_nodes; }
 
 private:
-    static std::uint64_t key(int x, int y, int part) {
-        return (std::uint64_t(x) << 34) | (std::uint64_t(y) << 4) | std::uint64_t(part);
-    }
-    std::size_t node(std::uint64_t k, Point2 p, const std::vector<std::pair<int, int>>& cells) {
-        const auto [it, isNew] = m_ids.try_emplace(k, m_nodes.size());
-        if (isNew) {
-            double top = 0, base = 0;
-            for (const auto& [c, r] : cells) top += m_top.at(c, r), base += m_base.at(c, r);
-            m_nodes.push_back({{p.x, p.y, top / double(cells.size())}, base / double(cells.size())});
-        }
-        return it->second;
+    /// At half cells x, y counted from the north-west corner; a corner that is parted has a node for each of its cells.
+    std::size_t node(int x, int y, std::optional<int> part, Point2 p, const std::vector<std::pair<int, int>>& cells) {
+        const auto at = std::size_t(y) * (2 * std::size_t(m_columns) + 1) + std::size_t(x);
+        auto& id = part ? m_parted.try_emplace({at, *part}, kNone).first->second : m_ids[at];
+        if (id != kNone) return id;
+        id = std::uint32_t(m_nodes.size());
+        double top = 0, base = 0;
+        for (const auto& [c, r] : cells) top += m_top.at(c, r), base += m_base.at(c, r);
+        m_nodes.push_back({{p.x, p.y, top / double(cells.size())}, base / double(cells.size())});
+        return id;
     }
 
+    static constexpr std::uint32_t kNone = 0xFFFFFFFF;
     const Grid &m_top, &m_base;
     int m_columns, m_rows;
-    std::unordered_map<std::uint64_t, std::size_t> m_ids;
+    std::vector<std::uint32_t> m_ids; ///< of nodes, by half cells
+    std::map<std::pair<std::size_t, int>, std::uint32_t> m_parted;
     std::vector<Node> m_nodes;
 };
 
@@ -199,13 +205,21 @@ double volumeOf(const TriangleMesh& mesh) {
 }
 
 bool isClosed(const TriangleMesh& mesh) {
-    std::unordered_map<std::uint64_t, int> passed;
+    std::vector<std::pair<std::uint64_t, int>> passed; // an edge, and which way
+    passed.reserve(mesh.triangles.size() * 3);
     for (const auto& t : mesh.triangles)
         for (std::size_t i = 0; i < 3; ++i) {
             const int a = t[i], b = t[(i + 1) % 3];
-            passed[(std::uint64_t(std::min(a, b)) << 32) | std::uint64_t(std::max(a, b))] += a < b ? 1 : -1;
+            passed.emplace_back((std::uint64_t(std::min(a, b)) << 32) | std::uint64_t(std::max(a, b)), a < b ? 1 : -1);
         }
-    return std::ranges::all_of(passed, [](const auto& edge) { return edge.second == 0; });
+    std::ranges::sort(passed);
+    for (std::size_t i = 0; i < passed.size();) {
+        int sum = 0;
+        const auto edge = passed[i].first;
+        for (; i < passed.size() && passed[i].first == edge; ++i) sum += passed[i].second;
+        if (sum != 0) return false;
+    }
+    return true;
 }
 
 CellBlock cellsOf(const ModelGrid& grid) {
