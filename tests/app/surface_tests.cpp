@@ -7,6 +7,7 @@
 #include "views/section_view.h"
 #include "views/variogram_chart.h"
 
+#include <QCheckBox>
 #include <QComboBox>
 #include <QDoubleSpinBox>
 #include <QLabel>
@@ -283,4 +284,45 @@ TEST_CASE("A base is frozen, taken from a grid, and made from the holes again", 
     CHECK(baseOf(window, "TL").fixed->from == "fox-flat-base.tif");
     CHECK(level() == Approx(9.25));
     std::filesystem::remove(path);
+}
+
+TEST_CASE("A surface has extent and cells of its own, and the plan follows its variogram while it is dragged", "[app][surface]") {
+    DemoWindow window("model");
+    auto* sheet = openSheet(window, "TL", SurfaceSheet::Page::Settings);
+    CHECK_FALSE(recipeIn(window, "TL").grid);
+    child<QCheckBox>(sheet, "surfaceOwnGrid")->click();
+    window.settle();
+    REQUIRE(recipeIn(window, "TL").grid);
+    const auto whole = *recipeIn(window, "TL").grid;
+    CHECK(whole == *window->session()->products()->frame);
+    const auto base = window->session()->products()->model->bases[*window.project().sequence->index("TL")];
+    child<QDoubleSpinBox>(sheet, "surfaceWest")->setValue(whole.xmin + 300);
+    window.settle();
+    child<QDoubleSpinBox>(sheet, "surfaceCell")->setValue(25);
+    window.settle();
+    CHECK(recipeIn(window, "TL").grid->xmin == whole.xmin + 300);
+    CHECK(recipeIn(window, "TL").grid->cell == 25);
+    // where it is mapped does not change what it is
+    CHECK(window->session()->products()->model->bases[*window.project().sequence->index("TL")] == base);
+    picture(&*window, "surface_own_grid");
+    QString said;
+    QObject::connect(sheet, &SurfaceSheet::failed, [&](const QString& words) { said = words; });
+    child<QDoubleSpinBox>(sheet, "surfaceEast")->setValue(whole.xmin);
+    CHECK(said.contains("reversed"));
+    child<QCheckBox>(sheet, "surfaceOwnGrid")->click();
+    window.settle();
+    CHECK_FALSE(recipeIn(window, "TL").grid);
+    // the card's own chart
+    sheet->close();
+    auto* plan = window.view<PlanView>();
+    const auto before = plan->grab().toImage();
+    auto* chart = child<VariogramChart>(&*window, "cardVariogram");
+    const auto from = chart->screenOf(VariogramChart::Handle::Range);
+    drag(chart, from, from - QPointF(60, 0));
+    REQUIRE(window->selection()->draggedVariogram());
+    waitFor("the plan that follows", [&] { return plan->grab().toImage() != before; });
+    letGo(chart, from - QPointF(60, 0));
+    window.settle();
+    CHECK_FALSE(window->selection()->draggedVariogram());
+    CHECK(recipeIn(window, "TL").settings.variogram);
 }

@@ -254,3 +254,29 @@ TEST_CASE("The demo's ground and gravel come near the truth that its files were 
     CHECK(std::sqrt(ground / n) < 0.12); // a survey every 24 m with 0.03 m of noise
     CHECK(gravel < 0.25 * flat);         // it explains three quarters of the base's variation
 }
+
+TEST_CASE("Whatever holes say in order, the model agrees with them", "[model][random]") {
+    const auto seed = GENERATE(range(1u, 41u));
+    CAPTURE(seed);
+    std::mt19937 random(seed);
+    std::uniform_real_distribution<double> at(5, 95), thick(0.5, 4);
+    static const char* kCodes[] = {"A", "B", "C", "D"};
+    Holes holes;
+    for (int h = 0; h < 6; ++h) {
+        Hole one = hole(std::string(1, char('a' + h)), at(random), at(random), 0, {});
+        double depth = 0;
+        for (const char* code : kCodes) {
+            if (code != kCodes[0] && code != kCodes[3] && random() % 4 == 0) continue; // this unit is not there
+            const double base = std::round((depth + thick(random)) * 100) / 100;
+            one.intervals.push_back({Depth{depth}, Depth{base}, "", {{"GEOL_GEOL", code}}, 0});
+            depth = base;
+            if (random() % 9 == 0) break; // the hole stops short
+        }
+        one.finalDepth = Depth{depth};
+        holes.push_back(std::move(one));
+    }
+    const auto set = flatSite(holes, sequence({"A", "B", "C", "D"}));
+    CHECK(set->audit->boundsBroken == 0);
+    CHECK(set->audit->worstDifference < 1e-3);
+    CHECK(set->audit->matchedFraction > 0.999);
+}

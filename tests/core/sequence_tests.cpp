@@ -3,6 +3,7 @@
 #include "project/products.h"
 #include "project/sequence_edits.h"
 #include "project/store.h"
+#include "sequence/correlation.h"
 #include "sequence/proposal.h"
 #include "sequence/sweep.h"
 
@@ -294,4 +295,61 @@ TEST_CASE("What is said of units, intervals and trial columns is kept in the fil
     CHECK(sameValue(back, p));
     CHECK(back.trialColumns->at(0).name == "T1");
     CHECK(removeTrialColumn(back, 0).project.trialColumns->size() == 1);
+}
+
+TEST_CASE("Units run between holes without gaps, and end halfway to a hole without them", "[sequence]") {
+    const auto s = sequence({"A", "B", "C", "D"});
+    const Holes holes{hole("l", 100, 0, 10, {{2, "A"}, {5, "B"}, {8, "C"}, {9, "D"}}),
+                      hole("r", 200, 0, 20, {{4, "A"}, {8, "C"}})};
+    const auto reading = readHoles(holes, s);
+    const auto left = stretchesOf(reading.holes[0], *HolePath::of(holes[0]), 4);
+    const auto right = stretchesOf(reading.holes[1], *HolePath::of(holes[1]), 4);
+    CHECK(left[1] == UnitStretch{8, 5, true, false});
+    CHECK(right[1] == UnitStretch{16, 16, false, false}); // without thickness on the top of C
+    CHECK(right[2]->open);                                // the hole stops in it
+    CHECK_FALSE(right[3]);                                // not reached
+    const auto between = unitsBetween(left, right);
+    REQUIRE(between.size() == 3);
+    CHECK(between[0].top[1] == Approx(15));
+    CHECK(between[1].top[1] == between[1].base[1]); // B ends halfway
+    CHECK(between[0].base[1] == between[1].top[1]); // what lies on either side meets there
+    CHECK(between[2].top[1] == between[1].base[1]);
+    CHECK(between[2].open);
+    CHECK(hangingDepth(reading.holes[1], 1) == Depth{4}); // of A, as it has no B
+    CHECK(hangingDepth(reading.holes[0], 2) == Depth{8});
+    CHECK(stretchesOf(reading.holes[0], *HolePath::of(holes[0]), 4, -5)[0]->top == 5);
+}
+
+TEST_CASE("Lines of a file become sections under their names", "[sequence]") {
+    Project p;
+    p = addSection(p, {{0, 0}, {10, 0}}).project;
+    FeatureLayer layer{"lines", "", {}};
+    layer.features.push_back(
+        {GeometryKind::Line, {{{0, 0, 0}, {5, 5, 0}, {5, 5, 0}, {9, 9, 0}}}, false, {{"Name", std::string("North")}}});
+    layer.features.push_back({GeometryKind::Point, {{{1, 1, 0}}}, false, {}});
+    layer.features.push_back(
+        {GeometryKind::Line, {{{0, 1, 0}, {5, 1, 0}}, {{2, 2, 0}}}, false, {{"name", std::string("North")}}});
+    const auto e = addSections(p, {layer}, "lines.gpkg");
+    REQUIRE(e.project.sections->size() == 3);
+    CHECK((*e.project.sections)[1].name == "North");
+    CHECK((*e.project.sections)[1].line.size() == 3);
+    CHECK((*e.project.sections)[2].name != "North"); // that name is taken
+    CHECK(e.label == "2 section lines from lines.gpkg");
+    CHECK_THROWS_WITH(addSections(p, {{"none", "", {}}}, "x.gpkg"), Catch::Contains("x.gpkg has no line"));
+}
+
+TEST_CASE("A stretch out of order offers what it could be; a log below all units is named", "[sequence]") {
+    auto p = projectOf(
+        {hole("a", 100, 0, 9, {{1, "T"}, {2, "M"}, {3, "S"}, {9, "M"}}), hole("b", 120, 0, 9, {{3, "T"}, {4, "M"}, {7, "X"}})},
+        sequence({"T", "S", "M"}));
+    const auto findings = readHoles(*p.holes, *p.sequence).findings;
+    const auto f = std::ranges::find(findings, "FC-ORDER", &Finding::rule);
+    REQUIRE(f != findings.end());
+    REQUIRE(f->others.size() == 2);
+    CHECK(f->others[0].label == "Read it as M");
+    const auto asM = apply(p, f->others[0]).project;
+    CHECK_FALSE(mentions(readHoles(*asM.holes, *asM.sequence, *asM.interpretation).findings, "FC-ORDER"));
+    const auto none = apply(p, f->others[1]).project;
+    CHECK_FALSE(mentions(readHoles(*none.holes, *none.sequence, *none.interpretation).findings, "FC-ORDER"));
+    CHECK(mentions(findings, "FC-DEEPER", "from 4.00 m to 7.00 m"));
 }

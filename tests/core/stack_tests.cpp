@@ -179,3 +179,37 @@ TEST_CASE("A grid as triangles leaves out what is not known", "[model]") {
     CHECK(mesh.vertices.size() == 5);
     CHECK(mesh.triangles.size() == 3);
 }
+
+TEST_CASE("Ten thousand stacks under all rules: whole, in order, and their bodies closed", "[model][random]") {
+    std::mt19937 random(77);
+    std::uniform_real_distribution<double> level(-8, 8);
+    double volume = 0;
+    int bodies = 0;
+    for (int round = 0; round < 10000; ++round) {
+        CAPTURE(round);
+        const auto s = randomSequence(random);
+        const Frame frame{0, 0, double(20 * (1 + random() % 4)), double(20 * (1 + random() % 3)), 20};
+        ModelGrid grid{Grid(frame), std::vector<Grid>(s.units.size() - 1, Grid(frame)), {}};
+        const StackRules rules(s);
+        std::vector<double> column(grid.bases.size());
+        for (int r = 0; r < frame.rows(); ++r)
+            for (int c = 0; c < frame.columns(); ++c) {
+                if (random() % 8 == 0) continue; // no ground
+                grid.ground.at(c, r) = level(random);
+                for (auto& b : column) b = level(random);
+                rules.apply(frame.centre(c, r), grid.ground.at(c, r), column);
+                for (std::size_t u = 0; u < column.size(); ++u) grid.bases[u].at(c, r) = column[u];
+            }
+        for (std::size_t u = 0; u < grid.bases.size(); ++u) {
+            for (std::size_t i = 0; i < grid.ground.values.size(); ++i)
+                REQUIRE((std::isnan(grid.ground.values[i]) || grid.bases[u].values[i] <= grid.top(u).values[i]));
+            const auto mesh = solidOf(grid, u, "U");
+            REQUIRE(isClosed(mesh));
+            const double cells = volumesOf(grid).units[u].volume;
+            REQUIRE(volumeOf(mesh) == Approx(cells).epsilon(1e-9).margin(1e-7));
+            volume += cells, bodies += !mesh.triangles.empty();
+        }
+    }
+    CHECK(bodies > 10000);
+    CHECK(volume > 0);
+}

@@ -4,6 +4,7 @@
 #include "formats/raster.h"
 #include "style/theme.h"
 #include "surfaces/grid_surface.h"
+#include "views/typical_level.h"
 
 #include <QClipboard>
 #include <QComboBox>
@@ -83,13 +84,7 @@ VolumesSheet::VolumesSheet(std::shared_ptr<const ProductSet> products, QWidget* 
     layout->addLayout(buttons);
     connect(m_outline, &QComboBox::activated, this, [this] { workOut(); });
     connect(m_above, &QComboBox::activated, this, [this](int i) {
-        if (Above(i) == Above::Level && m_metres->value() == 0) { // a level that means something here
-            double sum = 0;
-            int n = 0;
-            for (const double z : m_products->ground->values)
-                if (!std::isnan(z)) sum += z, ++n;
-            if (n > 0) m_metres->setValue(std::round(sum / n - 3));
-        }
+        if (Above(i) == Above::Level && m_metres->value() == 0) m_metres->setValue(typicalLevel(*m_products));
         if (Above(i) == Above::Surface && !m_given) return askSurface();
         workOut();
     });

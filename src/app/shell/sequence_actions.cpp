@@ -30,7 +30,13 @@ VolumesSheet* SequenceActions::volumes() const { return m_volumes; }
 void SequenceActions::connectShelf(Shelf* shelf) {
     connect(shelf, &Shelf::sequenceAsked, this, &SequenceActions::openSheet);
     connect(shelf, &Shelf::volumesAsked, this, &SequenceActions::openVolumes);
-    connect(shelf, &Shelf::interpretationAsked, this, &SequenceActions::askInterpretation);
+    connect(shelf, &Shelf::interpretationAsked, this, [this] {
+        askFile(tr("Units of intervals from a table"), tr("Tables (*.csv *.txt *.tsv)"), &SequenceActions::takeInterpretation);
+    });
+    connect(shelf, &Shelf::sectionsAsked, this, [this] {
+        askFile(tr("Section lines from a file"), tr("Lines (*.gpkg *.shp *.geojson *.json *.dxf)"),
+                &SequenceActions::takeSections);
+    });
     connect(shelf, &Shelf::extentInSightAsked, this, &SequenceActions::takeExtentInSight);
     connect(shelf, &Shelf::trialAsked, this, [this] {
         if (auto* p = plan()) p->startDrawing(PlanView::Drawing::Trial);
@@ -74,15 +80,21 @@ void SequenceActions::openVolumes() {
     m_volumes->raise();
 }
 
-void SequenceActions::askInterpretation() {
-    const auto path = QFileDialog::getOpenFileName(m_window, tr("Units of intervals from a table"), {},
-                                                   tr("Tables (*.csv *.txt *.tsv);;All files (*)"));
+void SequenceActions::askFile(const QString& title, const QString& kinds, void (SequenceActions::*take)(const QString&)) {
+    const auto path = QFileDialog::getOpenFileName(m_window, title, {}, kinds + tr(";;All files (*)"));
     if (path.isEmpty()) return;
     try {
-        takeInterpretation(path);
+        (this->*take)(path);
     } catch (const Error& e) {
         emit said(QString::fromStdString(e.what()));
     }
+}
+
+void SequenceActions::takeSections(const QString& file) {
+    const auto before = m_window->session()->project().sections->size();
+    m_window->session()->apply(
+        addSections(m_window->session()->project(), readVector(file.toStdString()), QFileInfo(file).fileName().toStdString()));
+    m_window->selection()->setSection(int(before));
 }
 
 void SequenceActions::takeInterpretation(const QString& file) {

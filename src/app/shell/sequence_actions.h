@@ -26,12 +26,14 @@ public:
     VolumesSheet* volumes() const; ///< null if it is closed
     /// Takes units of intervals and picks from a table. @throws FileError
     void takeInterpretation(const QString& file);
+    /// Takes the lines of a vector file as sections. @throws Error
+    void takeSections(const QString& file);
 
 signals:
     void said(const QString& sentence);
 
 private:
-    void askInterpretation();
+    void askFile(const QString& title, const QString& kinds, void (SequenceActions::*take)(const QString&));
     void takeExtentInSight();
     PlanView* plan();
 

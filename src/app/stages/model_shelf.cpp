@@ -56,6 +56,7 @@ void ModelShelf::fillBody() {
             [this, i] { selection()->setSection(int(i)); }, selection()->section() == int(i));
     fillChosenSection();
     offer(tr("Draw a section line…"), [this] { emit drawSectionAsked(); });
+    offer(tr("Section lines from a file…"), [this] { emit sectionsAsked(); });
     fillTrials();
     heading(tr("Volumes"));
     offer(tr("By outline, above a level or surface…"), [this] { emit volumesAsked(); });

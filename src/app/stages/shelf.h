@@ -39,6 +39,7 @@ signals:
     void baseGridAsked(const QString& unit);
     void sequenceAsked(int page); ///< which layer is which; as SequenceSheet::Page has them
     void interpretationAsked();   ///< units of intervals from a table
+    void sectionsAsked();         ///< section lines from a file
     void volumesAsked();
     void trialAsked();         ///< a trial column on the plan
     void extentInSightAsked(); ///< the site's extent from the plan

@@ -2,6 +2,7 @@
 
 #include "style/theme.h"
 #include "views/block_canvas.h"
+#include "views/typical_level.h"
 
 #include <QDir>
 #include <QFileDialog>
@@ -130,14 +131,9 @@ void BlockView::chooseCut() {
 }
 
 void BlockView::askCutLevel() {
-    double start = 0;
-    int n = 0;
-    for (const double z : products()->ground->values)
-        if (!std::isnan(z)) start += z, ++n;
     bool ok = false;
-    const double level =
-        QInputDialog::getDouble(this, tr("Cut open"), tr("What lies above this level is taken away, m"),
-                                m_look.cut.level.value_or(n > 0 ? std::round(start / n - 3) : 0), -10000, 10000, 2, &ok);
+    const double level = QInputDialog::getDouble(this, tr("Cut open"), tr("What lies above this level is taken away, m"),
+                                                 m_look.cut.level.value_or(typicalLevel(*products())), -10000, 10000, 2, &ok);
     if (!ok) return;
     auto next = m_look;
     next.cut.level = level;

@@ -2,6 +2,7 @@
 
 #include "base/errors.h"
 #include "project/sequence_edits.h"
+#include "sequence/correlation.h"
 #include "style/theme.h"
 
 #include <QActionGroup>
@@ -164,12 +165,7 @@ void CorrelationView::arrange() {
     // hung: the base of the unit, or where the hole is without it the base of the last younger one, is at 0
     const auto hung = products()->project.sequence->index(m_hung.toStdString());
     if (hung)
-        for (auto& c : m_columns) {
-            std::optional<double> depth;
-            for (const auto& r : c.read->intervals)
-                if (!r.returned && r.unit <= *hung) depth = r.base.metres;
-            c.raised = -c.path.at(Depth{depth.value_or(0)}).z;
-        }
+        for (auto& c : m_columns) c.raised = -c.path.at(hangingDepth(*c.read, *hung)).z;
     // heights fill the view, whatever the line's length
     const auto world = worldBounds();
     const auto m = margins();
@@ -431,68 +427,29 @@ void CorrelationView::paintEvent(QPaintEvent*) {
     paintScale(painter);
 }
 
-/// Where each unit lies in a hole: what it is logged as; a unit that is not there lies without thickness on what is older; what
-/// the hole does not reach is open.
-std::vector<std::optional<CorrelationView::Lies>> CorrelationView::lies(const Column& c) const {
-    std::vector<std::optional<Lies>> out(products()->project.sequence->units.size());
-    double end = 0;
-    for (const auto& r : c.read->intervals) {
-        if (r.returned) continue;
-        const double top = yOf(c, r.top.metres), base = yOf(c, r.base.metres);
-        if (!out[r.unit]) out[r.unit] = Lies{top, base, true, false};
-        out[r.unit]->base = base;
-        end = base;
-    }
-    std::optional<double> older; // the top of what is next older
-    for (std::size_t u = out.size(); u-- > 0;) {
-        if (out[u]) {
-            out[u]->open = !older && u + 1 < out.size() && out[u]->base == end; // the hole stops in it
-            older = out[u]->top;
-        } else if (older) {
-            out[u] = Lies{*older, *older, false, false};
-        }
-    }
-    return out;
-}
-
-/// Each unit from one hole to the next. One that is there in one of them only pinches out halfway, and what lies on either side
-/// of it meets there. What a hole does not reach is not drawn.
+/// Each unit from one hole to the next; what a hole does not reach is not drawn.
 void CorrelationView::paintBetween(QPainter& painter, const Column& a, const Column& b) const {
     const auto& units = products()->project.sequence->units;
     const double half = halfWidth();
-    const double left = toScreen(a.x, 0).x() + half, right = toScreen(b.x, 0).x() - half, middle = (left + right) / 2;
+    const double left = toScreen(a.x, 0).x() + half, right = toScreen(b.x, 0).x() - half;
     if (right - left < 4) return;
-    const auto here = lies(a), there = lies(b);
-    using Levels = std::pair<double, double>; // of one contact in both holes
-    std::map<Levels, double> middles;
-    const auto meet = [&](const Levels& l) { middles.try_emplace(l, (l.first + l.second) / 2); };
-    for (std::size_t u = 0; u < units.size(); ++u) {
-        if (!here[u] || !there[u]) continue;
-        meet({here[u]->top, there[u]->top});
-        meet({here[u]->base, there[u]->base});
-    }
-    for (std::size_t u = 0; u < units.size(); ++u) {
-        if (!here[u] || !there[u] || here[u]->logged == there[u]->logged) continue;
-        auto &top = middles[{here[u]->top, there[u]->top}], &base = middles[{here[u]->base, there[u]->base}];
-        top = base = (top + base) / 2;
-    }
-    const auto y = [&](double level) { return toScreen(0, level).y(); };
-    for (std::size_t u = 0; u < units.size(); ++u) {
-        const auto &l = here[u], &r = there[u];
-        if (!l || !r || (!l->logged && !r->logged)) continue;
-        const double top = middles[{l->top, r->top}], base = std::min(top, middles[{l->base, r->base}]);
-        const QPolygonF under{{QPointF(left, y(l->base)), QPointF(middle, y(base)), QPointF(right, y(r->base))}};
-        QPolygonF area{{QPointF(right, y(r->top)), QPointF(middle, y(top)), QPointF(left, y(l->top))}};
+    const double x[] = {left, (left + right) / 2, right};
+    for (const auto& between : unitsBetween(stretchesOf(*a.read, a.path, units.size(), a.raised),
+                                            stretchesOf(*b.read, b.path, units.size(), b.raised))) {
+        QPolygonF area, under;
+        for (int k = 0; k < 3; ++k) under << QPointF(x[k], toScreen(0, between.base[k]).y());
+        for (int k = 2; k >= 0; --k) area << QPointF(x[k], toScreen(0, between.top[k]).y());
         area += under;
-        auto fill = unitColour(units[u]);
-        const bool chosen = selection()->unit() == qt(units[u].code), faded = !selection()->unit().isEmpty() && !chosen;
+        const auto& unit = units[between.unit];
+        auto fill = unitColour(unit);
+        const bool chosen = selection()->unit() == qt(unit.code), faded = !selection()->unit().isEmpty() && !chosen;
         fill.setAlpha(faded ? 45 : 150);
         painter.setPen(Qt::NoPen);
         painter.setBrush(fill);
         painter.drawPolygon(area);
-        if (u + 1 == units.size()) continue;
+        if (between.unit + 1 == units.size()) continue;
         painter.setPen(QPen(chosen ? colour::fox : QColor(37, 33, 28, 150), chosen ? 1.8 : 0.9,
-                            l->open || r->open ? Qt::DashLine : Qt::SolidLine));
+                            between.open ? Qt::DashLine : Qt::SolidLine));
         painter.drawPolyline(under);
     }
 }

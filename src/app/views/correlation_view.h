@@ -65,13 +65,6 @@ private:
     const Column* columnOf(const QString& hole) const;
     double depthAt(const Column&, QPointF) const;
     double yOf(const Column&, double depth) const; ///< world
-    /// Levels of a unit in a hole as drawn.
-    struct Lies {
-        double top, base;
-        bool logged; ///< else it is absent, and has no thickness
-        bool open;   ///< the hole stops in it
-    };
-    std::vector<std::optional<Lies>> lies(const Column&) const; ///< by unit
     const Interval* intervalAt(const Column&, double depth) const;
     std::optional<std::size_t> chosenBase() const;
     double halfWidth() const; ///< of a log's column, pixels

@@ -5,7 +5,7 @@
 #include "project/sequence_edits.h"
 #include "project/surface_edits.h"
 #include "style/theme.h"
-#include "views/value_legend.h"
+#include "views/typical_level.h"
 
 #include <QDoubleSpinBox>
 #include <QInputDialog>
@@ -85,8 +85,8 @@ QString PlanView::summary() const {
             .arg(base.contacts)
             .arg(base.bounds);
     }
-    if (m_colouring)
-        return tr("holes by %1").arg(QString::fromStdString(fox::words(*m_colouring, *products()->project.sequence)));
+    if (const auto& by = m_holes.colouring())
+        return tr("holes by %1").arg(QString::fromStdString(fox::words(*by, *products()->project.sequence)));
     const auto interval = products()->contourInterval;
     if (products()->contours && !products()->contours->empty())
         return tr("holes by kind · ground contours %1 m / %2 m")
@@ -101,31 +101,18 @@ void PlanView::productsChanged() {
     m_map->setProducts(products());
     m_map->prepare(selection()->planLook());
     m_surface->setUnit(chosenBase());
-    m_names = products() ? displayNames(*products()->project.holes) : std::vector<std::string>();
-    workOutValues();
+    m_holes.setProducts(products());
     fitIfNeeded();
 }
 
-void PlanView::workOutValues() {
-    m_values.clear();
-    if (!m_colouring || !products()) return update();
-    m_values = valuesOf(*m_colouring, *products()->project.holes, *products()->reading);
-    m_low = m_high = kNoValue;
-    for (const auto& v : m_values)
-        if (v) m_low = std::fmin(m_low, *v), m_high = std::fmax(m_high, *v);
-    update();
-}
-
 void PlanView::setColouring(std::optional<HoleValue> value) {
-    m_colouring = value;
-    if (value && m_label == Label::Name) m_label = Label::Value;
-    if (!value && m_label == Label::Value) m_label = Label::Name;
-    workOutValues();
+    m_holes.setColouring(value);
+    update();
     emit summaryChanged();
 }
 
 void PlanView::setLabel(Label label) {
-    m_label = label;
+    m_holes.setLabel(label);
     update();
 }
 
@@ -137,7 +124,7 @@ void PlanView::chooseColouring() {
     const auto add = [&](QMenu* to, const QString& words, std::optional<HoleValue> value) {
         auto* a = to->addAction(words, this, [this, value] { setColouring(value); });
         a->setCheckable(true);
-        a->setChecked(m_colouring == value);
+        a->setChecked(m_holes.colouring() == value);
     };
     addGroundLook(*menu);
     menu->addSeparator();
@@ -206,14 +193,7 @@ void PlanView::addGroundLook(QMenu& menu) {
 void PlanView::askMapMetres(MapSurface::Kind kind) {
     const bool level = kind == MapSurface::Kind::Level;
     const auto now = selection()->planLook().map;
-    double start = now && now->kind == kind ? now->metres : 3;
-    if (level && !(now && now->kind == kind)) { // a level that cuts the ground somewhere
-        start = 0;
-        int n = 0;
-        for (const double z : products()->ground->values)
-            if (!std::isnan(z)) start += z, ++n;
-        if (n > 0) start = std::round(start / n - 3);
-    }
+    const double start = now && now->kind == kind ? now->metres : level ? typicalLevel(*products()) : 3;
     bool ok = false;
     const double metres = QInputDialog::getDouble(
         this, tr("Geological map"), level ? tr("Level, m") : tr("Depth below ground, m"), start, -10000, 10000, 2, &ok);
@@ -233,23 +213,9 @@ void PlanView::chooseLabel() {
     for (const auto& [label, words] : kLabels) {
         auto* a = menu->addAction(words, this, [this, l = label] { setLabel(l); });
         a->setCheckable(true);
-        a->setChecked(m_label == label);
+        a->setChecked(m_holes.label() == label);
     }
     menu->popup(QCursor::pos());
-}
-
-QString PlanView::labelOf(std::size_t i) const {
-    const auto& h = (*products()->project.holes)[i];
-    const auto name = QString::fromStdString(m_names[i]);
-    switch (m_label) {
-    case Label::None: return {};
-    case Label::Name: return name;
-    case Label::Kind: return QString::fromStdString(h.type);
-    case Label::GroundLevel: return h.level ? QString::number(h.level->metres, 'f', 2) : QString();
-    case Label::FinalDepth: return h.finalDepth ? QString::number(h.finalDepth->metres, 'f', 2) : QString();
-    case Label::Value: break;
-    }
-    return i < m_values.size() && m_values[i] ? QString("%1: %2").arg(name).arg(*m_values[i], 0, 'g', 4) : name;
 }
 
 void PlanView::startPlacing(const QString& hole) {
@@ -477,11 +443,9 @@ void PlanView::clicked(QPointF p) {
         return;
     }
     if (m_mending && products()) return mendAt(p);
-    const auto* hole = holeAt(p);
-    if (const auto* trial = hole ? nullptr : trialAt(p)) return selection()->setTrial(QString::fromStdString(trial->name));
-    selection()->setTrial({});
-    selection()->setHole(hole ? QString::fromStdString(m_names[std::size_t(hole - products()->project.holes->data())])
-                              : QString());
+    const auto hole = m_holes.holeAt(transform(), p), trial = hole.isEmpty() ? m_holes.trialAt(transform(), p) : QString();
+    selection()->setTrial(trial);
+    if (trial.isEmpty()) selection()->setHole(hole);
 }
 
 void PlanView::mouseDoubleClickEvent(QMouseEvent* e) {
@@ -504,9 +468,7 @@ void PlanView::hoveredAt(QPointF p) {
     m_cursor = Point2{w.x(), w.y()};
     if (m_drawing != Drawing::None) update();
     if (!products()) return;
-    const auto* hole = holeAt(p);
-    selection()->setHovered(hole ? QString::fromStdString(m_names[std::size_t(hole - products()->project.holes->data())])
-                                 : QString());
+    selection()->setHovered(m_holes.holeAt(transform(), p));
     selection()->setProbe(*m_cursor);
     const double level = products()->terrain->levelAt(*m_cursor).value_or(kNoValue);
     QString unit;
@@ -517,26 +479,6 @@ void PlanView::hoveredAt(QPointF p) {
         if (const auto words = baseInWords(*products()->model, *u, *m_cursor); !words.empty())
             unit += QString::fromUtf8(" · ") + QString::fromStdString(words);
     emit pointed(w.x(), w.y(), level, unit);
-}
-
-const Hole* PlanView::holeAt(QPointF p) const {
-    constexpr double kReach = 9; // pixels
-    const Hole* best = nullptr;
-    double nearest = kReach;
-    if (!products()) return nullptr;
-    for (const auto& h : *products()->project.holes)
-        if (const auto place = h.place()) {
-            const auto d = QLineF(toScreen(place->x, place->y), p).length();
-            if (d < nearest) nearest = d, best = &h;
-        }
-    return best;
-}
-
-const TrialColumn* PlanView::trialAt(QPointF p) const {
-    if (!products()) return nullptr;
-    for (const auto& t : *products()->project.trialColumns)
-        if (QLineF(toScreen(t.place.x, t.place.y), p).length() < 9) return &t;
-    return nullptr;
 }
 
 void PlanView::showPlace(Point2 p) {
@@ -588,95 +530,6 @@ void PlanView::paintDrawing(QPainter& painter) const {
         painter.drawPolyline(line);
 }
 
-void paintHoleSymbol(QPainter& painter, QPointF at, HoleKind kind, double size, const QColor& fill) {
-    painter.setPen(QPen(colour::ink, 1.4));
-    painter.setBrush(fill.isValid() ? fill : colour::paper);
-    switch (kind) {
-    case HoleKind::Drilled:
-        painter.drawEllipse(at, size, size);
-        if (fill.isValid()) break;
-        painter.setBrush(colour::ink);
-        painter.drawChord(QRectF(at - QPointF(size, size), QSizeF(2 * size, 2 * size)), 180 * 16, 180 * 16);
-        break;
-    case HoleKind::Dug: painter.drawRect(QRectF(at - QPointF(size, size) * 0.85, QSizeF(size, size) * 1.7)); break;
-    case HoleKind::Pushed:
-        painter.drawPolygon(QPolygonF({at + QPointF(0, -size), at + QPointF(size, size * 0.8), at + QPointF(-size, size * 0.8)}));
-        break;
-    case HoleKind::Other:
-        painter.drawPolygon(
-            QPolygonF({at + QPointF(0, -size), at + QPointF(size, 0), at + QPointF(0, size), at + QPointF(-size, 0)}));
-        break;
-    }
-}
-
-void PlanView::paintHoles(QPainter& painter, Occupied& occupied) const {
-    const auto& holes = *products()->project.holes;
-    std::vector<std::size_t> order; // the selected one last, over the others
-    for (std::size_t i = 0; i < holes.size(); ++i)
-        if (const auto p = holes[i].place()) {
-            const auto at = toScreen(p->x, p->y);
-            if (!QRectF(rect()).adjusted(-20, -20, 20, 20).contains(at)) continue;
-            occupied.take({at - QPointF(7, 7), QSizeF(14, 14)});
-            order.push_back(i);
-        }
-    const auto chosen = selection()->hole().toStdString();
-    std::ranges::stable_partition(order, [&](std::size_t i) { return m_names[i] != chosen; });
-    painter.setFont(bodyFont(11));
-    const QFontMetricsF metrics(painter.font());
-    for (const auto i : order) {
-        const auto& h = holes[i];
-        const auto at = toScreen(h.place()->x, h.place()->y);
-        const auto name = QString::fromStdString(m_names[i]);
-        const bool selected = name == selection()->hole(), hovered = name == selection()->hovered();
-        if (selected || hovered) {
-            painter.setPen(QPen(colour::fox, selected ? 3 : 1.5));
-            painter.setBrush(selected ? QColor(251, 233, 222, 180) : QColor(Qt::transparent));
-            painter.drawEllipse(at, 11, 11);
-        }
-        const bool valued = i < m_values.size() && m_values[i];
-        const double span = m_high > m_low ? m_high - m_low : 1;
-        if (m_colouring && !valued) painter.setOpacity(0.45);
-        paintHoleSymbol(painter, at, kindOf(h), m_colouring && valued ? 7 : 6,
-                        valued ? valueColour((*m_values[i] - m_low) / span) : QColor());
-        painter.setOpacity(1);
-        if (h.leftOut) { // crossed out: it speaks of no surface
-            painter.setPen(QPen(colour::red, 1.6));
-            painter.drawLine(at + QPointF(-8, 8), at + QPointF(8, -8));
-        }
-        const auto label = labelOf(i).isEmpty() && (selected || hovered) ? name : labelOf(i);
-        if (label.isEmpty()) continue;
-        const double wide = metrics.horizontalAdvance(label);
-        // right, left, above, below: the first that is free; none, no label
-        for (const auto& offset : {QPointF(10, -7), QPointF(-10 - wide, -7), QPointF(-wide / 2, -23), QPointF(-wide / 2, 9)}) {
-            const QRectF box(at + offset, QSizeF(wide, 14));
-            if (!(QRectF(rect()).contains(box) && occupied.free(box)) && !selected && !hovered) continue;
-            occupied.take(box);
-            if (m_map->shown(selection()->planLook()))
-                painter.fillRect(box, QColor(255, 253, 249, 175)); // over signs it must be read
-            painter.setPen(selected ? colour::fox : colour::ink);
-            painter.drawText(box, Qt::AlignLeft | Qt::AlignVCenter, label);
-            break;
-        }
-    }
-}
-
-void PlanView::paintTrials(QPainter& painter, Occupied& occupied) const {
-    painter.setFont(bodyFont(11));
-    for (const auto& t : *products()->project.trialColumns) {
-        const auto at = toScreen(t.place.x, t.place.y);
-        const auto name = QString::fromStdString(t.name);
-        const bool chosen = name == selection()->trial();
-        painter.setPen(QPen(chosen ? colour::fox : colour::slate, chosen ? 2.4 : 1.6));
-        painter.setBrush(colour::paper);
-        painter.drawRect(QRectF(at - QPointF(3.5, 7), QSizeF(7, 14))); // a column, not a hole
-        painter.drawLine(at + QPointF(-3.5, 0), at + QPointF(3.5, 0));
-        const QRectF label(at + QPointF(8, -7), QSizeF(QFontMetricsF(painter.font()).horizontalAdvance(name), 14));
-        if (!occupied.free(label) && !chosen) continue;
-        occupied.take(label);
-        painter.drawText(label, Qt::AlignLeft | Qt::AlignVCenter, name);
-    }
-}
-
 /// The model's extent, and its cells where they are large enough to be told apart.
 void PlanView::paintGrid(QPainter& painter) const {
     const auto& f = *products()->frame;
@@ -698,12 +551,6 @@ void PlanView::paintGrid(QPainter& painter) const {
     painter.setPen(QPen(colour::slate, 1.4));
     painter.drawRect(all);
     painter.setRenderHint(QPainter::Antialiasing, true);
-}
-
-void PlanView::paintLegend(QPainter& painter) const {
-    if (!m_colouring || std::isnan(m_low)) return;
-    paintValueLegend(painter, size(), QString::fromStdString(fox::words(*m_colouring, *products()->project.sequence)),
-                     QString::number(m_low, 'g', 4), QString::number(m_high, 'g', 4));
 }
 
 void PlanView::paintScale(QPainter& painter) const {
@@ -736,8 +583,7 @@ void PlanView::paintEvent(QPaintEvent*) {
     const auto t = transform();
     const auto& look = selection()->planLook();
     Occupied occupied(size());
-    for (const auto& h : *products()->project.holes) // holes' symbols go before all labels
-        if (const auto p = h.place()) occupied.take({toScreen(p->x, p->y) - QPointF(7, 7), QSizeF(14, 14)});
+    m_holes.occupy(t, occupied);
     const bool map = m_map->shown(look), surface = !map && m_surface->shown(look);
     m_ground->paintBehind(painter, t, look);
     if (map)
@@ -749,13 +595,13 @@ void PlanView::paintEvent(QPaintEvent*) {
     m_surface->paintFaults(painter, t);
     paintLines(painter);
     m_surface->paintMarks(painter, t, look, occupied);
-    paintHoles(painter, occupied);
-    paintTrials(painter, occupied);
+    m_holes.paint(painter, t, *selection(), occupied, map);
+    m_holes.paintTrials(painter, t, *selection(), occupied);
     m_ground->paintPoints(painter, t, look, occupied);
     paintScale(painter);
-    paintLegend(painter);
+    m_holes.paintLegend(painter, t);
     if (map) return m_map->paintLegend(painter, t, look);
-    if (!m_colouring) surface ? m_surface->paintLegend(painter, t, look) : m_ground->paintLegend(painter, t, look);
+    if (!m_holes.colouring()) surface ? m_surface->paintLegend(painter, t, look) : m_ground->paintLegend(painter, t, look);
 }
 
 PlanTransform PlanView::transform() const {

@@ -1,6 +1,6 @@
 #pragma once
-#include "sequence/hole_values.h"
 #include "views/ground_layer.h"
+#include "views/hole_layer.h"
 #include "views/map_layer.h"
 #include "views/surface_layer.h"
 #include "views/view.h"
@@ -27,7 +27,7 @@ public:
     QRectF world() const { return transform().world; }
     /// What holes are coloured by; none: by nothing.
     void setColouring(std::optional<HoleValue>);
-    enum class Label { None, Name, Kind, GroundLevel, FinalDepth, Value };
+    using Label = HoleLayer::Label;
     void setLabel(Label);
     /// Where a place is in the view, for pointers and tests.
     QPointF screenOf(Point2 p) const { return toScreen(p.x, p.y); }
@@ -60,13 +60,9 @@ private:
     PlanTransform transform() const;
     void paintLines(QPainter&) const;
     void paintDrawing(QPainter&) const;
-    void paintHoles(QPainter&, Occupied&) const;
     void paintScale(QPainter&) const;
     void paintGrid(QPainter&) const;
-    void paintTrials(QPainter&, Occupied&) const;
     void askMapMetres(MapSurface::Kind);
-    const TrialColumn* trialAt(QPointF) const;
-    void paintLegend(QPainter&) const;
     void chooseColouring();
     void addGroundLook(QMenu&);
     void chooseDrawing();
@@ -77,10 +73,7 @@ private:
     QDoubleSpinBox* levelBoxAt(Point2, double level);
     QString mendingWords() const;
     void chooseLabel();
-    void workOutValues();
-    QString labelOf(std::size_t hole) const;
     void finishDrawing();
-    const Hole* holeAt(QPointF) const;
 
     Drawing m_drawing = Drawing::None;
     std::optional<TinEdit::Kind> m_mending;
@@ -88,19 +81,12 @@ private:
     Polyline2 m_line;
     std::optional<Point2> m_cursor;
     QString m_placing; ///< the hole that the next click places
-    std::optional<HoleValue> m_colouring;
-    Label m_label = Label::Name;
-    std::vector<std::string> m_names;            ///< of the holes, in their order
-    std::vector<std::optional<double>> m_values; ///< what they are coloured by
-    double m_low = 0, m_high = 1;
+    HoleLayer m_holes;
     QAction* m_fit;
     GroundLayer* m_ground;
     SurfaceLayer* m_surface;
     MapLayer* m_map;
     QAction *m_draw, *m_colour, *m_labels;
 };
-
-/// The symbol of a hole: drilled a disc half filled, dug a square, pushed a triangle, others a diamond.
-void paintHoleSymbol(QPainter&, QPointF, HoleKind, double size = 6, const QColor& fill = {});
 
 } // namespace fox::app

@@ -1,6 +1,8 @@
 #include "project/sequence_edits.h"
 
 #include "base/errors.h"
+#include "base/text.h"
+#include "formats/crs.h"
 #include "project/json.h"
 
 #include <fmt/format.h>
@@ -203,6 +205,48 @@ Edited removeTrialColumn(const Project& project, std::size_t index) {
     auto label = fmt::format("Remove trial column {}", columns[index].name);
     columns.erase(columns.begin() + std::ptrdiff_t(index));
     return withTrials(project, std::move(columns), std::move(label));
+}
+
+namespace {
+
+/// What a feature is called, by its attributes.
+std::string nameOf(const Feature& f) {
+    for (const auto& [key, value] : f.attributes)
+        if (equalNoCase(key, "name") || equalNoCase(key, "section"))
+            if (const auto* text = std::get_if<std::string>(&value); text && !text->empty()) return *text;
+    return {};
+}
+
+} // namespace
+
+Edited addSections(const Project& project, const std::vector<FeatureLayer>& layers, const std::string& file) {
+    Edited e{project, ""};
+    int added = 0;
+    for (const auto& layer : layers) {
+        std::optional<CoordinateChange> change;
+        if (!layer.crs.empty() && !project.site->crs.empty() && layer.crs != project.site->crs)
+            change.emplace(layer.crs, project.site->crs);
+        for (const auto& f : layer.features) {
+            if (f.kind != GeometryKind::Line) continue;
+            for (const auto& part : f.parts) {
+                Polyline2 line;
+                for (const auto& p : part) {
+                    const auto at = change ? change->forward(p.plan()) : p.plan();
+                    if (at && (line.empty() || !(line.back() == *at))) line.push_back(*at);
+                }
+                if (line.size() < 2) continue;
+                e = addSection(e.project, line);
+                ++added;
+                const auto name = nameOf(f);
+                const auto& now = *e.project.sections;
+                if (!name.empty() && !std::ranges::count(now, name, &SectionLine::name))
+                    e = renameSection(e.project, now.size() - 1, name);
+            }
+        }
+    }
+    if (added == 0) throw Error(fmt::format("{} has no line that could be a section.", file));
+    e.label = fmt::format("{} section line{} from {}", added, added == 1 ? "" : "s", file);
+    return e;
 }
 
 Edited renameSection(const Project& project, std::size_t index, const std::string& name) {

@@ -1,4 +1,5 @@
 #pragma once
+#include "formats/vector.h"
 #include "project/edits.h"
 
 namespace fox {
@@ -37,6 +38,9 @@ inline constexpr double kPickSnap = 0.25; ///< metres
 Edited addTrialColumn(const Project&, Point2, const std::string& name = {});
 Edited removeTrialColumn(const Project&, std::size_t index);
 
+/// Section lines from lines of a file (layers as readVector gives them), brought to the project's system; named by an attribute
+/// "name" or "section", else by the next letters. @throws Error if there is no line in it, or a system is not known
+Edited addSections(const Project&, const std::vector<FeatureLayer>&, const std::string& file);
 Edited renameSection(const Project&, std::size_t index, const std::string& name);
 /// Holes within this many metres of the line are on the section.
 Edited setSectionReach(const Project&, std::size_t index, double metres);
