@@ -114,6 +114,16 @@ TEST_CASE("A proposed sequence has what lies above first", "[sequence]") {
     CHECK(s.unitHeading == "GEOL_GEOL");
 }
 
+TEST_CASE("A rare spelling of a code is proposed as no unit; it is offered to be merged", "[sequence]") {
+    const Holes holes{hole("a", 0, 0, 0, {{1, "MG"}, {2, "CL"}}), hole("b", 9, 0, 0, {{1, "MG"}, {2, "CL"}}),
+                      hole("c", 0, 9, 0, {{1, "M.G."}, {2, "CL"}}), hole("d", 9, 9, 0, {{1, "made gr"}, {2, "CL"}})};
+    const auto s = proposeSequence(holes, {{"MG", "Made Ground"}, {"CL", "Clay"}});
+    CHECK(s.units.size() == 2);
+    const auto findings = readHoles(holes, s).findings;
+    REQUIRE(findings.size() == 2);
+    for (const auto& f : findings) CHECK(f.remedy->value == "MG");
+}
+
 TEST_CASE("No stack of surfaces has a negative thickness, whatever the rules", "[model][random]") {
     std::mt19937 random(77);
     std::uniform_real_distribution<double> level(-20, 20);

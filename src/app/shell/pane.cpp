@@ -38,6 +38,18 @@ Pane::Pane(ViewKind kind, Selection* selection, QWidget* parent) : QFrame(parent
     m_tools = new QHBoxLayout;
     m_tools->setSpacing(2);
     row->addLayout(m_tools);
+    m_more = new QPushButton(QString(QChar(0x22EF)), head);
+    m_more->setObjectName("moreTools");
+    m_more->setProperty("quiet", true);
+    m_more->setToolTip(tr("The tools of this view"));
+    m_more->hide();
+    connect(m_more, &QPushButton::clicked, this, [this] {
+        auto* all = new QMenu(m_more);
+        all->setAttribute(Qt::WA_DeleteOnClose);
+        all->addActions(m_view->tools());
+        all->popup(m_more->mapToGlobal(QPoint(0, m_more->height())));
+    });
+    row->addWidget(m_more);
     m_layout = new QVBoxLayout(this);
     m_layout->setContentsMargins(0, 0, 1, 1);
     m_layout->setSpacing(0);
@@ -76,13 +88,26 @@ void Pane::fillTools() {
         });
         m_tools->addWidget(button);
     }
+    fitTools();
     connect(m_view, &View::summaryChanged, this, &Pane::showSummary);
     showSummary();
 }
 
 bool Pane::eventFilter(QObject* watched, QEvent* e) {
-    if (watched == m_summary && e->type() == QEvent::Resize) showSummary();
+    if (watched == m_summary && e->type() == QEvent::Resize) {
+        fitTools();
+        showSummary();
+    }
     return QFrame::eventFilter(watched, e);
+}
+
+/// Where there is no room for the tools side by side they go into a menu.
+void Pane::fitTools() {
+    int wanted = m_title->sizeHint().width() + 24; // margins and spaces
+    for (int i = 0; i < m_tools->count(); ++i) wanted += m_tools->itemAt(i)->widget()->sizeHint().width() + m_tools->spacing();
+    const bool room = width() >= wanted || m_tools->count() == 0;
+    for (int i = 0; i < m_tools->count(); ++i) m_tools->itemAt(i)->widget()->setVisible(room);
+    m_more->setVisible(!room);
 }
 
 void Pane::showSummary() {

@@ -25,12 +25,13 @@ signals:
 private:
     void showSummary();
     void fillTools();
+    void fitTools();
     bool eventFilter(QObject*, QEvent*) override;
 
     Selection* m_selection;
     ViewKind m_kind;
     View* m_view = nullptr;
-    QPushButton* m_title;
+    QPushButton *m_title, *m_more;
     QLabel* m_summary;
     QHBoxLayout* m_tools;
     QVBoxLayout* m_layout;

@@ -44,9 +44,14 @@ void SequenceShelf::fillBody() {
     if (open > 0)
         row(tr("%n intervals could be several units", nullptr, open), tr("%n holes", nullptr, int(holes.size())),
             [this] { emit sequenceAsked(0); });
-    for (const auto& f : products()->reading->findings) finding(f);
-    if (open == 0 && products()->reading->findings.empty())
-        words(tr("Nothing: every interval has its unit, and all are in order."));
+    const auto& findings = products()->reading->findings;
+    if (std::ranges::count(findings, "FC-ORDER", &Finding::rule) > 1) {
+        words(tr("Layers return under others, so that one code may be two units: see what the program proposes."),
+              colour::amberText);
+        offer(tr("Which layer is which…"), [this] { emit sequenceAsked(0); });
+    }
+    for (const auto& f : findings) finding(f);
+    if (open == 0 && findings.empty()) words(tr("Nothing: every interval has its unit, and all are in order."));
     offer(tr("Sweep a layer up with a tilted plane…"), [this] { emit sequenceAsked(1); });
     fillByHand();
     heading(tr("How they are read"));

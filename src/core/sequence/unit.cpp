@@ -1,6 +1,7 @@
 #include "sequence/unit.h"
 
 #include "base/text.h"
+#include "sequence/contacts.h"
 #include "sequence/description.h"
 
 #include <array>
@@ -122,7 +123,9 @@ Sequence proposeSequence(const Holes& holes, const std::map<std::string, std::st
     for (const auto& c : codes) score[c] = wins(c);
     std::ranges::stable_sort(codes, [&](const auto& a, const auto& b) { return score[a] > score[b]; });
     std::map<std::string, std::string> materials;
-    for (const auto& logged : loggedCodes(holes, sequence.unitHeading)) materials[logged.code] = logged.material;
+    std::map<std::string, int> intervals;
+    for (const auto& logged : loggedCodes(holes, sequence.unitHeading))
+        materials[logged.code] = logged.material, intervals[logged.code] = logged.intervals;
     for (const auto& code : codes) {
         const auto named = codeNames.find(code);
         const auto& material = materials[code];
@@ -138,6 +141,13 @@ Sequence proposeSequence(const Holes& holes, const std::map<std::string, std::st
         if (!saysGround(unit.name)) unit.hatch = material;
         sequence.units.push_back(std::move(unit));
     }
+    // what looks like a spelling of a commoner code is no unit of its own: reading the holes finds it and offers to merge it
+    std::erase_if(sequence.units, [&, all = sequence](const Unit& u) {
+        return std::ranges::any_of(all.units, [&](const Unit& other) {
+            const bool commoner = intervals[other.code] > intervals[u.code];
+            return commoner && other.code != u.code && looksLike(u.code, Sequence{{other}, {}, {}});
+        });
+    });
     return sequence;
 }
 

@@ -102,8 +102,9 @@ struct Sequence {
 };
 
 /// A sequence from the holes alone: codes ordered by which lies over which most often, names from `codeNames` or,
-/// where it has none, from the commonest material of the descriptions; colours and signs by name and material. An empty heading
-/// is the first of unitHeadings().
+/// where it has none, from the commonest material of the descriptions; colours and signs by name and material. A code
+/// that looks like a spelling of a commoner one ("M.G.", "made gr") is left out, for readHoles to name. An empty heading is the
+/// first of unitHeadings().
 Sequence proposeSequence(const Holes&, const std::map<std::string, std::string>& codeNames, const std::string& heading = {});
 
 /// An earth tone for a name that speaks of clay, sand, gravel and so on.
