@@ -292,3 +292,32 @@ TEST_CASE("An interpretation comes in from a table", "[app][sequence]") {
     CHECK(said.contains("1 rows could not be used"));
     CHECK(said.contains("nobody"));
 }
+
+TEST_CASE("A well with a curve and no log stands among the holes, and a base is picked on its curve", "[app][sequence]") {
+    DemoWindow window("sequence");
+    Edited e{window.project(), "A well"};
+    auto holes = *window.project().holes;
+    Hole well;
+    well.id = "W1", well.easting = 480600, well.northing = 6120450, well.level = Level{24};
+    std::vector<Curve::Reading> gamma;
+    for (int i = 0; i <= 100; ++i) gamma.push_back({i * 0.2, i < 40 ? 25.0 : 80.0});
+    well.curves.push_back({"GR", "API", "gamma", false, std::make_shared<const std::vector<Curve::Reading>>(gamma)});
+    holes.push_back(well);
+    e.project.holes = part(holes);
+    window->session()->apply(e);
+    window.settle();
+    auto* view = window.view<CorrelationView>();
+    view->setOrder(CorrelationView::Order::ByEasting);
+    REQUIRE(view->holesShown().contains("W1"));
+    window->selection()->setUnit("RG");
+    view->setCurve("GR");
+    picture(view, "correlation_well");
+    press(view, Qt::Key_P);
+    click(view, view->screenOf("W1", 8.03) + QPointF(14, 0)); // on the curve, beside the middle
+    window.settle();
+    REQUIRE(window.project().interpretation->picks.size() == 1);
+    CHECK(window.project().interpretation->picks[0].hole == "W1");
+    const auto products = window->session()->products();
+    const auto u = *products->project.sequence->index("RG");
+    CHECK(products->model->columnAt({480600, 6120450}).bases[u] == Approx(24 - 8).margin(0.5));
+}

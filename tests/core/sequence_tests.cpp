@@ -353,3 +353,21 @@ TEST_CASE("A stretch out of order offers what it could be; a log below all units
     CHECK_FALSE(mentions(readHoles(*none.holes, *none.sequence, *none.interpretation).findings, "FC-ORDER"));
     CHECK(mentions(findings, "FC-DEEPER", "from 4.00 m to 7.00 m"));
 }
+
+TEST_CASE("A unit may be told by the material of the descriptions where the code says nothing", "[sequence]") {
+    auto s = sequence({"A", "B"});
+    s.units[0].logged = {"A", "clay"};
+    s.units[1].logged = {"B", "sand"};
+    Holes holes{hole("a", 100, 0, 10, {{2, ""}, {4, ""}, {6, "A"}})};
+    for (auto& i : holes[0].intervals)
+        if (i.codes.at("GEOL_GEOL").empty()) i.codes.clear();
+    holes[0].intervals[0].description = "Firm grey sandy CLAY";
+    holes[0].intervals[1].description = "Medium dense SAND with clay";
+    const auto reading = readHoles(holes, s);
+    REQUIRE(reading.holes[0].intervals.size() == 3);
+    CHECK(reading.holes[0].intervals[0].unit == 0);
+    CHECK(reading.holes[0].intervals[1].unit == 1);
+    CHECK(reading.holes[0].intervals[2].unit == 0); // by its code, as far as that goes
+    Sweep how{"A", {"clay"}, {}, 8, {100, 0}, 0.1, {}, true};
+    CHECK(sweep(holes, s, {}, how).taken.size() == 1);
+}

@@ -39,7 +39,7 @@ public:
         setUp(m_level, "sweepLevel", -10000, 10000, 2, tr(" m"), tr("Level of the plane in the middle of the holes"));
         m_slider->setRange(0, 1000);
         m_slider->setInvertedAppearance(false);
-        m_codes->setPlaceholderText(tr("what logs may call it"));
+        m_codes->setPlaceholderText(tr("codes, or materials such as clay"));
         auto* planeRow = new QHBoxLayout;
         planeRow->addWidget(m_strike);
         planeRow->addWidget(new QLabel(tr("dip"), this));
@@ -64,10 +64,10 @@ public:
         m_holes->verticalHeader()->hide();
         m_holes->setShowGrid(false);
         m_holes->setEditTriggers(QAbstractItemView::NoEditTriggers);
-        m_holes->setToolTip(tr("Untick a hole to leave it out of the sweep"));
+        m_holes->setToolTip(tr("Untick a hole to leave it out of the sweep and of the fit"));
         m_result->setWordWrap(true);
         m_take->setProperty("main", true);
-        m_fitted->setToolTip(tr("Take the plane through the observed contacts of this unit's base"));
+        m_fitted->setToolTip(tr("Take the plane through the observed contacts of this unit's base in the ticked holes"));
         auto* row = new QHBoxLayout;
         auto* left = new QVBoxLayout;
         left->addLayout(form);
@@ -174,7 +174,11 @@ private:
     void fitPlane() {
         const auto u = products().project.sequence->index(m_unit->currentData().toString().toStdString());
         if (!u || *u >= products().contacts.size()) return emit failed(tr("The oldest unit has no base to fit a plane to."));
-        const auto plane = planeOfContacts(*products().contacts[*u]);
+        std::vector<std::string> ticked;
+        for (int r = 0; r < m_holes->rowCount(); ++r)
+            if (m_holes->item(r, 0)->checkState() == Qt::Checked) ticked.push_back(m_holes->item(r, 0)->text().toStdString());
+        if (ticked.empty()) return emit failed(tr("Tick the holes whose contacts the plane is to fit."));
+        const auto plane = planeOfContacts(*products().contacts[*u], ticked);
         if (!plane) return emit failed(tr("A plane needs three observed contacts of the unit's base that are not on one line."));
         m_filling = true;
         m_strike->setValue(plane->strike());

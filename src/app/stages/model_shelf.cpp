@@ -39,6 +39,15 @@ void ModelShelf::fillBody() {
     const auto& a = *products()->audit;
     heading(tr("Agreement with the holes"));
     row(tr("Logged length matched"), tr("%1 %").arg(a.matchedFraction * 100, 0, 'f', 1));
+    const AuditHole* worst = nullptr; // the hole of which the model has the least
+    for (const auto& h : a.holes)
+        if (h.loggedLength - h.matchedLength > 0.05
+            && (!worst || h.matchedLength / h.loggedLength < worst->matchedLength / worst->loggedLength))
+            worst = &h;
+    if (worst)
+        row(tr("Least in %1").arg(qt(worst->name)),
+            tr("%1 of %2").arg(QString::number(worst->matchedLength, 'f', 1), metres(worst->loggedLength, 1)),
+            [this, name = qt(worst->name)] { selection()->setHole(name); });
     row(tr("Bounds kept"), tr("%1 of %2").arg(a.bounds - a.boundsBroken).arg(a.bounds));
     if (a.worstDifference < 0.005)
         row(tr("Worst contact"), metres(a.worstDifference));
@@ -150,11 +159,10 @@ void ModelShelf::fillFaults() {
         for (const auto& t : throws)
             if (!std::isnan(t.up())) least = std::fmin(least, t.up()), most = std::fmax(most, t.up()), sum += t.up(), ++count;
         if (count > 0)
-            row(tr("   throw, base of %1").arg(qt(units[u].code)),
-                tr("%1 to %2 m")
-                        .arg(std::min(std::abs(least), std::abs(most)), 0, 'f', 1)
-                        .arg(std::max(std::abs(least), std::abs(most)), 0, 'f', 1)
-                    + (sum > 0 ? tr(", right side up") : tr(", left side up")));
+            row(tr("   throw, %1").arg(qt(units[u].code)), tr("%1 to %2 m")
+                                                                   .arg(std::min(std::abs(least), std::abs(most)), 0, 'f', 1)
+                                                                   .arg(std::max(std::abs(least), std::abs(most)), 0, 'f', 1)
+                                                               + (sum > 0 ? tr(", right side up") : tr(", left side up")));
         offer(tr("Remove %1").arg(qt(f.fault.name)), [this, i] { emit editMade(removeFault(products()->project, i)); });
     }
 }

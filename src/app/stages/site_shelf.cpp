@@ -109,7 +109,8 @@ void SiteShelf::cardFrame() {
         auto* line = new QHBoxLayout(pair);
         line->setContentsMargins(0, 0, 0, 0);
         for (const auto& [name, member] : {std::pair{low, from}, {high, to}}) {
-            auto* b = box(name, frame.*member, -1e8, 1, tr("Edge of the site's extent"));
+            auto* b = box(name, frame.*member, -1e8, 1, tr("Edge of the site's extent, metres"));
+            b->setSuffix({}); // there is no room for it beside a northing
             line->addWidget(b);
             connect(b, &QDoubleSpinBox::valueChanged, this, [this, frame, m = member](double v) {
                 auto next = frame;
@@ -119,8 +120,8 @@ void SiteShelf::cardFrame() {
         }
         cardWidget(label, pair);
     };
-    side(tr("West, east"), "siteWest", &Frame::xmin, "siteEast", &Frame::xmax);
-    side(tr("South, north"), "siteSouth", &Frame::ymin, "siteNorth", &Frame::ymax);
+    side(tr("West, east, m"), "siteWest", &Frame::xmin, "siteEast", &Frame::xmax);
+    side(tr("South, north, m"), "siteSouth", &Frame::ymin, "siteNorth", &Frame::ymax);
     auto* from = new QPushButton(tr("Extent from…"));
     from->setObjectName("siteExtentFrom");
     auto* menu = new QMenu(from);

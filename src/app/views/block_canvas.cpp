@@ -154,7 +154,7 @@ void BlockCanvas::placeCamera() {
     constexpr double kRadians = std::numbers::pi / 180;
     // the view angle is of the height: a pane narrower than the block is wide needs more distance; and from near by what is
     // in front looks larger
-    const double away = m_distance / kFitDistance * extent.radius * (1.81 + 1.43 * height() / std::max(1, width()));
+    const double away = m_distance / kFitDistance * extent.radius * (1.5 + 1.95 * height() / std::max(1, width()));
     double focus[3];
     for (int i = 0; i < 3; ++i) focus[i] = extent.centre[i] + m_shift[i];
     auto* camera = m_vtk->renderer->GetActiveCamera();

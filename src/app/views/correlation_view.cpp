@@ -478,7 +478,11 @@ void CorrelationView::paintColumn(QPainter& painter, const Column& c) const {
             painter.drawRect(box.adjusted(-2, 0, 2, 0));
         }
     }
-    if (!m_curve.isEmpty()) paintCurve(painter, c, x + half + 3, x + half + 38);
+    // a hole with curves and no log would else be empty
+    const auto curve = m_curve.isEmpty() && c.read->hole->intervals.empty() && !c.read->hole->curves.empty()
+                           ? qt(c.read->hole->curves.front().name)
+                           : m_curve;
+    if (!curve.isEmpty()) paintCurve(painter, c, curve, x + half + 3, x + half + 38);
     painter.setFont(bodyFont(11, selected));
     painter.setPen(selected ? colour::fox : colour::ink);
     const QFontMetricsF metrics(painter.font());
@@ -494,26 +498,26 @@ void CorrelationView::paintColumn(QPainter& painter, const Column& c) const {
     painter.restore();
 }
 
-void CorrelationView::paintCurve(QPainter& painter, const Column& c, double left, double right) const {
+void CorrelationView::paintCurve(QPainter& painter, const Column& c, const QString& name, double left, double right) const {
     QPolygonF line;
     const auto y = [&](double depth) { return toScreen(0, yOf(c, depth)).y(); };
     // one scale for all holes, so that they can be compared
     double most = 0;
     const auto meet = [&](const Hole& h) {
-        if (m_curve == "SPT N")
+        if (name == "SPT N")
             for (const auto& b : h.blowCounts) most = std::max(most, b.blows);
         for (const auto& curve : h.curves)
-            if (qt(curve.name) == m_curve && curve.readings)
+            if (qt(curve.name) == name && curve.readings)
                 for (const auto& r : *curve.readings)
                     if (!std::isnan(r.value)) most = std::max(most, r.value);
     };
     for (const auto& other : m_columns) meet(*other.read->hole);
     if (!(most > 0)) return;
-    if (m_curve == "SPT N")
+    if (name == "SPT N")
         for (const auto& b : c.read->hole->blowCounts) line << QPointF(left + (right - left) * b.blows / most, y(b.depth.metres));
     QPainterPath path;
     for (const auto& curve : c.read->hole->curves) {
-        if (qt(curve.name) != m_curve || !curve.readings) continue;
+        if (qt(curve.name) != name || !curve.readings) continue;
         bool open = false;
         for (const auto& r : *curve.readings) {
             const QPointF at(left + (right - left) * std::max(0.0, r.value) / most, y(r.depth));

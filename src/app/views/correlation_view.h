@@ -71,7 +71,7 @@ private:
 
     void paintBetween(QPainter&, const Column&, const Column&) const;
     void paintColumn(QPainter&, const Column&) const;
-    void paintCurve(QPainter&, const Column&, double left, double right) const;
+    void paintCurve(QPainter&, const Column&, const QString& name, double left, double right) const;
     void paintContacts(QPainter&, const Column&) const;
     void paintScale(QPainter&) const;
 

@@ -22,7 +22,9 @@ constexpr ColumnWords kColumnWords[UnitsModel::kColumns] = {
     {"Name", "In words"},
     {"Colour", "#rrggbb"},
     {"Sign", "Which ground's sign is drawn; empty: by its name"},
-    {"Logged as", "Codes that logs may have for it, with commas; empty: its own code. One code may stand for several units"},
+    {"Logged as",
+     "Codes that logs may have for it, or materials of their descriptions (clay, sand), with commas; empty: its own code. "
+     "One code may stand for several units"},
     {"Base", "cuts: takes older units away; laps: stops against them"},
     {"Least, m", "Where it would be thinner than this the unit is taken as absent"},
     {"Where it crosses",

@@ -288,7 +288,7 @@ const std::vector<Kind>& kinds() {
         {{"bases", "Bases of units", kSurfaces}, &Exporter::bases},
         {{"base-contours", "Contours of the bases", {"gpkg", "dxf"}}, &Exporter::baseContours},
         {{"tops", "Tops of units", kSurfaces}, &Exporter::tops},
-        {{"thickness", "Thicknesses of units", {"tif", "asc", "xyz", "gpkg"}}, &Exporter::thickness},
+        {{"thickness", "Thicknesses of units", kSurfaces}, &Exporter::thickness},
         {{"model", "The model: a body a unit, or cells", {"obj", "ply", "vtu"}}, &Exporter::model},
         {{"sections", "Sections", {"svg", "dxf", "gpkg", "csv"}}, &Exporter::sections},
         {{"map", "Geological map", {"gpkg"}}, &Exporter::map},

@@ -1,6 +1,7 @@
 #include "sequence/contacts.h"
 
 #include "base/text.h"
+#include "sequence/description.h"
 
 #include <fmt/format.h>
 #include <set>
@@ -50,6 +51,18 @@ std::optional<std::size_t> looksLike(const std::string& code, const Sequence& se
 
 namespace {
 
+/// Units that name the principal material of a description among what logs may call them; for logs without a code that is a
+/// unit's.
+std::vector<std::size_t> candidatesByMaterial(const std::string& description, const Sequence& sequence) {
+    std::vector<std::size_t> out;
+    const bool any = std::ranges::any_of(sequence.units, [](const Unit& u) { return !u.logged.empty(); });
+    const auto material = any ? principalMaterial(description) : std::string();
+    for (std::size_t i = 0; i < sequence.units.size() && !material.empty(); ++i)
+        if (std::ranges::any_of(sequence.units[i].logged, [&](const auto& l) { return equalNoCase(l, material); }))
+            out.push_back(i);
+    return out;
+}
+
 /// Units (by index, youngest first) that a logged code may be.
 std::vector<std::size_t> candidates(const std::string& logged, const Sequence& sequence) {
     const auto alias = sequence.aliases.find(logged);
@@ -81,13 +94,18 @@ public:
     Reading read() {
         const auto names = displayNames(m_holes);
         for (std::size_t i = 0; i < m_holes.size(); ++i)
-            if (!m_holes[i].intervals.empty() || m_picked.contains(names[i])) readOne(m_holes[i], names[i]);
+            if (!m_holes[i].intervals.empty() || m_picked.contains(names[i]) || hasLog(m_holes[i])) readOne(m_holes[i], names[i]);
         for (const auto& [hole, choices] : m_choices) reportLost(hole, choices);
         for (const auto& [code, unread] : m_unread) reportUnread(code, unread);
         return std::move(m_out);
     }
 
 private:
+    /// Readings all the way down, on which a base can be picked.
+    static bool hasLog(const Hole& hole) {
+        return std::ranges::any_of(hole.curves, [](const Curve& c) { return !c.single && c.readings && !c.readings->empty(); });
+    }
+
     void readOne(const Hole& hole, const std::string& name) {
         ReadHole read{name, &hole, {}, 0};
         std::vector<std::vector<std::size_t>> options;
@@ -97,6 +115,7 @@ private:
             const auto code = i.codes.find(m_sequence.unitHeading);
             const std::string logged = code == i.codes.end() ? "" : code->second;
             auto units = candidates(logged, m_sequence);
+            if (units.empty()) units = candidatesByMaterial(i.description, m_sequence);
             const bool several = units.size() > 1;
             const auto* choice = choiceFor(name, i);
             if (choice && choice->unit.empty()) continue; // said to be no unit of the sequence

@@ -44,7 +44,7 @@ struct ReadHole {
 };
 
 struct Reading {
-    std::vector<ReadHole> holes; ///< every hole with geology or picks, placed or not
+    std::vector<ReadHole> holes; ///< every hole with geology, picks or a geophysical log, placed or not
     Findings findings;           ///< codes without a unit, units that return, choices that no longer fit
 };
 

@@ -1,5 +1,8 @@
 #include "sequence/sweep.h"
 
+#include "base/text.h"
+#include "sequence/description.h"
+
 #include <fmt/format.h>
 #include <set>
 
@@ -33,7 +36,11 @@ SweepResult sweep(const Holes& holes, const Sequence& sequence, const Interpreta
         bool any = false;
         for (const auto& i : holes[h].intervals) {
             const auto code = i.codes.find(sequence.unitHeading);
-            if (!i.usable() || code == i.codes.end() || !has(codes, code->second)) continue;
+            const bool named = code != i.codes.end() && has(codes, code->second);
+            const bool made = !named && std::ranges::any_of(codes, [material = principalMaterial(i.description)](const auto& c) {
+                return !material.empty() && equalNoCase(c, material);
+            });
+            if (!i.usable() || (!named && !made)) continue;
             const bool chosen = std::ranges::any_of(own.intervals, [&](const IntervalChoice& c) {
                 return c.hole == names[h] && c.top == i.top && c.base == i.base && c.unit != how.unit;
             });
