@@ -143,16 +143,20 @@ bool viewsSettled(const MainWindow& window, bool withBlock) {
     });
 }
 
-/// The demo's base of till: a changed setting to the new picture, and pictures a second while its variogram is dragged.
-void surface() {
-    const QTemporaryDir folder;
+void showDemoModel(MainWindow& window, const QTemporaryDir& folder) {
     ProjectStore::create(folder.filePath("p.gpkg").toStdString(), buildProject(FOX_DEMO "/quernbeck.build.json").project);
-    MainWindow window;
     window.resize(1280, 800);
     window.openProject(folder.filePath("p.gpkg"));
     window.showStage("model");
     window.show();
     longestPause([&] { return window.settled(); }, [] {});
+}
+
+/// The demo's base of till: a changed setting to the new picture, and pictures a second while its variogram is dragged.
+void surface() {
+    const QTemporaryDir folder;
+    MainWindow window;
+    showDemoModel(window, folder);
     window.selection()->setUnit("TL");
     window.surfaces()->openSheet(0);
     auto* sheet = window.surfaces()->sheet();
@@ -201,13 +205,8 @@ void surface() {
 /// A contact that is moved in the demo: to the new section and 3D picture.
 void contact() {
     const QTemporaryDir folder;
-    ProjectStore::create(folder.filePath("p.gpkg").toStdString(), buildProject(FOX_DEMO "/quernbeck.build.json").project);
     MainWindow window;
-    window.resize(1280, 800);
-    window.openProject(folder.filePath("p.gpkg"));
-    window.showStage("model");
-    window.show();
-    longestPause([&] { return window.settled(); }, [] {});
+    showDemoModel(window, folder);
     const auto* hole = findHole(*window.session()->project().holes, "R06");
     std::size_t gravel = 0;
     while (hole->intervals[gravel].codes.at("GEOL_GEOL") != "RG") ++gravel;

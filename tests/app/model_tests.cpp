@@ -2,6 +2,7 @@
 #include "dialogs/volumes_sheet.h"
 #include "harness.h"
 #include "shell/sequence_actions.h"
+#include "views/block_lattice.h"
 #include "views/block_view.h"
 #include "views/log_view.h"
 #include "views/plan_view.h"
@@ -261,4 +262,38 @@ TEST_CASE("Everything that can be exported is written from the window", "[app][m
     CHECK(write("map", "gpkg").contains("map.gpkg"));
     CHECK(write("trial-columns", "csv").contains("no trial column"));
     picture(&dialog, "export");
+}
+
+TEST_CASE("A block is drawn by some of its cells, without what a cut takes away, and closed by walls", "[model]") {
+    ModelGrid grid{Grid({0, 0, 100, 60, 1}), {Grid({0, 0, 100, 60, 1})}, {}};
+    std::ranges::fill(grid.ground.values, 10);
+    std::ranges::fill(grid.bases[0].values, 4);
+    const auto walls = [](const BlockLattice& l) {
+        int n = 0;
+        l.eachRimEdge([&](int, int, int, int) { ++n; });
+        return n;
+    };
+    const BlockLattice whole(&grid, grid.ground, -2, {}, nullptr, 100000);
+    CHECK(whole.nodes() == 6000);
+    CHECK(walls(whole) == 2 * (99 + 59));
+    CHECK(whole.levels(3, 3) == std::vector<double>{10, 4, -2});
+    const BlockLattice coarse(&grid, grid.ground, -2, {}, nullptr, 400);
+    CHECK(coarse.nodes() <= 500);
+    CHECK(coarse.place(coarse.columns() - 1, 0).x == 99.5); // out to the last cell
+    CHECK(walls(coarse) == 2 * (coarse.columns() - 1 + coarse.rows() - 1));
+    const BlockLattice south(&grid, grid.ground, -2, {0.5, 0, {}, false}, nullptr, 100000);
+    CHECK(south.square(0, 0));
+    CHECK_FALSE(south.square(0, 50));
+    const BlockLattice west(&grid, grid.ground, -2, {0, 0.5, {}, false}, nullptr, 100000);
+    CHECK_FALSE(west.square(0, 0));
+    CHECK(west.square(70, 0));
+    const BlockLattice level(&grid, grid.ground, -2, {0, 0, 7.0, false}, nullptr, 100000);
+    CHECK(level.levels(3, 3) == std::vector<double>{7, 4, -2});
+    const Polyline2 north{{50, 0}, {50, 60}}; // its right side is the east
+    const BlockLattice line(&grid, grid.ground, -2, {0, 0, {}, true}, &north, 100000);
+    CHECK(line.square(10, 10));
+    CHECK_FALSE(line.square(70, 10));
+    // a hole in the ground has walls of its own
+    grid.ground.at(40, 30) = kNoValue;
+    CHECK(walls(BlockLattice(&grid, grid.ground, -2, {}, nullptr, 100000)) == 2 * (99 + 59) + 8);
 }

@@ -101,18 +101,22 @@ void BlockView::fit() {
 
 QImage BlockView::picture(QSize size) const { return m_canvas ? m_canvas->picture(size) : QImage(); }
 
+void BlockView::addChoice(QMenu& to, const QString& words, bool now, const std::function<void(BlockScene::Look&)>& change) {
+    auto* a = to.addAction(words, this, [this, change] {
+        auto next = m_look;
+        change(next);
+        setLook(next);
+    });
+    a->setCheckable(true);
+    a->setChecked(now);
+}
+
 void BlockView::chooseCut() {
     if (!products()) return;
     auto* menu = new QMenu(this);
     menu->setAttribute(Qt::WA_DeleteOnClose);
     const auto add = [&](QMenu* to, const QString& words, bool now, auto&& change) {
-        auto* a = to->addAction(words, this, [this, change] {
-            auto next = m_look;
-            change(next.cut);
-            setLook(next);
-        });
-        a->setCheckable(true);
-        a->setChecked(now);
+        addChoice(*to, words, now, [change](BlockScene::Look& l) { change(l.cut); });
     };
     add(menu, tr("Whole"), !m_look.cut.any(), [](BlockCut& c) { c = {}; });
     auto* south = menu->addMenu(tr("From the south"));
@@ -186,15 +190,7 @@ void BlockView::chooseShown() {
     if (!products()) return;
     auto* menu = new QMenu(this);
     menu->setAttribute(Qt::WA_DeleteOnClose);
-    const auto add = [&](QMenu* to, const QString& words, bool now, auto&& change) {
-        auto* a = to->addAction(words, this, [this, change] {
-            auto next = m_look;
-            change(next);
-            setLook(next);
-        });
-        a->setCheckable(true);
-        a->setChecked(now);
-    };
+    const auto add = [&](QMenu* to, const QString& words, bool now, auto&& change) { addChoice(*to, words, now, change); };
     using Ground = BlockScene::Look::Ground;
     add(menu, tr("Ground solid"), m_look.ground == Ground::Solid, [](auto& l) { l.ground = Ground::Solid; });
     add(menu, tr("Ground see-through"), m_look.ground == Ground::SeeThrough, [](auto& l) { l.ground = Ground::SeeThrough; });

@@ -37,6 +37,8 @@ protected:
 private:
     void chooseCut();
     void chooseShown();
+    /// A ticked line of a menu that changes the look.
+    void addChoice(QMenu&, const QString& words, bool now, const std::function<void(BlockScene::Look&)>& change);
     void addViews(QMenu&);
     void askCutLevel();
     void savePicture();

@@ -421,7 +421,12 @@ void CorrelationView::paintEvent(QPaintEvent*) {
                                    "east” under “order, curves…”.")
                               : tr("No hole with geology yet. Import AGS files or tables first."));
     }
-    for (std::size_t i = 1; i < m_columns.size(); ++i) paintBetween(painter, m_columns[i - 1], m_columns[i]);
+    const Column* before = nullptr; // the last hole with a log: lines pass by those with curves alone
+    for (const auto& c : m_columns) {
+        if (c.read->intervals.empty()) continue;
+        if (before) paintBetween(painter, *before, c);
+        before = &c;
+    }
     for (const auto& c : m_columns) paintColumn(painter, c);
     for (const auto& c : m_columns) paintContacts(painter, c);
     paintScale(painter);
