@@ -2,6 +2,7 @@
 #include "dialogs/volumes_sheet.h"
 #include "harness.h"
 #include "shell/sequence_actions.h"
+#include "views/block_canvas.h"
 #include "views/block_lattice.h"
 #include "views/block_view.h"
 #include "views/log_view.h"
@@ -296,4 +297,24 @@ TEST_CASE("A block is drawn by some of its cells, without what a cut takes away,
     // a hole in the ground has walls of its own
     grid.ground.at(40, 30) = kNoValue;
     CHECK(walls(BlockLattice(&grid, grid.ground, -2, {}, nullptr, 100000)) == 2 * (99 + 59) + 8);
+}
+
+TEST_CASE("A block of many cells is turned with fewer of them, and whole again when it is let go", "[app][model]") {
+    DemoWindow window("model");
+    if (!window.view<BlockView>()->hasOpenGl()) return;
+    window->session()->apply(setCell(window.project(), 4));
+    window.settle();
+    auto* canvas = window.view<BlockView>()->findChild<BlockCanvas*>();
+    REQUIRE(canvas);
+    canvas->grab();
+    const auto still = canvas->drawnCells();
+    CHECK(still > 2 * BlockScene::kCoarseNodes);
+    const QPointF from(100, 100);
+    mouse(canvas, QEvent::MouseButtonPress, from, Qt::LeftButton);
+    for (int k = 1; k <= 3; ++k) mouse(canvas, QEvent::MouseMove, from + QPointF(20 * k, 0), Qt::LeftButton);
+    canvas->grab();
+    CHECK(canvas->drawnCells() <= 1.1 * BlockScene::kCoarseNodes);
+    mouse(canvas, QEvent::MouseButtonRelease, from + QPointF(60, 0), Qt::NoButton);
+    canvas->grab();
+    CHECK(canvas->drawnCells() == still);
 }

@@ -352,6 +352,13 @@ TEST_CASE("A stretch out of order offers what it could be; a log below all units
     const auto none = apply(p, f->others[1]).project;
     CHECK_FALSE(mentions(readHoles(*none.holes, *none.sequence, *none.interpretation).findings, "FC-ORDER"));
     CHECK(mentions(findings, "FC-DEEPER", "from 4.00 m to 7.00 m"));
+    // codes with spaces
+    const auto q = projectOf({hole("a", 100, 0, 9, {{1, "T"}, {2, "soft rock"}, {3, "S"}, {9, "soft rock"}})},
+                             sequence({"T", "S", "soft rock"}));
+    const auto named = readHoles(*q.holes, *q.sequence).findings;
+    const auto g = std::ranges::find(named, "FC-ORDER", &Finding::rule);
+    REQUIRE(g != named.end());
+    CHECK(apply(q, g->others[0]).project.interpretation->intervals[0].unit == "soft rock");
 }
 
 TEST_CASE("A unit may be told by the material of the descriptions where the code says nothing", "[sequence]") {

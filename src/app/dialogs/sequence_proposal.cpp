@@ -74,6 +74,8 @@ protected:
         const auto& p = products().project;
         if (p.holes == m_holes && p.sequence == m_sequence && p.interpretation == m_own) return;
         m_holes = p.holes, m_sequence = p.sequence, m_own = p.interpretation;
+        m_split->setEnabled(false); // what is listed speaks of the project as it was
+        m_take->setEnabled(false);
         m_work.start([holes = p.holes, sequence = p.sequence,
                       own = p.interpretation](const Progress&) { return proposeReading(*holes, *sequence, *own); },
                      [this](SequenceProposal proposal) {
@@ -106,6 +108,7 @@ private:
                          .arg(open);
         m_words->setText(words.join("<br>"));
         m_split->setVisible(!m_proposal.splits.empty());
+        m_split->setEnabled(true);
         m_split->setText(m_proposal.splits.size() == 1 ? tr("Split %1").arg(qt(m_proposal.splits[0].code))
                                                        : tr("Split these codes"));
         fillTable();

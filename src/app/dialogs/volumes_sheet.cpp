@@ -94,11 +94,14 @@ VolumesSheet::VolumesSheet(std::shared_ptr<const ProductSet> products, QWidget* 
     connect(m_range, &QPushButton::clicked, this, [this] {
         m_range->setEnabled(false);
         m_range->setText(tr("Working…"));
+        const int asked = m_asked; // a range of other settings than are shown by then is dropped
         m_work.start(
             [products = m_products, inside = area(), floor = floorOn(*m_products->ground)](const Progress& p) {
                 return simulate(*products->model, *products->ground, EnsembleSettings{}, inside, p, floor ? &*floor : nullptr);
             },
-            [this](Ensemble e) { showRanges(e); },
+            [this, asked](Ensemble e) {
+                if (asked == m_asked) showRanges(e);
+            },
             [this](const QString& why) {
                 m_range->setEnabled(true);
                 m_range->setText(tr("Work out P10 to P90"));
@@ -140,6 +143,7 @@ std::optional<Grid> VolumesSheet::floorOn(const Grid& ground) const {
 }
 
 void VolumesSheet::workOut() {
+    ++m_asked;
     const auto above = Above(m_above->currentIndex());
     m_metres->setVisible(above == Above::Level || above == Above::Depth);
     m_surface->setVisible(above == Above::Surface);

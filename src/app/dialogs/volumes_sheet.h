@@ -49,6 +49,7 @@ private:
     std::shared_ptr<const Grid> m_given; ///< a surface from a file
     QString m_givenName;
     Volumes m_volumes;
+    int m_asked = 0; ///< counts what was asked to be shown
     Background<Ensemble> m_work; // last: it uses the above
 };
 

@@ -16,6 +16,7 @@ public:
     /// Cut, ground, block and sticks; what is selected and hidden comes from the selection.
     void setLook(const BlockScene::Look&);
     void fit();
+    std::size_t drawnCells() const { return m_scene.nodes(); } ///< fewer while it is turned
     /// Looks from a side: degrees, 0 from the south, 90 from the east; and above the horizon.
     void lookFrom(double azimuth, double elevation);
     /// What is seen, in another size. Empty without OpenGL.

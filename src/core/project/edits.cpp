@@ -61,7 +61,8 @@ Edited apply(const Project& project, const Remedy& remedy) {
         const auto top = words.size() > 1 ? parseNumber(words[0]) : std::nullopt;
         const auto base = words.size() > 1 ? parseNumber(words[1]) : std::nullopt;
         if (!top || !base) throw Error(fmt::format("\"{}\" is no stretch of a hole.", remedy.value));
-        const std::string unit(words.size() > 2 ? words[2] : "");
+        // a code may have spaces of its own
+        const auto unit = words.size() > 2 ? remedy.value.substr(words[0].size() + words[1].size() + 2) : std::string();
         const auto* hole = findHole(*project.holes, remedy.subject);
         if (!hole) throw Error(fmt::format("There is no hole {}.", remedy.subject));
         std::vector<Stretch> stretches; // choices are made by interval
