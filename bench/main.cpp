@@ -4,9 +4,9 @@
 #include "formats/vector.h"
 #include "ground/lines.h"
 #include "ground/terrain.h"
-#include "project/build_file.h"
+#include "handover/build_file.h"
+#include "importing/import.h"
 #include "project/hole_edits.h"
-#include "project/import.h"
 #include "surfaces/surface.h"
 #include "truth.h"
 
@@ -239,7 +239,7 @@ void demo() {
     const double base = hole->intervals[gravel].base.metres;
     int step = 0;
     const auto move = [&](Products::Want want) {
-        const auto edited = moveBoundary(project, "R06", gravel, Depth{base - 0.01 * ++step}).project;
+        const auto edited = moveBoundary(project, "R06", Depth{base}, Depth{base - 0.01 * ++step}).project;
         if (products->of(edited, {}, want)->sections[1] == first->sections[1]) fmt::print("the section did not follow\n");
     };
     report("one moved contact to updated sections", seconds(5, [&] { move(Products::Want::Model); }), whole,

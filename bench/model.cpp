@@ -1,9 +1,9 @@
 // The model: the demo at 2 m cells against its surfaces alone, four million columns, and the demo against its truth.
 #include "bench.h"
+#include "handover/build_file.h"
 #include "model/solids.h"
-#include "project/build_file.h"
+#include "products/products.h"
 #include "project/hole_edits.h"
-#include "project/products.h"
 #include "project/sequence_edits.h"
 #include "truth.h"
 

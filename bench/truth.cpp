@@ -1,10 +1,11 @@
 // The demo site's model against the formulas that its files were made from.
 #include "truth.h"
 #include "bench.h"
+#include "handover/build_file.h"
 #include "model/ensemble.h"
-#include "project/build_file.h"
+#include "products/products.h"
 #include "project/edits.h"
-#include "project/products.h"
+#include "project/remedies.h"
 #include "project/sequence_edits.h"
 #include "sequence/proposal.h"
 
@@ -34,7 +35,9 @@ Project mended(Project p) {
     for (;;) {
         const auto set = Products().of(p);
         const auto offered = std::ranges::find_if(*set->findings, [](const Finding& f) {
-            return f.remedy && (f.remedy->kind == Remedy::Kind::MergeCode || f.remedy->kind == Remedy::Kind::SetLevel);
+            return f.remedy
+                   && (std::holds_alternative<MergeCode>(f.remedy->action)
+                       || std::holds_alternative<SetGroundLevel>(f.remedy->action));
         });
         if (offered == set->findings->end()) return p;
         p = apply(p, *offered->remedy).project;

@@ -4,9 +4,9 @@
 #include "base/files.h"
 #include "dialogs/import_sheet.h"
 #include "dialogs/surface_sheet.h"
-#include "project/build_file.h"
+#include "handover/build_file.h"
+#include "importing/import.h"
 #include "project/hole_edits.h"
-#include "project/import.h"
 #include "shell/main_window.h"
 #include "shell/pane.h"
 #include "shell/stage_page.h"
@@ -102,9 +102,9 @@ void survey() {
     const auto sheet = [&] { return window.findChild<ImportSheet*>(); };
     const auto settled = [&] { return window.settled() && (!sheet() || !sheet()->reading()); };
     const auto look = [&](auto&& change) {
-        auto l = window.selection()->planLook();
+        auto l = window.selection().planLook();
         change(l);
-        window.selection()->setPlanLook(l);
+        window.selection().setPlanLook(l);
     };
     auto* plan = window.page()->find<PlanView>();
     const std::pair<const char*, std::function<void()>> steps[] = {
@@ -130,9 +130,9 @@ void survey() {
 }
 
 /// What is shown is made from the project as it is now. (Saving goes on beside it and is not waited for.)
-bool upToDate(const MainWindow& window) {
-    const auto products = window.session()->products();
-    const auto& now = window.session()->project();
+bool upToDate(MainWindow& window) {
+    const auto products = window.session().products();
+    const auto& now = window.session().project();
     return products && products->project.sequence == now.sequence && products->project.holes == now.holes
            && products->project.interpretation == now.interpretation;
 }
@@ -157,7 +157,7 @@ void surface() {
     const QTemporaryDir folder;
     MainWindow window;
     showDemoModel(window, folder);
-    window.selection()->setUnit("TL");
+    window.selection().setUnit("TL");
     window.surfaces()->openSheet(0);
     auto* sheet = window.surfaces()->sheet();
     const auto settled = [&] { return window.settled() && sheet->settled(); };
@@ -207,7 +207,7 @@ void contact() {
     const QTemporaryDir folder;
     MainWindow window;
     showDemoModel(window, folder);
-    const auto* hole = findHole(*window.session()->project().holes, "R06");
+    const auto* hole = findHole(*window.session().project().holes, "R06");
     std::size_t gravel = 0;
     while (hole->intervals[gravel].codes.at("GEOL_GEOL") != "RG") ++gravel;
     const double base = hole->intervals[gravel].base.metres;
@@ -216,7 +216,8 @@ void contact() {
     for (int i = 1; i <= kMoves; ++i) {
         QElapsedTimer timer;
         timer.start();
-        window.session()->apply(moveBoundary(window.session()->project(), "R06", gravel, Depth{base - 0.02 * i}));
+        const auto from = findHole(*window.session().project().holes, "R06")->intervals[gravel].base;
+        window.session().apply([&](const Project& p) { return moveBoundary(p, "R06", from, Depth{base - 0.02 * i}); });
         double section = 0;
         while (!upToDate(window) || !viewsSettled(window, true)) {
             QCoreApplication::processEvents(QEventLoop::AllEvents, 1);

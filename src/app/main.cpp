@@ -1,8 +1,8 @@
 // The window: reads the command line, opens a project, and for --screenshot writes what the window shows.
+#include "shell/application.h"
 #include "shell/main_window.h"
 #include "style/theme.h"
 
-#include <QApplication>
 #include <QCommandLineParser>
 #include <QIcon>
 #include <QSettings>
@@ -35,7 +35,7 @@ int main(int argc, char** argv) {
     format.setDepthBufferSize(24);
     format.setAlphaBufferSize(0);
     QSurfaceFormat::setDefaultFormat(format);
-    QApplication app(argc, argv);
+    fox::app::Application app(argc, argv);
     QApplication::setApplicationName("Fox Cellar");
     QApplication::setOrganizationName("Fox Cellar");
     QApplication::setApplicationVersion(FOX_VERSION);
@@ -66,7 +66,12 @@ int main(int argc, char** argv) {
     if (parser.isSet(demo))
         window.openDemo(parser.isSet(screenshot));
     else if (!parser.positionalArguments().isEmpty()) {
-        if (!window.openProject(parser.positionalArguments().front()) && parser.isSet(screenshot)) return 1;
+        window.openProject(parser.positionalArguments().front());
+        if (parser.isSet(screenshot))
+            QObject::connect(&window.session(), &fox::app::Session::openFailed, &app, [](const QString& sentence) {
+                std::cerr << sentence.toStdString() << "\n";
+                QApplication::exit(1);
+            });
     } else
         window.openLast();
     if (parser.isSet(stage)) {

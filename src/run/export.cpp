@@ -1,7 +1,7 @@
 #include "base/errors.h"
+#include "handover/export_files.h"
 #include "output.h"
-#include "project/export_files.h"
-#include "project/store.h"
+#include "store/store.h"
 #include "verbs.h"
 
 #include <fmt/format.h>

@@ -9,8 +9,8 @@
 #include "holes/ags_holes.h"
 #include "holes/las_holes.h"
 #include "holes/table_holes.h"
+#include "importing/ground_import.h"
 #include "output.h"
-#include "project/ground_import.h"
 #include "project/json.h"
 #include "verbs.h"
 

@@ -1,10 +1,10 @@
 #include "base/errors.h"
 #include "formats/raster.h"
+#include "handover/build_file.h"
 #include "model/ensemble.h"
 #include "output.h"
-#include "project/build_file.h"
 #include "project/json.h"
-#include "project/store.h"
+#include "store/store.h"
 #include "surfaces/grid_surface.h"
 #include "verbs.h"
 

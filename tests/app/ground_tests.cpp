@@ -1,5 +1,6 @@
 // The Ground stage: data of every kind dropped in, codes, outlines, mending, tiles, pictures, comparing.
 #include "harness.h"
+#include "project/remedies.h"
 
 #include "base/files.h"
 #include "dialogs/compare_sheet.h"
@@ -43,7 +44,7 @@ void dropAndImport(DemoWindow& window, const QStringList& paths) {
     window.settle();
 }
 
-const Terrain& terrain(DemoWindow& window) { return *window->session()->products()->terrain; }
+const Terrain& terrain(DemoWindow& window) { return *window->session().products()->terrain; }
 
 template <typename Sheet>
 Sheet* sheetOf(DemoWindow& window, const char* name) {
@@ -152,7 +153,7 @@ TEST_CASE("Edges are turned, triangles removed and points left out or given a le
     }
     REQUIRE(edge);
     plan->startMending(TinEdit::Kind::SwapEdge);
-    CHECK(window->selection()->planLook().triangles);
+    CHECK(window->selection().planLook().triangles);
     picture(&*window, "ground_mending");
     const Point2 middle{(edge->first.x + edge->second.x) / 2, (edge->first.y + edge->second.y) / 2};
     click(plan, plan->screenOf(middle));
@@ -169,7 +170,7 @@ TEST_CASE("Edges are turned, triangles removed and points left out or given a le
     window.settle();
     CHECK(terrain(window).levelAt(v.plan()).value() == Approx(v.z + 5).margin(0.001));
     // which is now far off its neighbours: a finding with Show and Leave out
-    const auto& findings = *window->session()->products()->findings;
+    const auto& findings = *window->session().products()->findings;
     CHECK(std::ranges::any_of(findings, [](const Finding& f) { return f.rule == "FC-POINT-OFF"; }));
     plan->startMending(TinEdit::Kind::LeaveOut);
     click(plan, plan->screenOf(v.plan()));
@@ -226,11 +227,11 @@ TEST_CASE("Shading, triangles and labelled points show on the plan; contours tak
     plan->showPlace({480700, 6120430});
     waitFor("the shading", [&] { return plan->settled(); });
     picture(&*window, "ground_near");
-    const auto lines = window->session()->products()->contours->size();
+    const auto lines = window->session().products()->contours->size();
     child<QDoubleSpinBox>(&*window, "contourInterval")->setValue(0.5);
     window.settle();
-    CHECK(window->session()->products()->contours->size() > 2 * lines);
-    CHECK(window->session()->products()->contourInterval == 0.5);
+    CHECK(window->session().products()->contours->size() > 2 * lines);
+    CHECK(window->session().products()->contourInterval == 0.5);
     child<QCheckBox>(&*window, "contoursSmooth")->click();
     window.settle();
     CHECK(window.project().contours->smooth);
@@ -239,7 +240,7 @@ TEST_CASE("Shading, triangles and labelled points show on the plan; contours tak
 TEST_CASE("A tile of the elevation service says its size, can be stopped, and becomes ground", "[window][ground]") {
     DemoWindow window("ground");
     for (auto* shelf : window->findChildren<Shelf*>())
-        if (shelf->isVisible() && !window->findChild<TileSheet*>()) emit shelf->tileAsked();
+        if (shelf->isVisible() && !window->findChild<TileSheet*>()) emit shelf->actionAsked(GetTiles{});
     auto* sheet = sheetOf<TileSheet>(window, "tileSheet");
     CHECK(child<QLabel>(sheet, "tileSize")->text().contains("x 74 cells of 30 m"));
     child<QDoubleSpinBox>(sheet, "tileSide2")->setValue(900000);
@@ -275,7 +276,7 @@ TEST_CASE("A tile of the elevation service says its size, can be stopped, and be
 TEST_CASE("A map of the service lies behind the plan where it was asked for", "[window][ground]") {
     DemoWindow window("ground");
     for (auto* shelf : window->findChildren<Shelf*>())
-        if (shelf->isVisible() && !window->findChild<TileSheet*>()) emit shelf->tileAsked();
+        if (shelf->isVisible() && !window->findChild<TileSheet*>()) emit shelf->actionAsked(GetTiles{});
     auto* sheet = sheetOf<TileSheet>(window, "tileSheet");
     child<QComboBox>(sheet, "tileOffer")->setCurrentIndex(2);
     child<QPushButton>(sheet, "tileFetch")->click();
@@ -332,7 +333,7 @@ TEST_CASE("Ground and coarse grid are compared: cut, fill, a map and a profile",
     DemoWindow window("ground");
     dropAndImport(window, {FOX_DEMO "/coarse_dem.tif"});
     for (auto* shelf : window->findChildren<Shelf*>())
-        if (shelf->isVisible() && !window->findChild<CompareSheet*>()) emit shelf->compareAsked();
+        if (shelf->isVisible() && !window->findChild<CompareSheet*>()) emit shelf->actionAsked(CompareSurfaces{});
     auto* sheet = sheetOf<CompareSheet>(window, "compareSheet");
     auto* table = child<QTableWidget>(sheet, "compareTable");
     waitFor("the comparison", [&] { return !sheet->working() && table->item(0, 1); });
@@ -382,14 +383,14 @@ TEST_CASE("A point that is off is shown on the plan from its finding and left ou
     const auto path = folder.filePath("spike.csv");
     writeBytes(path.toStdString(), "e,n,z\n480701,6120301,60\n480800,6120200,24\n");
     dropAndImport(window, {path});
-    const auto& findings = *window->session()->products()->findings;
+    const auto& findings = *window->session().products()->findings;
     const auto f = std::ranges::find(findings, "FC-POINT-OFF", &Finding::rule);
     REQUIRE(f != findings.end());
     picture(&*window, "ground_spike");
     const auto remedy = *f->remedy;
-    window->session()->apply(fox::apply(window.project(), remedy));
+    window->session().apply([&](const Project& p) { return fox::apply(p, remedy); });
     window.settle();
-    CHECK(std::ranges::none_of(*window->session()->products()->findings, [&](const Finding& g) { return g.remedy == remedy; }));
+    CHECK(std::ranges::none_of(*window->session().products()->findings, [&](const Finding& g) { return g.remedy == remedy; }));
 }
 
 TEST_CASE("The ground stands alone in 3D, with a picture draped over it", "[window][ground]") {
@@ -399,13 +400,15 @@ TEST_CASE("The ground stands alone in 3D, with a picture draped over it", "[wind
     CHECK(block->look().terrain);
     CHECK(block->summary().contains("triangles"));
     dropAndImport(window, {FOX_DEMO "/old_plan.png"});
-    auto placed = window.project().pictures->front();
-    placed.placing = {480000, 1.5, 0, 6121000, 0, -1.5};
-    placed.draped = true;
-    window->session()->apply(setPicture(window.project(), placed));
+    window->session().apply([](const Project& p) {
+        return changePicture(p, "old_plan.png", [](PlacedPicture& placed) {
+            placed.placing = {480000, 1.5, 0, 6121000, 0, -1.5};
+            placed.draped = true;
+        });
+    });
     window.settle();
     picture(&*window, "ground_draped");
-    CHECK(window->session()->products()->pictures.size() == 1);
+    CHECK(window->session().products()->pictures.size() == 1);
 }
 
 TEST_CASE("A GeoPackage that is no project is imported when it is dropped", "[window][ground]") {

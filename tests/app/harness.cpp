@@ -1,9 +1,11 @@
 #include "harness.h"
 
 #include "dialogs/import_sheet.h"
+#include "handover/build_file.h"
 
 #include <QDropEvent>
 #include <QMimeData>
+#include <QSettings>
 #include <QtTest>
 #include <catch2/catch.hpp>
 
@@ -14,9 +16,20 @@ void waitFor(const char* what, const std::function<bool()>& condition) {
     REQUIRE(QTest::qWaitFor(condition, 60000)); // generous: the machine may be busy
 }
 
-DemoWindow::DemoWindow(const char* stage) : m_window(std::make_unique<app::MainWindow>()) {
+void copyDemoProject(const QString& path) {
+    static const QTemporaryDir folder;
+    const auto made = folder.filePath("demo.gpkg");
+    if (!QFile::exists(made)) ProjectStore::create(made.toStdString(), buildProject(FOX_DEMO "/quernbeck.build.json").project);
+    QFile::remove(path);
+    REQUIRE(QFile::copy(made, path));
+}
+
+DemoWindow::DemoWindow(const char* stage, const QString& path) : m_window(std::make_unique<app::MainWindow>()) {
     m_window->resize(1280, 800);
-    m_window->openDemo(true);
+    QSettings().remove("selectionOf"); // nothing is left of an earlier test
+    const auto file = path.isEmpty() ? m_folder.filePath("Quernbeck flood bypass.gpkg") : path;
+    copyDemoProject(file);
+    m_window->openProject(file);
     m_window->showStage(stage);
     m_window->show();
     REQUIRE(QTest::qWaitForWindowExposed(m_window.get(), 60000));

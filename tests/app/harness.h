@@ -1,6 +1,7 @@
 #pragma once
 #include "shell/main_window.h"
 
+#include <QTemporaryDir>
 #include <functional>
 
 namespace fox::app {
@@ -12,10 +13,14 @@ namespace fox::test {
 /// Runs the event loop until the condition holds; fails the test if it does not within a generous time.
 void waitFor(const char* what, const std::function<bool()>& condition);
 
-/// A window on the demo site, made anew, shown and settled.
+/// The demo's project file, built once in this process, as a new file.
+void copyDemoProject(const QString& path);
+
+/// A window on a copy of the demo site, shown and settled.
 class DemoWindow {
 public:
-    explicit DemoWindow(const char* stage = "site");
+    /// The copy is `path`, or a file of its own that goes with the window.
+    explicit DemoWindow(const char* stage = "site", const QString& path = {});
     ~DemoWindow();
     app::MainWindow* operator->() { return m_window.get(); }
     app::MainWindow& operator*() { return *m_window; }
@@ -26,10 +31,11 @@ public:
         if (!v) throw std::runtime_error("the stage has no such view");
         return v;
     }
-    const Project& project() const { return m_window->session()->project(); }
-    std::size_t holes() const { return m_window->session()->products()->project.holes->size(); }
+    const Project& project() const { return m_window->session().project(); }
+    std::size_t holes() const { return m_window->session().products()->project.holes->size(); }
 
 private:
+    QTemporaryDir m_folder;
     std::unique_ptr<app::MainWindow> m_window;
 };
 

@@ -4,8 +4,8 @@
 #include "base/files.h"
 #include "dialogs/import_sheet.h"
 #include "dialogs/source_sheet.h"
-#include "project/build_file.h"
-#include "project/import.h"
+#include "handover/build_file.h"
+#include "importing/import.h"
 #include "views/block_view.h"
 #include "views/log_view.h"
 #include "views/plan_view.h"
@@ -59,7 +59,7 @@ TEST_CASE("Six well logs come in at once, and their places after them from a wor
     click(child<QPushButton>(sheet, "importAllButton"), {10, 10});
     waitFor("all six", [&] { return window.project().holes->size() == 48; });
     window.settle();
-    CHECK(window->session()->history().undoLabel() == "Import 6 files");
+    CHECK(window->session().history().undoLabel() == "Import 6 files");
     dropFiles(&*window, {FOX_DEMO "/supply_wells/wells.xlsx"});
     sheet = importSheet(*window);
     CHECK(child<QLabel>(sheet, "importFacts")->text().contains("6 changed"));
@@ -72,9 +72,9 @@ TEST_CASE("Six well logs come in at once, and their places after them from a wor
     REQUIRE(well);
     CHECK(well->place());
     CHECK(well->curves.size() == 2);
-    window->selection()->setHole("SW3");
+    window->selection().setHole("SW3");
     window.view<LogView>()->keep();
-    window->selection()->setHole("R06");
+    window->selection().setHole("R06");
     CHECK(window.view<LogView>()->summary().contains("beside SW3"));
     picture(&*window, "logs");
 }
@@ -165,7 +165,7 @@ TEST_CASE("Groups left out at the import are added later from the project", "[wi
         return n;
     };
     CHECK(blows() == 0);
-    emit window->findChild<Shelf*>("shelf")->rereadAsked("phase3_later.ags");
+    emit window->findChild<Shelf*>("shelf")->actionAsked(ShowSource{"phase3_later.ags"});
     auto* source = window->findChild<SourceSheet*>("sourceSheet");
     REQUIRE(source);
     picture(source, "source");
@@ -237,18 +237,18 @@ TEST_CASE("Values are pasted from a spreadsheet as one edit", "[window][holes]")
     window.settle();
     CHECK(findHole(*window.project().holes, "QB101")->level == Level{11.5});
     CHECK(findHole(*window.project().holes, "QB102")->level == Level{12.5});
-    CHECK(window->session()->history().undoLabel() == "Paste 2 values");
+    CHECK(window->session().history().undoLabel() == "Paste 2 values");
     CHECK(window.project().corrections->size() == 2);
 }
 
 TEST_CASE("A hole without a place is placed by a click, and its finding goes", "[window][holes]") {
     DemoWindow window("holes");
     const auto placeless = [&] {
-        return std::ranges::any_of(*window->session()->products()->findings,
+        return std::ranges::any_of(*window->session().products()->findings,
                                    [](const Finding& f) { return f.rule == "FC-PLACE" && f.hole == "QB123"; });
     };
     CHECK(placeless());
-    window->selection()->setHole("QB123");
+    window->selection().setHole("QB123");
     click(child<QPushButton>(&*window, "placeHole"), {10, 10});
     auto* plan = window.view<PlanView>();
     CHECK(plan->summary().contains("QB123"));
@@ -262,12 +262,12 @@ TEST_CASE("A hole left out stays in sight and speaks of nothing", "[window][hole
     DemoWindow window("holes");
     const auto contacts = [&] {
         std::size_t n = 0;
-        for (const auto& c : window->session()->products()->contacts)
+        for (const auto& c : window->session().products()->contacts)
             n += std::size_t(std::ranges::count(*c, "R06", &Contact::hole));
         return n;
     };
     CHECK(contacts() > 3);
-    window->selection()->setHole("R06");
+    window->selection().setHole("R06");
     click(child<QPushButton>(&*window, "leaveOut"), {10, 10});
     window.settle();
     CHECK(contacts() == 0);
@@ -277,7 +277,7 @@ TEST_CASE("A hole left out stays in sight and speaks of nothing", "[window][hole
 
 TEST_CASE("Facts of a hole are edited on its card", "[window][holes]") {
     DemoWindow window("holes");
-    window->selection()->setHole("QB104");
+    window->selection().setHole("QB104");
     auto* field = child<QLineEdit>(&*window, "editLevel");
     field->setFocus();
     field->selectAll();
@@ -317,7 +317,7 @@ TEST_CASE("Units are switched on and off in 3D, and sticks show alone under the 
     auto* peat = child<QCheckBox>(&*window, "show_PT");
     CHECK(peat->isChecked());
     peat->click();
-    CHECK(window->selection()->unitHidden("PT"));
+    CHECK(window->selection().unitHidden("PT"));
     look.stickHeading = "GEOL_LEG";
     block->setLook(look);
     CHECK(block->summary().contains("GEOL_LEG"));
@@ -360,7 +360,7 @@ TEST_CASE("A finding about a row of a file leads to the row", "[window][holes]")
     dropFiles(&*window, {write(folder, "lost.ags", text)});
     click(child<QPushButton>(importSheet(*window), "importButton"), {10, 10});
     window.settle();
-    const auto& findings = *window->session()->products()->findings;
+    const auto& findings = *window->session().products()->findings;
     const auto lost = std::ranges::find_if(findings, [](const Finding& f) { return f.rule == "AGS4 Rule 10c"; });
     REQUIRE(lost != findings.end());
     auto* list = child<QListWidget>(&*window, "findingList");
@@ -376,7 +376,7 @@ TEST_CASE("A finding about a row of a file leads to the row", "[window][holes]")
 
 TEST_CASE("A unit is named and drawn otherwise on its card", "[window][holes]") {
     DemoWindow window("sequence");
-    window->selection()->setUnit("TL");
+    window->selection().setUnit("TL");
     auto* name = child<QLineEdit>(&*window, "unitName");
     name->setFocus();
     name->selectAll();

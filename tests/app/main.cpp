@@ -1,6 +1,7 @@
 #define CATCH_CONFIG_RUNNER
 #include <catch2/catch.hpp>
 
+#include "shell/application.h"
 #include "style/theme.h"
 
 #include <QApplication>
@@ -19,7 +20,7 @@ int main(int argc, char** argv) {
     format.setProfile(QSurfaceFormat::CoreProfile);
     format.setAlphaBufferSize(0);
     QSurfaceFormat::setDefaultFormat(format);
-    const QApplication app(argc, argv);
+    const fox::app::Application app(argc, argv);
     QApplication::setApplicationName("Fox Cellar");
     QApplication::setOrganizationName("Fox Cellar");
     fox::app::applyTheme();

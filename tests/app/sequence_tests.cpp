@@ -41,13 +41,13 @@ void forgetTheTills(DemoWindow& window) {
     for (auto& u : sequence.units)
         if (u.code == "TL") u.logged.clear();
     e.project.sequence = part(std::move(sequence));
-    window->session()->apply(e);
+    window->session().apply([&](const Project&) { return e; });
     window.settle();
 }
 
 /// The unit that a hole's interval from this depth on is read as.
 std::string readAs(DemoWindow& window, const std::string& hole, double top) {
-    const auto products = window->session()->products();
+    const auto products = window->session().products();
     for (const auto& read : products->reading->holes)
         if (read.name == hole)
             for (const auto& i : read.intervals)
@@ -74,7 +74,7 @@ TEST_CASE("Holes stand side by side along the section, as they are understood", 
     // all of them, in another order, hung from a contact, with a curve
     view->setOrder(CorrelationView::Order::ByEasting);
     CHECK(view->holesShown().size() > 30);
-    const auto products = window->session()->products();
+    const auto products = window->session().products();
     double before = 0;
     for (const auto& name : view->holesShown()) {
         const auto at = findHole(*products->project.holes, name.toStdString())->place()->x;
@@ -104,19 +104,19 @@ TEST_CASE("A click on a log marks an interval; keys and menu say which unit it i
     // a hole with till
     std::string hole;
     Depth top, base;
-    for (const auto& read : window->session()->products()->reading->holes)
+    for (const auto& read : window->session().products()->reading->holes)
         for (const auto& i : read.hole->intervals)
             if (hole.empty() && i.usable() && readAs(window, read.name, i.top.metres) == "TL" && i.base.metres - i.top.metres > 2)
                 hole = read.name, top = i.top, base = i.base;
     REQUIRE_FALSE(hole.empty());
     const auto at = view->screenOf(QString::fromStdString(hole), (top.metres + base.metres) / 2);
     click(view, at);
-    CHECK(window->selection()->hole().toStdString() == hole);
-    CHECK(window->selection()->unit() == "TL");
+    CHECK(window->selection().hole().toStdString() == hole);
+    CHECK(window->selection().unit() == "TL");
     press(view, Qt::Key_PageUp); // one unit younger: the sand lens
     window.settle();
     CHECK(readAs(window, hole, top.metres) == "SL");
-    CHECK(window->session()->history().undoLabel().find(hole) != std::string::npos);
+    CHECK(window->session().history().undoLabel().find(hole) != std::string::npos);
     press(view, Qt::Key_Delete); // by its code again
     window.settle();
     CHECK(readAs(window, hole, top.metres) == "TL");
@@ -133,7 +133,7 @@ TEST_CASE("A click on a log marks an interval; keys and menu say which unit it i
     menu->close();
     window.settle();
     CHECK(readAs(window, hole, top.metres) == "TU");
-    window->session()->undo();
+    window->session().undo();
     window.settle();
     CHECK(readAs(window, hole, top.metres) == "TL");
 }
@@ -142,12 +142,12 @@ TEST_CASE("A base is picked on a log with a click; it is a contact at once", "[a
     DemoWindow window("sequence");
     window.settle();
     auto* view = window.view<CorrelationView>();
-    window->selection()->setUnit({});
+    window->selection().setUnit({});
     QString said;
     QObject::connect(view, &View::failed, [&](const QString& words) { said = words; });
     press(view, Qt::Key_P);
     CHECK(said.contains("Choose a unit"));
-    window->selection()->setUnit("RG");
+    window->selection().setUnit("RG");
     press(view, Qt::Key_P);
     REQUIRE(view->picking());
     press(view, Qt::Key_Escape);
@@ -162,7 +162,7 @@ TEST_CASE("A base is picked on a log with a click; it is a contact at once", "[a
     CHECK(pick.hole == hole.toStdString());
     CHECK(pick.unit == "RG");
     CHECK(pick.depth.metres == Approx(end / 2).margin(0.4)); // it may snap
-    const auto products = window->session()->products();
+    const auto products = window->session().products();
     const auto& contacts = *products->contacts[*products->project.sequence->index("RG")];
     CHECK(std::ranges::any_of(contacts, [&](const Contact& c) { return c.hole == pick.hole && c.byHand; }));
 }
@@ -179,18 +179,18 @@ TEST_CASE("Units are put in order by dragging and edited in the table", "[app][s
     model->dropMimeData(dragged.get(), Qt::MoveAction, 0, 0, {});
     window.settle();
     CHECK(order(window.project()).starts_with("MG TS"));
-    CHECK(window->session()->history().undoLabel() == "Move MG over TS");
-    window->session()->undo();
+    CHECK(window->session().history().undoLabel() == "Move MG over TS");
+    window->session().undo();
     window.settle();
     CHECK(order(window.project()) == before);
-    window->selection()->setUnit("RG");
+    window->selection().setUnit("RG");
     CHECK(units->table()->currentIndex().row() == 4);
     for (auto* tool : units->tools())
         if (tool->text() == "down") tool->trigger();
     waitFor("the move", [&] { return order(window.project()) != before; });
     window.settle();
     CHECK(window.project().sequence->index("RG") == 5u);
-    window->session()->undo();
+    window->session().undo();
     window.settle();
     const auto set = [&](int column, const char* value) {
         const auto row = int(*window.project().sequence->index("RG"));
@@ -211,7 +211,7 @@ TEST_CASE("Units are put in order by dragging and edited in the table", "[app][s
     set(UnitsModel::Conductivity, "1e-4");
     CHECK(unit().properties.conductivity == 1e-4);
     QString said;
-    QObject::connect(units, &View::failed, [&](const QString& words) { said = words; });
+    QObject::connect(&*window, &MainWindow::said, [&](const QString& words) { said = words; });
     set(UnitsModel::Crossing, "sideways");
     CHECK(said.contains("halfway"));
     set(UnitsModel::Code, "TS");
@@ -233,10 +233,10 @@ TEST_CASE("The program tells one till from the other; the user takes what is sur
     CHECK(window.project().sequence->index("TLU"));
     CHECK(window.project().sequence->index("TLL"));
     CHECK_FALSE(window.project().interpretation->intervals.empty());
-    CHECK(window->session()->history().undoLabel().find("as proposed") != std::string::npos);
+    CHECK(window->session().history().undoLabel().find("as proposed") != std::string::npos);
     waitFor("the next proposal", [&] { return sheet->settled(); });
     CHECK(child<QPushButton>(sheet, "takeSplit")->isHidden()); // it is split now
-    window->session()->undo();
+    window->session().undo();
     window.settle();
     CHECK_FALSE(window.project().sequence->index("TLU"));
     CHECK(window.project().interpretation->intervals.empty());
@@ -244,7 +244,7 @@ TEST_CASE("The program tells one till from the other; the user takes what is sur
 
 TEST_CASE("A tilted plane sweeps a layer up; counts and conflicts follow the slider", "[app][sequence]") {
     DemoWindow window("sequence");
-    window->selection()->setUnit("RG");
+    window->selection().setUnit("RG");
     auto* sheet = openSheet(window, SequenceSheet::Page::Sweep);
     auto* take = child<QPushButton>(sheet, "sweepTake");
     auto* slider = child<QSlider>(sheet, "sweepSlider");
@@ -268,7 +268,7 @@ TEST_CASE("A tilted plane sweeps a layer up; counts and conflicts follow the sli
     click(take, {10, 8});
     window.settle();
     CHECK(window.project().interpretation->intervals.size() > 3);
-    CHECK(window->session()->history().undoLabel().find("as RG") != std::string::npos);
+    CHECK(window->session().history().undoLabel().find("as RG") != std::string::npos);
 }
 
 TEST_CASE("An interpretation comes in from a table", "[app][sequence]") {
@@ -276,7 +276,7 @@ TEST_CASE("An interpretation comes in from a table", "[app][sequence]") {
     QTemporaryDir folder;
     QFile file(folder.filePath("units.csv"));
     REQUIRE(file.open(QIODevice::WriteOnly));
-    const auto& read = window->session()->products()->reading->holes.front();
+    const auto& read = window->session().products()->reading->holes.front();
     const auto& i = read.hole->intervals.front();
     file.write(QString("hole,unit,top,base,kind\n%1,MG,%2,%3,logged\nnobody,MG,0,1,logged\n")
                    .arg(QString::fromStdString(read.name))
@@ -285,7 +285,7 @@ TEST_CASE("An interpretation comes in from a table", "[app][sequence]") {
                    .toUtf8());
     file.close();
     QString said;
-    QObject::connect(window->sequence(), &SequenceActions::said, [&](const QString& words) { said = words; });
+    QObject::connect(&*window, &MainWindow::said, [&](const QString& words) { said = words; });
     window->sequence()->takeInterpretation(file.fileName());
     window.settle();
     CHECK(window.project().interpretation->intervals.size() == 1);
@@ -304,12 +304,12 @@ TEST_CASE("A well with a curve and no log stands among the holes, and a base is 
     well.curves.push_back({"GR", "API", "gamma", false, std::make_shared<const std::vector<Curve::Reading>>(gamma)});
     holes.push_back(well);
     e.project.holes = part(holes);
-    window->session()->apply(e);
+    window->session().apply([&](const Project&) { return e; });
     window.settle();
     auto* view = window.view<CorrelationView>();
     view->setOrder(CorrelationView::Order::ByEasting);
     REQUIRE(view->holesShown().contains("W1"));
-    window->selection()->setUnit("RG");
+    window->selection().setUnit("RG");
     view->setCurve("GR");
     picture(view, "correlation_well");
     press(view, Qt::Key_P);
@@ -317,7 +317,7 @@ TEST_CASE("A well with a curve and no log stands among the holes, and a base is 
     window.settle();
     REQUIRE(window.project().interpretation->picks.size() == 1);
     CHECK(window.project().interpretation->picks[0].hole == "W1");
-    const auto products = window->session()->products();
+    const auto products = window->session().products();
     const auto u = *products->project.sequence->index("RG");
     CHECK(products->model->columnAt({480600, 6120450}).bases[u] == Approx(24 - 8).margin(0.5));
 }

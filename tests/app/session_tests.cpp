@@ -1,6 +1,6 @@
 #include "harness.h"
 
-#include "project/build_file.h"
+#include "handover/build_file.h"
 #include "shell/findings_strip.h"
 #include "shell/stage_column.h"
 #include "shell/status_line.h"
@@ -27,7 +27,8 @@ struct OpenSession {
     QTemporaryDir folder;
     Session session;
     OpenSession() {
-        session.create(folder.filePath("p.gpkg"), buildProject(FOX_DEMO "/quernbeck.build.json").project);
+        copyDemoProject(folder.filePath("p.gpkg"));
+        session.open(folder.filePath("p.gpkg"));
         settle();
     }
     void settle() {
@@ -40,7 +41,8 @@ struct OpenSession {
 
 TEST_CASE("Of many edits in a hurry the last one is shown and saved", "[session]") {
     OpenSession open;
-    for (int i = 1; i <= 40; ++i) open.session.apply(setHoleLevel(open.session.project(), "QB101", Level{30 + i * 0.01}));
+    for (int i = 1; i <= 40; ++i)
+        open.session.apply([&](const Project& p) { return setHoleLevel(p, "QB101", Level{30 + i * 0.01}); });
     open.settle();
     CHECK(findHole(open.session.products()->project.holes.operator*(), "QB101")->level == Level{30.4});
     CHECK(sameValue(open.onDisk(), open.session.project()));
@@ -58,7 +60,7 @@ TEST_CASE("Stopped work keeps the last good surfaces, and can be taken up again"
     // asked to stop as soon as it speaks
     QObject::connect(
         &open.session, &Session::progressed, &open.session, [&] { open.session.stopWork(); }, Qt::SingleShotConnection);
-    open.session.apply(setCell(open.session.project(), 2));
+    open.session.apply([&](const Project& p) { return setCell(p, 2); });
     waitFor("the work to end", [&] { return !open.session.outOfDate(); });
     // whether the stop came in time or not, what is shown is whole: the old version or the new one
     const double cell = open.session.products()->frame->cell;
@@ -74,7 +76,7 @@ TEST_CASE("A save that fails is said, and the work goes on", "[session]") {
     QSignalSpy failed(&open.session, &Session::failed);
     QFile::remove(open.folder.filePath("p.gpkg"));
     QDir(open.folder.path()).removeRecursively();
-    open.session.apply(mergeCode(open.session.project(), "M.G.", "MG"));
+    open.session.apply([&](const Project& p) { return mergeCode(p, "M.G.", "MG"); });
     waitFor("the work to end", [&] { return !open.session.outOfDate(); });
     waitFor("the sentence", [&] { return !failed.isEmpty(); });
     CHECK(failed.front().front().toString().contains("p.gpkg"));
@@ -86,8 +88,9 @@ TEST_CASE("An edit made just before another project is opened is not lost", "[se
     OpenSession open;
     const auto other = open.folder.filePath("other.gpkg");
     ProjectStore::create(other.toStdString(), Project{});
-    open.session.apply(mergeCode(open.session.project(), "M.G.", "MG"));
+    open.session.apply([&](const Project& p) { return mergeCode(p, "M.G.", "MG"); });
     open.session.open(other);
+    open.settle();
     CHECK(open.onDisk().sequence->aliases.at("M.G.") == "MG");
     open.settle();
     CHECK(open.session.products()->project.holes->empty());
@@ -97,7 +100,7 @@ TEST_CASE("Products come through their steps in words", "[session]") {
     OpenSession open;
     QSignalSpy steps(&open.session, &Session::progressed), busy(&open.session, &Session::busyChanged),
         saved(&open.session, &Session::saved);
-    open.session.apply(setMethod(open.session.project(), "RG", Method::InverseDistance));
+    open.session.apply([&](const Project& p) { return setMethod(p, "RG", Method::InverseDistance); });
     open.settle();
     waitFor("the last word", [&] { return busy.size() >= 2; });
     QStringList words;
@@ -120,17 +123,18 @@ TEST_CASE("The strip shows the worst finding, its remedy, and hides what there i
     CHECK(counts->text() == "no findings");
     CHECK_FALSE(remedy->isVisible());
     Finding level{Severity::Error, "FC-LEVEL", "a.ags", 4, "LOCA", "", "BH1", "No level."};
-    level.remedy = Remedy{Remedy::Kind::SetLevel, "Take the terrain's level", "BH1", "12.30"};
+    level.remedy = Remedy{"Take the terrain's level", SetGroundLevel{"BH1", Level{12.3}}};
     const Finding note{Severity::Note, "FC-CROSSES", "", 0, "", "", "", "Crosses."};
     strip.setFindings(std::make_shared<const Findings>(Findings{level, note}));
     CHECK(counts->text().startsWith("1 error"));
     CHECK(remedy->text() == "Take the terrain's level");
-    QString taken, shown;
-    QObject::connect(&strip, &FindingsStrip::remedyAsked, [&](const Remedy& r) { taken = QString::fromStdString(r.value); });
+    QString shown;
+    std::optional<Remedy> taken;
+    QObject::connect(&strip, &FindingsStrip::remedyAsked, [&](const Remedy& r) { taken = r; });
     QObject::connect(&strip, &FindingsStrip::showAsked, [&](const Finding& f) { shown = QString::fromStdString(f.hole); });
     click(remedy, {8, 8});
     click(show, {8, 8});
-    CHECK(taken == "12.30");
+    CHECK(taken == level.remedy);
     CHECK(shown == "BH1");
 }
 

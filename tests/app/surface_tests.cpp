@@ -25,7 +25,7 @@ using namespace fox::test;
 namespace {
 
 const BaseSurface& baseOf(DemoWindow& window, const char* code) {
-    const auto products = window->session()->products();
+    const auto products = window->session().products();
     return *products->model->bases[*products->project.sequence->index(code)];
 }
 
@@ -34,14 +34,14 @@ const SurfaceRecipe& recipeIn(DemoWindow& window, const char* code) {
 }
 
 SurfaceSheet* openSheet(DemoWindow& window, const char* code, SurfaceSheet::Page page) {
-    window->selection()->setUnit(code);
+    window->selection().setUnit(code);
     window->surfaces()->openSheet(int(page));
     auto* sheet = window->surfaces()->sheet();
     waitFor("the sheet", [&] { return sheet->isVisible() && sheet->settled(); });
     return sheet;
 }
 
-std::string lastEdit(DemoWindow& window) { return window->session()->history().undoLabel(); }
+std::string lastEdit(DemoWindow& window) { return window->session().history().undoLabel(); }
 
 void drag(QWidget* w, QPointF from, QPointF to) {
     const auto send = [&](QEvent::Type type, QPointF at, Qt::MouseButtons held) {
@@ -62,7 +62,7 @@ void letGo(QWidget* w, QPointF at) {
 
 TEST_CASE("A chosen unit's base is on the plan, with what the holes say and how sure it is", "[app][surface]") {
     DemoWindow window("model");
-    window->selection()->setUnit("TL");
+    window->selection().setUnit("TL");
     window.settle();
     auto* plan = window.view<PlanView>();
     CHECK(plan->summary().contains("contacts"));
@@ -74,18 +74,18 @@ TEST_CASE("A chosen unit's base is on the plan, with what the holes say and how 
     CHECK(told.contains("nearest hole"));
     picture(&*window, "surface_plan");
     for (const auto surface : {PlanLook::Surface::Doubt, PlanLook::Surface::Chance, PlanLook::Surface::Distance}) {
-        auto look = window->selection()->planLook();
+        auto look = window->selection().planLook();
         look.surface = surface;
-        window->selection()->setPlanLook(look);
+        window->selection().setPlanLook(look);
         window.settle();
         picture(&*window, surface == PlanLook::Surface::Doubt    ? "surface_doubt"
                           : surface == PlanLook::Surface::Chance ? "surface_chance"
                                                                  : "surface_distance");
     }
-    auto look = window->selection()->planLook();
+    auto look = window->selection().planLook();
     look.surface = PlanLook::Surface::Thickness;
-    window->selection()->setPlanLook(look);
-    window->selection()->setUnit("PT");
+    window->selection().setPlanLook(look);
+    window->selection().setUnit("PT");
     window.settle();
     picture(&*window, "surface_thickness");
 }
@@ -124,11 +124,11 @@ TEST_CASE("Dragging the variogram shows the base that it would make; letting go 
 TEST_CASE("Settings of a surface are edits, and undo takes them back", "[app][surface]") {
     DemoWindow window("model");
     auto* sheet = openSheet(window, "AL", SurfaceSheet::Page::Settings);
-    const auto old = window->session()->products()->model;
+    const auto old = window->session().products()->model;
     child<QDoubleSpinBox>(sheet, "surfaceRatio")->setValue(4);
     window.settle();
     CHECK(recipeIn(window, "AL").settings.anisotropy.ratio == 4);
-    CHECK(window->session()->products()->model != old);
+    CHECK(window->session().products()->model != old);
     child<QDoubleSpinBox>(sheet, "surfaceReach")->setValue(150);
     window.settle();
     CHECK(lastEdit(window) == "Base of AL: reach");
@@ -138,11 +138,11 @@ TEST_CASE("Settings of a surface are edits, and undo takes them back", "[app][su
     window.settle();
     CHECK(baseOf(window, "AL").reference == BaseReference::Plane);
     CHECK(baseOf(window, "AL").in.plane);
-    window->session()->undo();
-    window->session()->undo();
-    window->session()->undo();
+    window->session().undo();
+    window->session().undo();
+    window->session().undo();
     window.settle();
-    CHECK(window->session()->products()->model == old);
+    CHECK(window->session().products()->model == old);
     CHECK(child<QDoubleSpinBox>(sheet, "surfaceRatio")->value() == 2); // the sheet follows
 }
 
@@ -180,7 +180,7 @@ TEST_CASE("What a hole says can be set by hand", "[app][surface]") {
     CHECK(lastEdit(window) == "QB111, base of TL: reached the base");
     CHECK(baseOf(window, "TL").contacts == contacts + 1);
     CHECK(child<QComboBox>(sheet, "say-QB111")->currentIndex() == 1);
-    window->session()->undo();
+    window->session().undo();
     window.settle();
     CHECK(baseOf(window, "TL").contacts == contacts);
 }
@@ -198,14 +198,14 @@ TEST_CASE("An ensemble gives ranges of volumes", "[app][surface]") {
     child<QComboBox>(sheet, "ensembleMap")->setCurrentText("Thickness, P50, m");
     picture(sheet, "surface_ensemble");
     // another edit: the ranges are of a model that is gone
-    window->session()->apply(setMethod(window.project(), "AL", Method::ThinPlate));
+    window->session().apply([&](const Project& p) { return setMethod(p, "AL", Method::ThinPlate); });
     window.settle();
     CHECK(table->rowCount() == 0);
 }
 
 TEST_CASE("A guide point is placed on the plan, a line on the section", "[app][surface]") {
     DemoWindow window("model");
-    window->selection()->setUnit("RG");
+    window->selection().setUnit("RG");
     window.settle();
     auto* plan = window.view<PlanView>();
     plan->startDrawing(PlanView::Drawing::GuidePoint);
@@ -220,9 +220,9 @@ TEST_CASE("A guide point is placed on the plan, a line on the section", "[app][s
     CHECK(guide.unit == "RG");
     CHECK(guide.line.front().z == 7.5);
     CHECK(baseOf(window, "RG").in.guides == 1);
-    CHECK(window->session()->products()->model->columnAt(guide.line.front().plan()).bases[4] == Approx(7.5).margin(1e-4));
+    CHECK(window->session().products()->model->columnAt(guide.line.front().plan()).bases[4] == Approx(7.5).margin(1e-4));
     auto* section = window.view<SectionView>();
-    window->selection()->setSection(1);
+    window->selection().setSection(1);
     window.settle();
     section->startGuide();
     CHECK(section->drawingGuide());
@@ -242,8 +242,8 @@ TEST_CASE("A guide point is placed on the plan, a line on the section", "[app][s
 
 TEST_CASE("A drawn fault steps the chosen base and older ones", "[app][surface]") {
     DemoWindow window("model");
-    window->session()->apply(removeFault(window.project(), 0));
-    window->selection()->setUnit("TL");
+    window->session().apply([&](const Project& p) { return removeFault(p, p.interpretation->faults[0].fault.name); });
+    window->selection().setUnit("TL");
     window.settle();
     CHECK(baseOf(window, "TL").in.faults.empty());
     auto* plan = window.view<PlanView>();
@@ -261,21 +261,21 @@ TEST_CASE("A drawn fault steps the chosen base and older ones", "[app][surface]"
 
 TEST_CASE("A base is frozen, taken from a grid, and made from the holes again", "[app][surface]") {
     DemoWindow window("model");
-    window->selection()->setUnit("TL");
+    window->selection().setUnit("TL");
     window.settle();
-    const auto level = [&] { return window->session()->products()->model->columnAt({480700, 6120300}).bases[7]; };
+    const auto level = [&] { return window->session().products()->model->columnAt({480700, 6120300}).bases[7]; };
     const double before = level();
     click(child<QPushButton>(&*window, "freezeBase"), {10, 10});
     window.settle();
     CHECK(baseOf(window, "TL").fixed);
-    window->session()->apply(setMethod(window.project(), "TL", Method::Nearest));
+    window->session().apply([&](const Project& p) { return setMethod(p, "TL", Method::Nearest); });
     window.settle();
     CHECK(level() == Approx(before).margin(0.15)); // as it was, between cells
     picture(&*window, "surface_frozen");
     click(child<QPushButton>(&*window, "releaseBase"), {10, 10});
     window.settle();
     CHECK_FALSE(baseOf(window, "TL").fixed);
-    Grid flat(*window->session()->products()->frame);
+    Grid flat(*window->session().products()->frame);
     std::ranges::fill(flat.values, 9.25);
     const auto path = std::filesystem::temp_directory_path() / "fox-flat-base.tif";
     writeRaster(path, flat, "EPSG:25831");
@@ -294,8 +294,8 @@ TEST_CASE("A surface has extent and cells of its own, and the plan follows its v
     window.settle();
     REQUIRE(recipeIn(window, "TL").grid);
     const auto whole = *recipeIn(window, "TL").grid;
-    CHECK(whole == *window->session()->products()->frame);
-    const auto base = window->session()->products()->model->bases[*window.project().sequence->index("TL")];
+    CHECK(whole == *window->session().products()->frame);
+    const auto base = window->session().products()->model->bases[*window.project().sequence->index("TL")];
     child<QDoubleSpinBox>(sheet, "surfaceWest")->setValue(whole.xmin + 300);
     window.settle();
     child<QDoubleSpinBox>(sheet, "surfaceCell")->setValue(25);
@@ -303,7 +303,7 @@ TEST_CASE("A surface has extent and cells of its own, and the plan follows its v
     CHECK(recipeIn(window, "TL").grid->xmin == whole.xmin + 300);
     CHECK(recipeIn(window, "TL").grid->cell == 25);
     // where it is mapped does not change what it is
-    CHECK(window->session()->products()->model->bases[*window.project().sequence->index("TL")] == base);
+    CHECK(window->session().products()->model->bases[*window.project().sequence->index("TL")] == base);
     picture(&*window, "surface_own_grid");
     QString said;
     QObject::connect(sheet, &SurfaceSheet::failed, [&](const QString& words) { said = words; });
@@ -319,10 +319,10 @@ TEST_CASE("A surface has extent and cells of its own, and the plan follows its v
     auto* chart = child<VariogramChart>(&*window, "cardVariogram");
     const auto from = chart->screenOf(VariogramChart::Handle::Range);
     drag(chart, from, from - QPointF(60, 0));
-    REQUIRE(window->selection()->draggedVariogram());
+    REQUIRE(window->selection().draggedVariogram());
     waitFor("the plan that follows", [&] { return plan->grab().toImage() != before; });
     letGo(chart, from - QPointF(60, 0));
     window.settle();
-    CHECK_FALSE(window->selection()->draggedVariogram());
+    CHECK_FALSE(window->selection().draggedVariogram());
     CHECK(recipeIn(window, "TL").settings.variogram);
 }

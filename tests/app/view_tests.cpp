@@ -62,7 +62,7 @@ TEST_CASE("The section is drawn in the units' colours, higher when exaggerated",
     auto* section = window.view<SectionView>();
     const auto image = section->grab().toImage();
     const auto& units = window.project().sequence->units;
-    const auto& s = *window->session()->products()->sections[0];
+    const auto& s = *window->session().products()->sections[0];
     // a place within the gravel, between hatch lines somewhere near
     const std::size_t rg = *window.project().sequence->index("RG"), middle = s.chainage.size() / 3;
     const auto at = section->screenOf(s.chainage[middle], (s.bases[rg - 1][middle] + s.bases[rg][middle]) / 2).toPoint();
@@ -73,7 +73,7 @@ TEST_CASE("The section is drawn in the units' colours, higher when exaggerated",
     const double high = section->screenOf(0, 10).y() - section->screenOf(0, 20).y();
     const double wide = section->screenOf(10, 0).x() - section->screenOf(0, 0).x();
     CHECK(high / wide == Approx(5)); // at the start five times
-    window->selection()->setExaggeration(2);
+    window->selection().setExaggeration(2);
     CHECK((section->screenOf(0, 10).y() - section->screenOf(0, 20).y())
               / (section->screenOf(10, 0).x() - section->screenOf(0, 0).x())
           == Approx(2));
@@ -93,27 +93,29 @@ TEST_CASE("The block view draws the model, turns, and picks holes", "[views]") {
     QTest::mouseRelease(canvas, Qt::LeftButton, Qt::NoModifier, QPoint(380, 215));
     CHECK(canvas->grabFramebuffer() != first);
     // some hole's head is found by clicking over the picture
-    window->selection()->setHole({});
-    for (int y = 20; y < canvas->height() && window->selection()->hole().isEmpty(); y += 14)
-        for (int x = 20; x < canvas->width() && window->selection()->hole().isEmpty(); x += 14)
+    window->selection().setHole({});
+    for (int y = 20; y < canvas->height() && window->selection().hole().isEmpty(); y += 14)
+        for (int x = 20; x < canvas->width() && window->selection().hole().isEmpty(); x += 14)
             QTest::mouseClick(canvas, Qt::LeftButton, Qt::NoModifier, QPoint(x, y));
-    CHECK(findHole(*window.project().holes, window->selection()->hole().toStdString()));
+    CHECK(findHole(*window.project().holes, window->selection().hole().toStdString()));
 }
 
 TEST_CASE("The table's model keeps the rules of models, sorts by number and copies plain text", "[views]") {
     DemoWindow window("holes");
     TableModel model;
     const QAbstractItemModelTester tester(&model, QAbstractItemModelTester::FailureReportingMode::Fatal);
-    model.setProject(window.project());
-    model.setContent(makeTableContent("holes", window->session()->products()));
+    model.setContent(makeTableContent("holes", window->session().products()));
     CHECK(model.rowCount() == 42);
     CHECK(model.content()->hole(model.sourceRow(model.rowOfHole("R06"))) == "R06");
     CHECK(model.rowOfHole("nobody") == -1);
-    CHECK_FALSE(model.setData(model.index(0, HoleLevelColumn), "abc", Qt::EditRole));
+    Edit made;
+    QObject::connect(&model, &TableModel::editMade, [&](const Edit& e) { made = e; });
+    model.setData(model.index(0, HoleLevelColumn), "abc", Qt::EditRole);
+    CHECK_THROWS_WITH(made(window.project()), Catch::Contains("abc"));
     model.setFilter("QB12");
     CHECK(model.rowCount() == 9);
     model.setFilter({});
-    model.setContent(makeTableContent("group:phase1_main.ags:GEOL", window->session()->products()));
+    model.setContent(makeTableContent("group:phase1_main.ags:GEOL", window->session().products()));
     CHECK(model.rowCount() > 100);
     CHECK(model.headerData(1, Qt::Horizontal, Qt::DisplayRole) == "LOCA_ID");
 
@@ -139,7 +141,7 @@ TEST_CASE("A pane can show any view", "[views]") {
     for (const auto kind : kViewKinds) {
         pane->show(kind);
         CHECK(pane->kind() == kind);
-        CHECK(pane->view()->products() == window->session()->products());
+        CHECK(pane->view()->products() == window->session().products());
         CHECK_FALSE(pane->grab().isNull());
     }
     pane->show(ViewKind::Plan);

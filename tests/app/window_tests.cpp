@@ -36,9 +36,9 @@ TEST_CASE("The demo shows plan, table, log, section and block at once", "[window
     CHECK(window.view<PlanView>()->summary().contains("contours"));
     CHECK(window.view<SectionView>()->summary().contains("6 holes"));
     CHECK(window.view<LogView>()->summary().contains("QB102")); // something is selected from the start
-    CHECK(window.view<BlockView>()->products() == window->session()->products());
+    CHECK(window.view<BlockView>()->products() == window->session().products());
     CHECK(child<QPushButton>(&*window, "findingCounts")->text().contains("7 warnings"));
-    CHECK_FALSE(window->session()->history().canUndo());
+    CHECK_FALSE(window->session().history().canUndo());
 }
 
 TEST_CASE("A hole picked on the plan is picked everywhere", "[window]") {
@@ -46,22 +46,22 @@ TEST_CASE("A hole picked on the plan is picked everywhere", "[window]") {
     auto* plan = window.view<PlanView>();
     const auto* hole = findHole(*window.project().holes, "R06");
     click(plan, plan->screenOf(*hole->place()));
-    CHECK(window->selection()->hole() == "R06");
+    CHECK(window->selection().hole() == "R06");
     CHECK(window.view<LogView>()->summary().startsWith("R06"));
     auto* table = window.view<TableView>()->table();
     CHECK(table->model()->index(table->currentIndex().row(), 0).data().toString() == "R06");
     // and from the table, by key
     table->setFocus();
     press(table, Qt::Key_Down);
-    CHECK(window->selection()->hole() == "R07");
+    CHECK(window->selection().hole() == "R07");
     CHECK(window.view<LogView>()->summary().startsWith("R07"));
     click(plan, QPointF(3, 3));
-    CHECK(window->selection()->hole().isEmpty());
+    CHECK(window->selection().hole().isEmpty());
 }
 
 TEST_CASE("A dropped AGS file is understood, imported, followed by the surfaces, and undone", "[window]") {
     DemoWindow window;
-    const auto before = window->session()->products();
+    const auto before = window->session().products();
     dropFiles(&*window, {kLater});
     auto* sheet = importSheet(*window);
     CHECK(child<QLabel>(sheet, "importFacts")->text().contains("5 holes"));
@@ -72,14 +72,14 @@ TEST_CASE("A dropped AGS file is understood, imported, followed by the surfaces,
     window.settle();
     CHECK(window.holes() == 47);
     CHECK(window.view<TableView>()->table()->model()->rowCount() == 47);
-    const auto after = window->session()->products();
+    const auto after = window->session().products();
     const auto rg = *after->project.sequence->index("RG");
     CHECK(after->model->bases[rg] != before->model->bases[rg]);
     CHECK(after->sections[0] != before->sections[0]);
     press(&*window, Qt::Key_Z, Qt::ControlModifier);
     window.settle();
     CHECK(window.holes() == 42);
-    CHECK(window->session()->products()->model == before->model);
+    CHECK(window->session().products()->model == before->model);
     CHECK(window.view<TableView>()->table()->model()->rowCount() == 42);
     press(&*window, Qt::Key_Z, Qt::ControlModifier | Qt::ShiftModifier);
     window.settle();
@@ -109,7 +109,7 @@ TEST_CASE("A dropped file that is no data says so and changes nothing", "[window
         sheet->reject();
         waitFor("the sheet to go", [&] { return window->findChild<QDialog*>("importSheet") == nullptr; });
     }
-    CHECK_FALSE(window->session()->history().canUndo());
+    CHECK_FALSE(window->session().history().canUndo());
 }
 
 TEST_CASE("A survey with bad lines comes in, and its findings stay in sight", "[window]") {
@@ -119,14 +119,14 @@ TEST_CASE("A survey with bad lines comes in, and its findings stay in sight", "[
     REQUIRE(file.open(QIODevice::WriteOnly));
     file.write("point,easting,northing,level\n1,480500,6120500,25.1\n2,48x,6120500,25\n3,480520,6120520,25.4\n");
     file.close();
-    const auto triangles = window->session()->products()->terrain->tin.triangles().size();
+    const auto triangles = window->session().products()->terrain->tin.triangles().size();
     dropFiles(&*window, {file.fileName()});
     auto* sheet = importSheet(*window);
     CHECK(child<QLabel>(sheet, "importFacts")->text().contains("Survey points: 2"));
     click(child<QPushButton>(sheet, "importButton"), {10, 10});
     window.settle();
-    CHECK(window->session()->products()->terrain->tin.triangles().size() == triangles + 4);
-    const auto& findings = *window->session()->products()->findings;
+    CHECK(window->session().products()->terrain->tin.triangles().size() == triangles + 4);
+    const auto& findings = *window->session().products()->findings;
     CHECK(std::ranges::any_of(findings, [](const Finding& f) { return f.file == "more.csv" && f.line == 3; }));
 }
 
@@ -145,9 +145,9 @@ TEST_CASE("A section line drawn on the plan makes a section; undo takes it back"
     const auto& line = window.project().sections->back().line;
     CHECK(line.size() == 3);
     CHECK(line[0].x == Approx(480200).margin(5)); // a pixel or two
-    CHECK(window->selection()->section() == 3);
+    CHECK(window->selection().section() == 3);
     CHECK(window.view<SectionView>()->summary().startsWith("D to D"));
-    CHECK(window->session()->products()->sections.size() == 4);
+    CHECK(window->session().products()->sections.size() == 4);
     press(&*window, Qt::Key_Z, Qt::ControlModifier);
     window.settle();
     CHECK(window.project().sections->size() == 3);
@@ -160,36 +160,36 @@ TEST_CASE("A section line drawn on the plan makes a section; undo takes it back"
 }
 
 TEST_CASE("Closed and opened again, all is as it was", "[window]") {
-    QString path;
+    const QTemporaryDir folder;
+    const auto path = folder.filePath("p.gpkg");
     Project left;
     {
-        DemoWindow window("holes");
+        DemoWindow window("holes", path);
         dropFiles(&*window, {kLater});
         click(child<QPushButton>(importSheet(*window), "importButton"), {10, 10});
         window.settle();
-        window->session()->apply(addSection(window.project(), {{480100, 6120100}, {480900, 6120800}}));
-        window->selection()->setHole("QB303");
-        window->selection()->setSection(3);
-        window->selection()->setExaggeration(9);
+        window->session().apply([&](const Project& p) { return addSection(p, {{480100, 6120100}, {480900, 6120800}}); });
+        window->selection().setHole("QB303");
+        window->selection().setSection(3);
+        window->selection().setExaggeration(9);
         left = window.project();
-        path = window->session()->path();
         window->close(); // while it may still be saving
     }
     MainWindow again;
-    REQUIRE(again.openProject(path));
+    again.openProject(path);
     again.showStage("holes");
     again.show();
     waitFor("the work to be done", [&] { return again.settled(); });
-    CHECK(sameValue(again.session()->project(), left));
-    CHECK(again.selection()->hole() == "QB303");
-    CHECK(again.selection()->section() == 3);
-    CHECK(again.selection()->exaggeration() == 9);
+    CHECK(sameValue(again.session().project(), left));
+    CHECK(again.selection().hole() == "QB303");
+    CHECK(again.selection().section() == 3);
+    CHECK(again.selection().exaggeration() == 9);
     CHECK(again.page()->find<LogView>()->summary().startsWith("QB303"));
 }
 
 TEST_CASE("A project that is not one is refused in a box", "[window]") {
     DemoWindow window;
-    CHECK_FALSE(window->openProject(FOX_DEMO "/breaklines.gpkg"));
+    window->openProject(FOX_DEMO "/breaklines.gpkg");
     QMessageBox* box = nullptr;
     waitFor("the box", [&] { return (box = window->findChild<QMessageBox*>()) != nullptr; });
     CHECK(box->text().contains("not one that Fox Cellar made"));
@@ -209,11 +209,11 @@ TEST_CASE("Stages by key, and anything by the find box", "[window]") {
     waitFor("the cursor in the find box", [&] { return find->hasFocus(); });
     QTest::keyClicks(find, "QB119");
     press(find, Qt::Key_Return);
-    waitFor("the hole", [&] { return window->selection()->hole() == "QB119"; });
+    waitFor("the hole", [&] { return window->selection().hole() == "QB119"; });
     find->setFocus();
     QTest::keyClicks(find, "River Gravel");
     press(find, Qt::Key_Return);
-    waitFor("the unit", [&] { return window->selection()->unit() == "RG"; });
+    waitFor("the unit", [&] { return window->selection().unit() == "RG"; });
     auto* column = child<StageColumn>(&*window, "stageColumn");
     click(column, column->bandRect(0).center());
     CHECK(column->current() == 0);
@@ -221,7 +221,7 @@ TEST_CASE("Stages by key, and anything by the find box", "[window]") {
 
 TEST_CASE("A remedy of a finding is an edit like any other", "[window]") {
     DemoWindow window("holes");
-    const double matched = window->session()->products()->audit->matchedFraction;
+    const double matched = window->session().products()->audit->matchedFraction;
     auto* counts = child<QPushButton>(&*window, "findingCounts");
     click(counts, {10, 8});
     auto* list = child<QListWidget>(&*window, "findingList");
@@ -234,7 +234,7 @@ TEST_CASE("A remedy of a finding is an edit like any other", "[window]") {
     click(remedy, {10, 8});
     window.settle();
     CHECK(window.project().sequence->aliases.at("M.G.") == "MG");
-    CHECK(window->session()->products()->audit->matchedFraction > matched);
+    CHECK(window->session().products()->audit->matchedFraction > matched);
     CHECK(child<QPushButton>(&*window, "undoButton")->toolTip().contains("Merge M.G. into MG"));
     click(child<QPushButton>(&*window, "undoButton"), {10, 8});
     window.settle();
@@ -257,7 +257,7 @@ TEST_CASE("A level is edited in the table, in place", "[window]") {
     press(editor, Qt::Key_Return);
     window.settle();
     CHECK(findHole(*window.project().holes, "QB104")->level == Level{30.62});
-    CHECK(std::ranges::none_of(*window->session()->products()->findings,
+    CHECK(std::ranges::none_of(*window->session().products()->findings,
                                [](const Finding& f) { return f.rule == "FC-OFF-TERRAIN"; }));
     press(&*window, Qt::Key_Z, Qt::ControlModifier);
     window.settle();
@@ -266,14 +266,14 @@ TEST_CASE("A level is edited in the table, in place", "[window]") {
 
 TEST_CASE("A contact dragged in the log moves the surface", "[window]") {
     DemoWindow window("holes");
-    window->selection()->setHole("R06");
+    window->selection().setHole("R06");
     auto* log = window.view<LogView>();
     const auto* hole = findHole(*window.project().holes, "R06");
     std::size_t gravel = 0;
     while (hole->intervals[gravel].codes.at("GEOL_GEOL") != "RG") ++gravel;
     const double from = hole->intervals[gravel].base.metres;
     const QPoint start(int(log->columnX() + 15), int(std::lround(log->yOf(from)))), end = start + QPoint(0, -14);
-    const auto before = window->session()->products();
+    const auto before = window->session().products();
     QTest::mousePress(log, Qt::LeftButton, Qt::NoModifier, start);
     QTest::mouseMove(log, start + QPoint(0, -7));
     QTest::mouseMove(log, end);
@@ -282,13 +282,13 @@ TEST_CASE("A contact dragged in the log moves the surface", "[window]") {
     const double to = findHole(*window.project().holes, "R06")->intervals[gravel].base.metres;
     CHECK(to < from);
     const auto rg = *window.project().sequence->index("RG");
-    CHECK(window->session()->products()->model->bases[rg] != before->model->bases[rg]);
-    CHECK(window->session()->products()->audit->worstDifference < 1e-4);
+    CHECK(window->session().products()->model->bases[rg] != before->model->bases[rg]);
+    CHECK(window->session().products()->audit->worstDifference < 1e-4);
 }
 
 TEST_CASE("A method is changed on the card, and the surface follows", "[window]") {
     DemoWindow window("model");
-    window->selection()->setUnit("RG");
+    window->selection().setUnit("RG");
     picture(&*window, "unit");
     auto* method = child<QComboBox>(&*window, "methodChoice");
     method->setFocus();
@@ -299,7 +299,7 @@ TEST_CASE("A method is changed on the card, and the surface follows", "[window]"
     window.settle();
     const auto rg = *window.project().sequence->index("RG");
     CHECK(window.project().sequence->units[rg].recipe.settings.method == Method::Kriging);
-    CHECK(window->session()->products()->audit->boundsBroken == 0);
+    CHECK(window->session().products()->audit->boundsBroken == 0);
 }
 
 TEST_CASE("The coordinate system is said by its number; a wrong one is refused in words", "[window]") {
@@ -324,17 +324,17 @@ TEST_CASE("The coordinate system is said by its number; a wrong one is refused i
 TEST_CASE("Exaggeration stays between 1 and 20", "[window]") {
     DemoWindow window("model");
     for (int i = 0; i < 30; ++i) press(&*window, Qt::Key_Up, Qt::ControlModifier);
-    CHECK(window->selection()->exaggeration() == 20);
+    CHECK(window->selection().exaggeration() == 20);
     press(&*window, Qt::Key_1, Qt::ControlModifier);
-    CHECK(window->selection()->exaggeration() == 1);
+    CHECK(window->selection().exaggeration() == 1);
     press(&*window, Qt::Key_Down, Qt::ControlModifier);
-    CHECK(window->selection()->exaggeration() == 1);
+    CHECK(window->selection().exaggeration() == 1);
 }
 
 TEST_CASE("Surfaces are handed on from the export dialog", "[window]") {
     DemoWindow window("model");
     QTemporaryDir folder;
-    ExportDialog dialog(window->session()->products(), folder.path(), &*window);
+    ExportDialog dialog(window->session().products(), folder.path(), &*window);
     dialog.show();
     click(child<QPushButton>(&dialog, "exportButton"), {10, 8});
     waitFor("the files are written", [&] { return dialog.settled(); });

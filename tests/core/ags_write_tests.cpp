@@ -4,7 +4,7 @@
 #include "formats/ags_changes.h"
 #include "formats/ags_check.h"
 #include "formats/ags_convert.h"
-#include "project/ags_export.h"
+#include "handover/ags_export.h"
 
 #include <catch2/catch.hpp>
 

@@ -1,6 +1,7 @@
 #include "fixtures.h"
 #include "model/audit.h"
 #include "model/section.h"
+#include "project/remedies.h"
 
 #include <catch2/catch.hpp>
 
@@ -153,7 +154,7 @@ TEST_CASE("A hole off the terrain is told, not used for the ground, and can take
     CHECK_FALSE(mentions(*mended->findings, "FC-OFF-TERRAIN"));
     // a hole with a place and no level can take the terrain's too
     auto holes = *p.holes;
-    holes[0].level.reset();
+    holes.change(0).level.reset();
     p.holes = part(holes);
     const auto without = Products().of(p);
     const auto missing = std::ranges::find(*without->findings, "FC-LEVEL", &Finding::rule);

@@ -2,9 +2,9 @@
 // Small things that tests are made of.
 #include "base/files.h"
 #include "base/text.h"
-#include "project/build_file.h"
+#include "handover/build_file.h"
+#include "importing/import.h"
 #include "project/hole_edits.h"
-#include "project/import.h"
 #include "truth.h"
 
 #include <filesystem>

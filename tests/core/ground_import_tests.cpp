@@ -5,12 +5,13 @@
 #include "formats/triangle_mesh.h"
 #include "formats/vector.h"
 #include "ground/tin_files.h"
-#include "project/export_files.h"
+#include "handover/export_files.h"
+#include "importing/ground_import.h"
 #include "project/ground_edits.h"
-#include "project/ground_import.h"
-#include "project/store.h"
+#include "project/remedies.h"
 #include "services/made_up_ground.h"
 #include "services/services.h"
+#include "store/store.h"
 
 #include <catch2/catch.hpp>
 
@@ -375,9 +376,7 @@ TEST_CASE("Only what depends on a changed source is made again", "[ground]") {
     Products products;
     const auto project = demo().project;
     const auto before = products.of(project);
-    auto choices = *project.contours;
-    choices.interval = 5;
-    const auto contours = products.of(setContours(project, choices).project);
+    const auto contours = products.of(changeContours(project, [](ContourChoices& c) { c.interval = 5; }).project);
     CHECK(contours->terrain == before->terrain);
     CHECK(contours->ground == before->ground);
     CHECK(contours->contours != before->contours);
@@ -421,9 +420,9 @@ TEST_CASE("Each edit of the ground says what it does, and refuses what is not th
     CHECK(setCodeUsed(project, "GL", false).label == "Do not use code GL as ground");
     CHECK(setCodeUsed(setCodeUsed(project, "GL", false).project, "GL", true).project.ground->codesOut.empty());
     CHECK(setCodeJoined(project, "TB", true).project.ground->codesJoined.contains("TB"));
-    CHECK(setOutlineUse(project, 2, Use::Limit).label == "No ground outside culvert footprint");
-    CHECK_THROWS_AS(setOutlineUse(project, 9, Use::Limit), Error);
-    CHECK(removeOutline(project, 1).project.ground->outlines.size() == 2);
+    CHECK(setOutlineUse(project, project.ground->outlines[2], Use::Limit).label == "No ground outside culvert footprint");
+    CHECK_THROWS_AS(setOutlineUse(project, {"gone", "", {}, Use::None}, Use::Limit), Error);
+    CHECK(removeOutline(project, project.ground->outlines[1]).project.ground->outlines.size() == 2);
     CHECK_THROWS_AS(addOutline(project, "x", {{0, 0}, {1, 1}}, Use::None), Error);
     CHECK_FALSE(setSourceUsed(project, "survey.csv", false).project.ground->points[0].used);
     CHECK_THROWS_AS(setSourceUsed(project, "nothing.csv", false), Error);
@@ -431,13 +430,13 @@ TEST_CASE("Each edit of the ground says what it does, and refuses what is not th
     CHECK(removeSource(project, "survey.csv").project.files->size() == 1);
     CHECK_THROWS_AS(removeSource(project, "nothing.csv"), Error);
     CHECK_THROWS_AS(setLongestEdge(project, -1), Error);
-    CHECK_THROWS_AS(setContours(project, {-1, 5, false}), Error);
+    CHECK_THROWS_AS(changeContours(project, [](ContourChoices& c) { c.interval = -1; }), Error);
     // a second level for one place takes the first's
     auto twice = mend(project, {TinEdit::Kind::SetLevel, {1, 1}, {}, 5}).project;
     twice = mend(twice, {TinEdit::Kind::SetLevel, {1, 1}, {}, 6}).project;
     REQUIRE(twice.ground->edits.size() == 1);
     CHECK(twice.ground->edits[0].level == 6);
-    CHECK(removeMending(twice, 0).project.ground->edits.empty());
+    CHECK(removeMending(twice, twice.ground->edits[0]).project.ground->edits.empty());
 }
 
 TEST_CASE("Ground, pictures and contours come back from the project file", "[store][ground]") {
@@ -452,7 +451,7 @@ TEST_CASE("Ground, pictures and contours come back from the project file", "[sto
     project = mend(project, {TinEdit::Kind::SetLevel, {1, 2}, {}, 7.5}).project;
     project = setLongestEdge(project, 80).project;
     project = setBlend(project, 25).project;
-    project = setContours(project, {0.5, 4, true}).project;
+    project = changeContours(project, [](ContourChoices& c) { c = {0.5, 4, true}; }).project;
     project = placePicture(project, "old_plan.png", {{{0, 0}, {1, 2}}, {{10, 0}, {3, 2}}, {{0, 10}, {1, 0}}}).project;
     ProjectStore::create(folder / "p.gpkg", project);
     CHECK(sameValue(ProjectStore::read(folder / "p.gpkg"), project));
@@ -461,7 +460,7 @@ TEST_CASE("Ground, pictures and contours come back from the project file", "[sto
     // what is changed later is written too, the grid staying as it was
     auto store = ProjectStore::open(folder / "p.gpkg");
     auto changed = removeSource(project, "breaklines.gpkg").project;
-    changed = setOutlineUse(changed, 1, Use::None).project;
+    changed = setOutlineUse(changed, changed.ground->outlines[1], Use::None).project;
     store.save(changed);
     CHECK(sameValue(ProjectStore::read(folder / "p.gpkg"), changed));
 }
@@ -583,7 +582,7 @@ TEST_CASE("The stand-in's map lies where it was asked for and shows the beck", "
         return std::array{map.rgba[i], map.rgba[i + 2]};
     };
     const double beck = quernbeck::beckNorthing(480215);
-    CHECK(pixel(480215, beck)[1] > pixel(480215, beck)[0]);           // blue
-    CHECK(pixel(480215, beck + 60)[1] < pixel(480215, beck + 60)[0]); // land
+    CHECK(pixel(480215, beck)[1] > pixel(480215, beck)[0]);                 // blue
+    CHECK(pixel(480215, beck + 60)[1] < pixel(480215, beck + 60)[0]);       // land
     CHECK(pixel(480301, beck + 60)[0] < 0.9 * pixel(480309, beck + 60)[0]); // the grid of 100 m
 }

@@ -1,10 +1,11 @@
 #include "fixtures.h"
 #include "formats/triangle_mesh.h"
 #include "formats/vector.h"
+#include "handover/export_files.h"
+#include "handover/section_files.h"
 #include "model/geological_map.h"
 #include "model/solids.h"
-#include "project/export_files.h"
-#include "project/section_files.h"
+#include "project/remedies.h"
 #include "project/sequence_edits.h"
 
 #include <catch2/catch.hpp>
@@ -192,7 +193,9 @@ TEST_CASE("Bases go out as triangles, contours and on a grid of their own", "[pr
     auto p = demo().project;
     auto unit = p.sequence->units[4];
     unit.recipe.grid = Frame{480400, 6120200, 480800, 6120500, 20};
-    const auto set = Products().of(setUnit(p, unit.code, unit, "grid").project);
+    const auto set = Products().of(changeUnit(
+                                       p, unit.code, [&](Unit& u) { u = unit; }, "grid")
+                                       .project);
     const auto files = exportFiles(*set, "bases", "landxml", folder.path());
     CHECK(files.size() == set->modelGrid->bases.size());
     const auto mesh = readTriangleMesh(folder.path() / "base_RG.xml");

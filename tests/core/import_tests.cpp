@@ -7,7 +7,9 @@
 #include "holes/file_check.h"
 #include "holes/hole_checks.h"
 #include "holes/las_holes.h"
-#include "project/store.h"
+#include "importing/file_edits.h"
+#include "project/remedies.h"
+#include "store/store.h"
 
 #include <catch2/catch.hpp>
 #include <fmt/format.h>
@@ -285,35 +287,35 @@ TEST_CASE("Faults of sense come with what can be done about them", "[holes]") {
     };
     CHECK(checkHoles(holes).empty());
     SECTION("swapped") {
-        std::swap(*holes[2].easting, *holes[2].northing);
+        std::swap(*holes.change(2).easting, *holes.change(2).northing);
         REQUIRE(found("FC-SWAPPED"));
-        CHECK(found("FC-SWAPPED")->remedy->kind == Remedy::Kind::SwapPlace);
+        CHECK(found("FC-SWAPPED")->remedy->action == Remedy::Action(SwapCoordinates{"H2"}));
     }
     SECTION("far off") {
-        holes[2].easting = 520000;
+        holes.change(2).easting = 520000;
         CHECK(found("FC-FAR-OFF")->hole == "H2");
     }
     SECTION("zero level") {
-        holes[1].level = Level{0};
+        holes.change(1).level = Level{0};
         CHECK(found("FC-ZERO-LEVEL")->hole == "H1");
     }
     SECTION("below the end, and feet") {
-        holes[0].finalDepth = Depth{4};
-        CHECK(found("FC-BELOW-END")->remedy->value == "5.00");
-        holes[0].finalDepth = Depth{5 / 0.3048};
+        holes.change(0).finalDepth = Depth{4};
+        CHECK(found("FC-BELOW-END")->remedy->action == Remedy::Action(SetFinalDepthTo{"H0", Depth{5}}));
+        holes.change(0).finalDepth = Depth{5 / 0.3048};
         CHECK(found("FC-FEET"));
     }
     SECTION("a gap") {
-        holes[0].intervals[0].base = Depth{0.4};
+        holes.change(0).intervals[0].base = Depth{0.4};
         REQUIRE(found("FC-GAP"));
-        CHECK(found("FC-GAP")->remedy->kind == Remedy::Kind::CloseGap);
+        CHECK(found("FC-GAP")->remedy->action == Remedy::Action(CloseGapAbove{"H0", Depth{1}}));
     }
     SECTION("a place off the earth") {
-        holes[2].easting = 7.8e93;
+        holes.change(2).easting = 7.8e93;
         CHECK(found("FC-FAR-OFF"));
     }
     SECTION("twins") {
-        holes[3].easting = *holes[0].easting + 0.04, holes[3].northing = holes[0].northing;
+        holes.change(3).easting = *holes[0].easting + 0.04, holes.change(3).northing = holes[0].northing;
         CHECK(found("FC-TWIN")->message.find("H0") != std::string::npos);
     }
 }
@@ -323,11 +325,11 @@ TEST_CASE("Every remedy is an edit that takes its finding away", "[project]") {
     Holes holes;
     for (int i = 0; i < 5; ++i)
         holes.push_back(hole(fmt::format("H{}", i), 480000 + 100 * i, 6120000 + 50 * i, 20 + i, {{1, "A"}, {5, "B"}}));
-    std::swap(*holes[2].easting, *holes[2].northing);
-    holes[0].intervals[0].base = Depth{0.4};
-    holes[1].finalDepth = Depth{4};
-    holes[3].finalDepth.reset();
-    holes[4].intervals[0].top = Depth{0.2};
+    std::swap(*holes.change(2).easting, *holes.change(2).northing);
+    holes.change(0).intervals[0].base = Depth{0.4};
+    holes.change(1).finalDepth = Depth{4};
+    holes.change(3).finalDepth.reset();
+    holes.change(4).intervals[0].top = Depth{0.2};
     p.holes = part(holes);
     int applied = 0;
     for (auto findings = checkHoles(*p.holes); !findings.empty(); findings = checkHoles(*p.holes)) {
@@ -402,15 +404,15 @@ TEST_CASE("A cell of any group can be edited, and what it feeds follows", "[proj
     auto p = importSource({}, understood(FOX_DEMO "/phase1_main.ags")).project;
     const auto& h = *findHole(*p.holes, "QB105");
     const int line = h.intervals[1].line;
-    const auto e = setFileCell(p, "phase1_main.ags", line, "GEOL_GEOL", "ZZ");
+    const auto e = setFileCells(p, "phase1_main.ags", {{line, "GEOL_GEOL", "ZZ"}});
     CHECK(findHole(*e.project.holes, "QB105")->intervals[1].codes.at("GEOL_GEOL") == "ZZ");
     REQUIRE(correctionOf(e.project, "phase1_main.ags", line, "GEOL_GEOL"));
     CHECK(correctionOf(e.project, "phase1_main.ags", line, "GEOL_GEOL")->before == h.intervals[1].codes.at("GEOL_GEOL"));
-    const auto back = setFileCell(e.project, "phase1_main.ags", line, "GEOL_GEOL", h.intervals[1].codes.at("GEOL_GEOL"));
+    const auto back = setFileCells(e.project, "phase1_main.ags", {{line, "GEOL_GEOL", h.intervals[1].codes.at("GEOL_GEOL")}});
     CHECK(back.project.corrections->empty());
     CHECK(*back.project.holes == *p.holes);
-    CHECK_THROWS_WITH(setFileCell(p, "phase1_main.ags", 1, "X", "y"), Catch::Contains("line 1"));
-    CHECK_THROWS_WITH(setFileCell(p, "no.ags", 1, "X", "y"), Catch::Contains("no.ags"));
+    CHECK_THROWS_WITH(setFileCells(p, "phase1_main.ags", {{1, "X", "y"}}), Catch::Contains("line 1"));
+    CHECK_THROWS_WITH(setFileCells(p, "no.ags", {{1, "X", "y"}}), Catch::Contains("no.ags"));
 }
 
 TEST_CASE("Edits leave a trail that names file, line, before and after", "[project]") {
@@ -424,7 +426,10 @@ TEST_CASE("Edits leave a trail that names file, line, before and after", "[proje
     CHECK(parseNumber(p.corrections->at(0).before) == Approx(was));
     CHECK(p.corrections->at(0).after == "2.00");
     CHECK(setHoleLevel(p, name, Level{was}).project.corrections->empty());
-    p = setLeftOut(moveBoundary(p, name, 0, Depth{p.holes->at(0).intervals[0].base.metres + 0.05}).project, name, true).project;
+    p = setLeftOut(moveBoundary(p, name, p.holes->at(0).intervals[0].base, Depth{p.holes->at(0).intervals[0].base.metres + 0.05})
+                       .project,
+                   name, true)
+            .project;
     CHECK(p.corrections->size() == 3);
     const auto csv = readTable(correctionsAsCsv(p), "c.csv");
     CHECK(csv.rows.size() == 4);

@@ -2,8 +2,8 @@
 #include "base/errors.h"
 #include "fixtures.h"
 #include "model/surface_maps.h"
-#include "project/store.h"
 #include "project/surface_edits.h"
+#include "store/store.h"
 
 #include <catch2/catch.hpp>
 #include <fmt/format.h>
@@ -153,9 +153,9 @@ TEST_CASE("A hole that stops in a younger unit bounds an older base only if some
     auto holes = evenHoles([](double, double) -> std::vector<std::pair<double, const char*>> {
         return {{2, "A"}, {6, "B"}, {9, "C"}};
     });
-    holes[7].intervals.resize(1);
-    holes[7].intervals[0].base = Depth{8}; // A goes deep there, and the hole stops in it
-    holes[7].finalDepth = Depth{8};
+    holes.change(7).intervals.resize(1);
+    holes.change(7).intervals[0].base = Depth{8}; // A goes deep there, and the hole stops in it
+    holes.change(7).finalDepth = Depth{8};
     auto s = sequence({"A", "B", "C"});
     const auto cutting = Products().of(slopingSite(holes, s));
     CHECK(cutting->model->bases[1]->in.bounds.empty());
@@ -168,7 +168,7 @@ TEST_CASE("A hole that stops in a younger unit bounds an older base only if some
 
 TEST_CASE("The geologist's word wins over the log", "[sequence]") {
     auto holes = evenHoles([](double, double) -> std::vector<std::pair<double, const char*>> { return {{2, "A"}, {9, "B"}}; });
-    holes[3].intervals.pop_back(); // stops in A at 2 m
+    holes.change(3).intervals.pop_back(); // stops in A at 2 m
     const auto p = slopingSite(holes, sequence({"A", "B"}));
     const auto kindOf = [](const Project& project) {
         const auto set = Products().of(project);
@@ -206,8 +206,8 @@ TEST_CASE("A guide is honoured, counted apart, and left out of the left-out erro
     CHECK(addGuide(p, "A", {{1, 2, 3}}).label == "Guide point of the base of A");
     CHECK_THROWS_AS(addGuide(p, "A", {}), Error);
     CHECK_THROWS_AS(addGuide(p, "A", {{1, 2, kNoValue}}), Error);
-    CHECK(removeGuide(guided, 0).project.interpretation->guides.empty());
-    CHECK_THROWS_AS(removeGuide(guided, 1), Error);
+    CHECK(removeGuide(guided, guided.interpretation->guides[0]).project.interpretation->guides.empty());
+    CHECK_THROWS_AS(removeGuide(guided, Guide{"B", {{1, 2, 3}}}), Error);
 }
 
 TEST_CASE("A fault steps the bases from its youngest down", "[model]") {
@@ -222,10 +222,10 @@ TEST_CASE("A fault steps the bases from its youngest down", "[model]") {
     REQUIRE(set->model->bases[1]->in.faults.size() == 1);
     const auto throws = throwOf(*set->model, 1, p.interpretation->faults[0].fault, 40);
     for (const auto& t : throws) CHECK(t.up() == Approx(-6).margin(0.6));
-    CHECK(setFaultYoungest(p, 0, "").label == "Fault F1 steps all bases");
-    CHECK(Products().of(setFaultYoungest(p, 0, "").project)->model->bases[0]->in.faults.size() == 1);
+    CHECK(setFaultYoungest(p, "F1", "").label == "Fault F1 steps all bases");
+    CHECK(Products().of(setFaultYoungest(p, "F1", "").project)->model->bases[0]->in.faults.size() == 1);
     CHECK(addFault(p, {{0, 0}, {1, 1}}, "").label == "Draw fault F2");
-    CHECK(removeFault(p, 0).project.interpretation->faults.empty());
+    CHECK(removeFault(p, "F1").project.interpretation->faults.empty());
     CHECK_THROWS_AS(addFault(p, {{1, 1}, {1, 1}}, ""), Error);
 }
 
@@ -235,7 +235,7 @@ TEST_CASE("A frozen base stays when data change, and is made anew when released"
     const auto set = Products().of(p);
     auto frozen = fixBase(p, "A", {FixedBase::Origin::Frozen, "2026-11-25", set->rawGrids[0]});
     CHECK(frozen.label == "Freeze the base of A");
-    holes[12].intervals[0].base = holes[12].intervals[1].top = Depth{5};
+    holes.change(12).intervals[0].base = holes.change(12).intervals[1].top = Depth{5};
     frozen.project.holes = part(holes);
     const auto after = Products().of(frozen.project);
     CHECK(baseAt(*after, 0, 95, 95) == Approx(baseAt(*set, 0, 95, 95)).margin(0.01));
@@ -306,7 +306,9 @@ TEST_CASE("The geologist's part is kept in the project file", "[store]") {
     p = fixBase(p, "SL", {FixedBase::Origin::Imported, "sand.tif", std::make_shared<const Grid>(grid)}).project;
     auto recipe = p.sequence->units[2].recipe;
     recipe.reference = BaseReference::Thickness, recipe.against = "TS", recipe.bounds = false, recipe.tilt = Tilt{30, 4};
-    p = setRecipe(p, "AL", recipe, "test").project;
+    p = changeRecipe(
+            p, "AL", [&](SurfaceRecipe& r) { r = recipe; }, "test")
+            .project;
     ProjectStore::create(folder / "p.gpkg", p);
     const auto back = ProjectStore::read(folder / "p.gpkg");
     CHECK(*back.interpretation == *p.interpretation);
@@ -318,7 +320,7 @@ TEST_CASE("The geologist's part is kept in the project file", "[store]") {
     CHECK(back.sequence->units[2].recipe == recipe);
     // saved again after an edit, only that part is written
     auto store = ProjectStore::open(folder / "p.gpkg");
-    const auto edited = removeFault(store.saved(), 0).project;
+    const auto edited = removeFault(store.saved(), store.saved().interpretation->faults[0].fault.name).project;
     store.save(edited);
     CHECK(*ProjectStore::read(folder / "p.gpkg").interpretation == *edited.interpretation);
 }

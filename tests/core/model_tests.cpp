@@ -1,6 +1,7 @@
 #include "fixtures.h"
 #include "model/audit.h"
 #include "model/section.h"
+#include "project/remedies.h"
 
 #include <catch2/catch.hpp>
 
@@ -93,11 +94,13 @@ TEST_CASE("Spellings that look like a unit get a remedy, and it works", "[sequen
     p.sequence = part(s);
     const auto findings = readHoles(*p.holes, s).findings;
     REQUIRE(findings.size() == 2);
-    const auto merge = std::ranges::find_if(findings, [](const Finding& f) { return f.remedy->kind == Remedy::Kind::MergeCode; });
+    const auto merge =
+        std::ranges::find_if(findings, [](const Finding& f) { return std::holds_alternative<MergeCode>(f.remedy->action); });
     const auto merged = apply(p, *merge->remedy);
     CHECK(merged.label == "Merge M.G. into MG");
     CHECK(readHoles(*p.holes, *merged.project.sequence).findings.size() == 1);
-    const auto add = std::ranges::find_if(findings, [](const Finding& f) { return f.remedy->kind == Remedy::Kind::AddUnit; });
+    const auto add =
+        std::ranges::find_if(findings, [](const Finding& f) { return std::holds_alternative<AddUnitFor>(f.remedy->action); });
     const auto added = apply(merged.project, *add->remedy);
     CHECK(readHoles(*p.holes, *added.project.sequence).findings.empty());
     CHECK(added.project.sequence->index("XX") == 1u); // between, as the hole has it
@@ -121,7 +124,7 @@ TEST_CASE("A rare spelling of a code is proposed as no unit; it is offered to be
     CHECK(s.units.size() == 2);
     const auto findings = readHoles(holes, s).findings;
     REQUIRE(findings.size() == 2);
-    for (const auto& f : findings) CHECK(f.remedy->value == "MG");
+    for (const auto& f : findings) CHECK(std::get<MergeCode>(f.remedy->action).unit == "MG");
 }
 
 TEST_CASE("No stack of surfaces has a negative thickness, whatever the rules", "[model][random]") {

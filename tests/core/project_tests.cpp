@@ -1,8 +1,8 @@
 #include "fixtures.h"
 #include "formats/raster.h"
 #include "formats/vector.h"
-#include "project/export_files.h"
-#include "project/store.h"
+#include "handover/export_files.h"
+#include "store/store.h"
 
 #include <SQLiteCpp/SQLiteCpp.h>
 #include <catch2/catch.hpp>
@@ -43,10 +43,9 @@ TEST_CASE("A coordinate system is known by number or name, and must be projected
 
 TEST_CASE("Parts that an edit does not touch are shared", "[project]") {
     const auto& p = demo().project;
-    const auto moved =
-        moveBoundary(p, "R06", 1,
-                     Depth{p.holes->at(0).intervals.empty() ? 1.0 : findHole(*p.holes, "R06")->intervals[1].base.metres + 0.1})
-            .project;
+    const auto moved = moveBoundary(p, "R06", findHole(*p.holes, "R06")->intervals[1].base,
+                                    Depth{findHole(*p.holes, "R06")->intervals[1].base.metres + 0.1})
+                           .project;
     CHECK(moved.ground == p.ground);
     CHECK(moved.sequence == p.sequence);
     CHECK(moved.files == p.files);
@@ -56,12 +55,12 @@ TEST_CASE("Parts that an edit does not touch are shared", "[project]") {
 TEST_CASE("A boundary moves both intervals, and not past them", "[project]") {
     Project p;
     p.holes = part(Holes{hole("h", 0, 0, 0, {{1, "A"}, {3, "B"}, {5, "C"}})});
-    const auto h = moveBoundary(p, "h", 0, Depth{1.4}).project.holes->at(0);
+    const auto h = moveBoundary(p, "h", Depth{1}, Depth{1.4}).project.holes->at(0);
     CHECK(h.intervals[0].base == Depth{1.4});
     CHECK(h.intervals[1].top == Depth{1.4});
-    CHECK_THROWS_AS(moveBoundary(p, "h", 0, Depth{3}), Error);
-    CHECK_THROWS_AS(moveBoundary(p, "h", 1, Depth{0.5}), Error);
-    CHECK_THROWS_WITH(moveBoundary(p, "x", 1, Depth{0.5}), Catch::Contains("no hole named x"));
+    CHECK_THROWS_AS(moveBoundary(p, "h", Depth{1}, Depth{3}), Error);
+    CHECK_THROWS_AS(moveBoundary(p, "h", Depth{3}, Depth{0.5}), Error);
+    CHECK_THROWS_WITH(moveBoundary(p, "x", Depth{1}, Depth{0.5}), Catch::Contains("no hole named x"));
 }
 
 TEST_CASE("Only what changed is worked out again", "[project]") {
@@ -72,8 +71,8 @@ TEST_CASE("Only what changed is worked out again", "[project]") {
     // the base of the gravel in R06
     std::size_t index = 0;
     while (r06->intervals[index].codes.at("GEOL_GEOL") != "RG") ++index;
-    const auto after =
-        products.of(moveBoundary(demo().project, "R06", index, Depth{r06->intervals[index].base.metres - 0.2}).project);
+    const auto after = products.of(
+        moveBoundary(demo().project, "R06", r06->intervals[index].base, Depth{r06->intervals[index].base.metres - 0.2}).project);
     CHECK(after->terrain == before->terrain);
     CHECK(after->ground == before->ground);
     CHECK(after->contours == before->contours);
@@ -177,7 +176,9 @@ TEST_CASE("A process that is killed while saving leaves a whole project", "[stor
         if (child == 0) {
             auto store = ProjectStore::open(path);
             for (int i = 0;; ++i) {
-                auto p = moveBoundary(store.saved(), "QB101", 0, Depth{0.2 + 0.01 * (i % 10)}).project;
+                auto p = moveBoundary(store.saved(), "QB101", findHole(*store.saved().holes, "QB101")->intervals[0].base,
+                                      Depth{0.2 + 0.01 * (i % 10) + 0.001})
+                             .project;
                 store.save(addSection(p, {{480000.0 + i, 6120000}, {480100, 6120100}}).project);
                 if (i == round) [[maybe_unused]]
                     const auto written = write(ready[1], "x", 1);

@@ -1,11 +1,12 @@
 #include "fixtures.h"
-#include "project/interpretation_csv.h"
-#include "project/products.h"
+#include "handover/interpretation_csv.h"
+#include "products/products.h"
+#include "project/remedies.h"
 #include "project/sequence_edits.h"
-#include "project/store.h"
 #include "sequence/correlation.h"
 #include "sequence/proposal.h"
 #include "sequence/sweep.h"
+#include "store/store.h"
 
 #include <catch2/catch.hpp>
 #include <fmt/format.h>
@@ -133,7 +134,7 @@ TEST_CASE("What the geologist says of an interval wins, and is missed when the l
     CHECK(readHoles(*none.holes, *none.sequence, *none.interpretation).holes[0].intervals.size() == 3);
     CHECK(setIntervals(p, {Stretch{"E1", Depth{5}, Depth{7}}}, std::nullopt).project.interpretation->intervals.empty());
     auto changed = *p.holes;
-    changed[0].intervals[1].base = Depth{6.8};
+    changed.change(0).intervals[1].base = Depth{6.8};
     CHECK(mentions(readHoles(changed, *p.sequence, *p.interpretation).findings, "FC-CHOICE", "no such interval"));
     CHECK_THROWS_AS(setIntervals(p, {Stretch{"E1", Depth{5}, Depth{7}}}, "X"), Error);
     CHECK_THROWS_AS(setIntervals(p, {Stretch{"nobody", Depth{5}, Depth{7}}}, "T"), Error);
@@ -281,7 +282,9 @@ TEST_CASE("What is said of units, intervals and trial columns is kept in the fil
     u.properties = {1e-4, {}, 19.5};
     u.recipe.grid = Frame{0, 0, 100, 50, 2.5};
     u.hatch = "sand";
-    p = setUnit(p, "S", u, "all").project;
+    p = changeUnit(
+            p, "S", [&](Unit& unit) { unit = u; }, "all")
+            .project;
     p = setPick(p, "W3", "T", Depth{6}).project;
     p = setIntervals(p, {Stretch{"E1", Depth{5}, Depth{7}}}, "T").project;
     p = addTrialColumn(p, {12.5, 30}).project;
@@ -294,7 +297,7 @@ TEST_CASE("What is said of units, intervals and trial columns is kept in the fil
     const auto back = ProjectStore::read(folder / "p.gpkg");
     CHECK(sameValue(back, p));
     CHECK(back.trialColumns->at(0).name == "T1");
-    CHECK(removeTrialColumn(back, 0).project.trialColumns->size() == 1);
+    CHECK(removeTrialColumn(back, back.trialColumns->front().name).project.trialColumns->size() == 1);
 }
 
 TEST_CASE("Units run between holes without gaps, and end halfway to a hole without them", "[sequence]") {
@@ -366,10 +369,10 @@ TEST_CASE("A unit may be told by the material of the descriptions where the code
     s.units[0].logged = {"A", "clay"};
     s.units[1].logged = {"B", "sand"};
     Holes holes{hole("a", 100, 0, 10, {{2, ""}, {4, ""}, {6, "A"}})};
-    for (auto& i : holes[0].intervals)
+    for (auto& i : holes.change(0).intervals)
         if (i.codes.at("GEOL_GEOL").empty()) i.codes.clear();
-    holes[0].intervals[0].description = "Firm grey sandy CLAY";
-    holes[0].intervals[1].description = "Medium dense SAND with clay";
+    holes.change(0).intervals[0].description = "Firm grey sandy CLAY";
+    holes.change(0).intervals[1].description = "Medium dense SAND with clay";
     const auto reading = readHoles(holes, s);
     REQUIRE(reading.holes[0].intervals.size() == 3);
     CHECK(reading.holes[0].intervals[0].unit == 0);

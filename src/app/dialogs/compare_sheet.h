@@ -1,6 +1,6 @@
 #pragma once
 #include "ground/compare.h"
-#include "project/products.h"
+#include "products/products.h"
 #include "views/background.h"
 
 #include <QDialog>

@@ -1,5 +1,5 @@
 #pragma once
-#include "project/export_files.h"
+#include "handover/export_files.h"
 #include "views/background.h"
 
 #include <QDialog>

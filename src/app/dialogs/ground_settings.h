@@ -1,5 +1,5 @@
 #pragma once
-#include "project/ground_import.h"
+#include "importing/ground_import.h"
 
 #include <QWidget>
 

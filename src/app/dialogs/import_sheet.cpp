@@ -332,7 +332,7 @@ void ImportSheet::show(Read read) {
     m_file = read.understood.file; // with its bytes and settings, for the next look
     m_settings = m_file.settings;
     const bool first = !m_read;
-    m_read = std::move(read);
+    m_read = std::make_shared<const Read>(std::move(read));
     const auto& u = m_read->understood;
     m_filling = true;
     if (first) m_existing->setCurrentIndex(m_read->newerIssue || u.partial ? 1 : 0);
@@ -567,51 +567,74 @@ void ImportSheet::import() {
     if (!m_read) return;
     for (const auto& [sheet, mapping] : m_settings.mappings) remember(mapping);
     setBusy(true, tr("Importing %1").arg(text(m_file.name)));
-    auto read = std::make_shared<Understood>(std::move(m_read->understood));
-    m_read.reset();
-    m_importing.start([read, project = m_now,
-                       chosen = choices()](const Progress&) { return std::optional(importSource(project, *read, chosen)); },
-                      [this](std::optional<Edited> e) {
-                          setBusy(false);
-                          emit editMade(*e);
-                          next();
-                      },
-                      [this](const QString& sentence) { showFailure(sentence); });
+    m_importing.start(
+        [read = m_read, project = m_now, chosen = choices()](const Progress&) {
+            return Edit([read, chosen](const Project& p) { return importSource(p, read->understood, chosen); })
+                .prepared(project, importSource(project, read->understood, chosen));
+        },
+        [this](const Edit& edit) {
+            setBusy(false);
+            emit editMade(edit);
+            next();
+        },
+        [this](const QString& sentence) { showNotImported(sentence); });
 }
+
+namespace {
+
+/// Several files, each added to what the one before made.
+Edited importAllOf(const Project& project,
+                   const std::vector<std::pair<std::shared_ptr<const Understood>, ImportChoices>>& files) {
+    Edited e{project, ""};
+    for (const auto& [understood, chosen] : files) e = importSource(e.project, *understood, chosen);
+    e.label = "Import " + std::to_string(files.size()) + " files";
+    return e;
+}
+
+} // namespace
 
 void ImportSheet::importAll() {
     if (!m_read) return;
     setBusy(true, tr("Importing"));
-    auto first = std::make_shared<Understood>(std::move(m_read->understood));
-    m_read.reset();
     const std::vector<QString> rest(m_paths.begin(), m_paths.end());
     m_importing.start(
-        [first, rest, project = m_now, chosen = choices()](const Progress& progress) {
-            auto e = importSource(project, *first, chosen);
-            int done = 1;
+        [first = m_read, rest, project = m_now, chosen = choices()](const Progress& progress) {
+            std::vector<std::pair<std::shared_ptr<const Understood>, ImportChoices>> files;
+            files.emplace_back(std::shared_ptr<const Understood>(first, &first->understood), chosen);
+            auto made = importAllOf(project, files);
             for (const auto& path : rest) {
-                progress.report(double(done) / double(rest.size() + 1), "Reading " + QFileInfo(path).fileName().toStdString());
+                progress.report(double(files.size()) / double(rest.size() + 1),
+                                "Reading " + QFileInfo(path).fileName().toStdString());
                 SourceFile file{QFileInfo(path).fileName().toStdString(), "", {}, 0, {}, {}, path.toStdString()};
                 loadBytes(file);
-                auto u = fox::understand(std::move(file), e.project.site->crs, {}, progress.silent());
+                auto u = fox::understand(std::move(file), made.project.site->crs, {}, progress.silent());
                 auto each = chosen;
                 if (u.partial) each.existing = ImportChoices::Existing::Update;
-                e = importSource(e.project, u, each);
-                ++done;
+                files.emplace_back(std::make_shared<const Understood>(std::move(u)), each);
+                made = importSource(made.project, *files.back().first, each);
             }
-            e.label = "Import " + std::to_string(done) + " files";
-            return std::optional(std::move(e));
+            made.label = "Import " + std::to_string(files.size()) + " files";
+            return Edit([files](const Project& p) { return importAllOf(p, files); }).prepared(project, std::move(made));
         },
-        [this](std::optional<Edited> e) {
-            emit editMade(*e);
+        [this](const Edit& edit) {
+            emit editMade(edit);
             m_paths.clear();
             accept();
         },
-        [this](const QString& sentence) { showFailure(sentence); },
+        [this](const QString& sentence) { showNotImported(sentence); },
         [this](double fraction, const QString& words) {
             m_progress->setValue(int(fraction * 1000));
             m_progressWords->setText(words);
         });
+}
+
+/// What was read is still there: it can be imported alone, or the other files after it.
+void ImportSheet::showNotImported(const QString& sentence) {
+    setBusy(false);
+    m_facts->setText(sentence.isEmpty()
+                         ? tr("Stopped. Nothing has entered the project.")
+                         : tr("%1 Nothing has entered the project; this file can still be imported by itself.").arg(sentence));
+    m_facts->setStyleSheet(QString("color: %1;").arg(colour::red.name()));
 }
 
 } // namespace fox::app

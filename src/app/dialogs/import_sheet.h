@@ -39,7 +39,7 @@ public:
     bool reading() const { return m_reading.busy() || m_importing.busy(); }
 
 signals:
-    void editMade(const fox::Edited&);
+    void editMade(const fox::Edit&);
 
 private:
     struct Read {
@@ -56,7 +56,8 @@ private:
     void next();
     void understand(); ///< with the settings as they are
     void show(Read);
-    void showFailure(const QString&);
+    void showFailure(const QString&);     ///< it can't be read
+    void showNotImported(const QString&); ///< it was read, and something went wrong afterwards
     void showFacts();
     void showGroundFacts();
     void showTables();
@@ -76,7 +77,7 @@ private:
     Project m_now; ///< while a file is looked at
     SourceFile m_file;
     SourceSettings m_settings;
-    std::optional<Read> m_read;
+    std::shared_ptr<const Read> m_read; ///< null: nothing that could be imported
     bool m_filling = false;
 
     QLabel *m_title, *m_facts, *m_findingsTitle, *m_changesTitle, *m_progressWords;
@@ -93,7 +94,7 @@ private:
     PlaceMap* m_map;
     GroundSettings* m_ground;
     Background<Read> m_reading;
-    Background<std::optional<Edited>> m_importing; // last: they use the above
+    Background<Edit> m_importing; // last: they use the above
 };
 
 } // namespace fox::app

@@ -169,13 +169,15 @@ PictureSheet::PictureSheet(std::shared_ptr<const ProductSet> products, const QSt
     connect(m_place, &QPushButton::clicked, this, &PictureSheet::place);
     connect(close, &QPushButton::clicked, this, &QDialog::reject);
     connect(out, &QPushButton::clicked, this, [this] {
-        emit editMade(removeSource(m_products->project, m_picture.file));
+        emit editMade([file = m_picture.file](const Project& p) { return removeSource(p, file); });
         accept();
     });
     const auto look = [this] {
         m_picture.opacity = m_opacity->value() / 100.0;
         m_picture.draped = m_draped->isChecked();
-        emit editMade(setPicture(m_products->project, m_picture));
+        emit editMade([file = m_picture.file, opacity = m_picture.opacity, draped = m_picture.draped](const Project& p) {
+            return changePicture(p, file, [&](PlacedPicture& picture) { picture.opacity = opacity, picture.draped = draped; });
+        });
     };
     connect(m_opacity, &QSlider::sliderReleased, this, look);
     connect(m_draped, &QCheckBox::toggled, this, look);
@@ -266,13 +268,8 @@ void PictureSheet::place() {
     std::vector<PictureMark> marks;
     for (std::size_t i = 0; i < m_pixels.size(); ++i)
         if (m_places[i]) marks.push_back({m_pixels[i], *m_places[i]});
-    try {
-        auto e = placePicture(m_products->project, m_picture.file, marks);
-        emit editMade(e);
-        accept();
-    } catch (const Error& e) {
-        m_words->setText(QString::fromStdString(e.what()));
-    }
+    emit editMade([file = m_picture.file, marks](const Project& p) { return placePicture(p, file, marks); });
+    accept(); // the button is there only while the marks fit
 }
 
 } // namespace fox::app

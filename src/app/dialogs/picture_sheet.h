@@ -1,6 +1,6 @@
 #pragma once
+#include "products/products.h"
 #include "project/ground_edits.h"
-#include "project/products.h"
 
 #include <QDialog>
 #include <QImage>
@@ -52,7 +52,7 @@ public:
     void setPlace(Point2);
 
 signals:
-    void editMade(const fox::Edited&);
+    void editMade(const fox::Edit&);
     void placeAsked(); ///< to be pointed at on the plan
     void sourceAsked(const QString& file);
 

@@ -18,6 +18,14 @@ QString qt(const std::string& s) { return QString::fromStdString(s); }
 
 constexpr double kSure = 0.8;
 
+/// The project with the sequence that was proposed, if that speaks of the sequence that it has; none: as it is.
+Project withProposed(Project project, const Part<Sequence>& of, const Part<Sequence>& proposed) {
+    if (!proposed) return project;
+    if (project.sequence != of) throw Error("The sequence has changed since this was proposed: look at the new proposal first.");
+    project.sequence = proposed;
+    return project;
+}
+
 QString list(const std::vector<std::string>& words) {
     QStringList out;
     for (const auto& w : words) out << qt(w);
@@ -174,9 +182,10 @@ private:
 
     /// The split codes, and with them what the ticked intervals are: they name the new units.
     void takeSequence() {
-        Edited e{products().project, tr("Split %1").arg(list(codes())).toStdString()};
-        e.project.sequence = part(m_proposal.sequence);
-        emit editMade(e);
+        emit editMade([label = tr("Split %1").arg(list(codes())).toStdString(), proposed = part(m_proposal.sequence),
+                       of = m_sequence](const Project& p) {
+            return Edited{withProposed(p, of, proposed), label};
+        });
     }
 
     std::vector<std::string> codes() const {
@@ -186,15 +195,11 @@ private:
     }
 
     void takeReadings() {
-        auto choices = ticked();
-        try {
-            auto project = products().project;
-            if (!m_proposal.splits.empty()) project.sequence = part(m_proposal.sequence);
-            emit editMade(setIntervals(project, choices,
-                                       tr("Units of %n intervals as proposed", nullptr, int(choices.size())).toStdString()));
-        } catch (const Error& e) {
-            emit failed(qt(e.what()));
-        }
+        const auto choices = ticked();
+        const auto proposed = m_proposal.splits.empty() ? nullptr : part(m_proposal.sequence);
+        emit editMade([choices, proposed, of = m_sequence,
+                       label = tr("Units of %n intervals as proposed", nullptr, int(choices.size())).toStdString()](
+                          const Project& p) { return setIntervals(withProposed(p, of, proposed), choices, label); });
     }
 
     QLabel* m_words = new QLabel(this);

@@ -1,5 +1,5 @@
 #pragma once
-#include "project/products.h"
+#include "products/products.h"
 #include "project/sequence_edits.h"
 
 #include <QDialog>
@@ -21,7 +21,7 @@ public:
     virtual bool settled() const { return true; }
 
 signals:
-    void editMade(const fox::Edited&);
+    void editMade(const fox::Edit&);
     void failed(const QString& sentence);
     void holeChosen(const QString& name);
 
@@ -47,7 +47,7 @@ public:
     bool settled() const;
 
 signals:
-    void editMade(const fox::Edited&);
+    void editMade(const fox::Edit&);
     void failed(const QString& sentence);
     void holeChosen(const QString& name);
 

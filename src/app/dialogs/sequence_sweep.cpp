@@ -234,14 +234,10 @@ private:
     }
 
     void take() {
-        try {
-            emit editMade(setIntervals(products().project, m_swept.taken,
-                                       tr("Sweep %n intervals up as %1", nullptr, int(m_swept.taken.size()))
-                                           .arg(m_unit->currentData().toString())
-                                           .toStdString()));
-        } catch (const Error& e) {
-            emit failed(qt(e.what()));
-        }
+        emit editMade(
+            [taken = m_swept.taken, label = tr("Sweep %n intervals up as %1", nullptr, int(m_swept.taken.size()))
+                                                .arg(m_unit->currentData().toString())
+                                                .toStdString()](const Project& p) { return setIntervals(p, taken, label); });
     }
 
     QComboBox* m_unit = new QComboBox(this);

@@ -19,9 +19,10 @@ namespace {
 QString qt(const std::string& s) { return QString::fromStdString(s); }
 } // namespace
 
-SourceSheet::SourceSheet(const Project& project, std::shared_ptr<const AgsFile> parsed, const QString& name, QWidget* parent)
+SourceSheet::SourceSheet(std::function<Project()> newest, std::shared_ptr<const AgsFile> parsed, const QString& name,
+                         QWidget* parent)
     : QDialog(parent),
-      m_project(project),
+      m_project(std::move(newest)),
       m_name(name),
       m_groups(new QTreeWidget(this)),
       m_crs(new QLineEdit(this)),
@@ -32,6 +33,7 @@ SourceSheet::SourceSheet(const Project& project, std::shared_ptr<const AgsFile> 
     setWindowTitle(name);
     setAttribute(Qt::WA_DeleteOnClose);
     resize(560, 520);
+    const auto project = m_project();
     const auto file = std::ranges::find(*project.files, name.toStdString(), &SourceFile::name);
     auto* title = new QLabel(name, this);
     title->setStyleSheet("font-size: 16px; font-weight: 600;");
@@ -58,7 +60,7 @@ SourceSheet::SourceSheet(const Project& project, std::shared_ptr<const AgsFile> 
     out->setToolTip(tr("Remove the file and its ground data from the project"));
     out->hide();
     connect(out, &QPushButton::clicked, this, [this] {
-        emit editMade(removeSource(m_project, m_name.toStdString()));
+        emit editMade([file = m_name.toStdString()](const Project& p) { return removeSource(p, file); });
         accept();
     });
     auto* buttons = new QHBoxLayout;
@@ -122,8 +124,9 @@ SourceSheet::SourceSheet(const Project& project, std::shared_ptr<const AgsFile> 
 }
 
 void SourceSheet::readAgain() {
-    const auto file = std::ranges::find(*m_project.files, m_name.toStdString(), &SourceFile::name);
-    if (file == m_project.files->end()) return reject();
+    const auto project = m_project();
+    const auto file = std::ranges::find(*project.files, m_name.toStdString(), &SourceFile::name);
+    if (file == project.files->end()) return reject();
     auto settings = file->settings;
     settings.crs = m_crs->text().trimmed().toStdString();
     if (m_ground->isVisible()) m_ground->into(settings);
@@ -134,17 +137,21 @@ void SourceSheet::readAgain() {
             settings.groupsOut.push_back(item->text(0).toStdString());
     }
     m_again->setEnabled(false);
-    m_reading.start([project = m_project, name = file->name, settings](
-                        const Progress& progress) { return std::optional(rereadSource(project, name, settings, progress)); },
-                    [this](std::optional<Edited> e) {
-                        emit editMade(*e);
-                        accept();
-                    },
-                    [this](const QString& sentence) {
-                        m_again->setEnabled(true);
-                        m_words->setText(sentence);
-                        m_words->setStyleSheet(QString("color: %1;").arg(colour::red.name()));
-                    });
+    m_reading.start(
+        [project, name = file->name, settings](const Progress& progress) {
+            auto made = rereadSource(project, name, settings, progress);
+            return Edit([name, settings](const Project& p) { return rereadSource(p, name, settings); })
+                .prepared(project, std::move(made));
+        },
+        [this](const Edit& edit) {
+            emit editMade(edit);
+            accept();
+        },
+        [this](const QString& sentence) {
+            m_again->setEnabled(true);
+            m_words->setText(sentence);
+            m_words->setStyleSheet(QString("color: %1;").arg(colour::red.name()));
+        });
 }
 
 } // namespace fox::app

@@ -1,8 +1,9 @@
 #pragma once
-#include "project/import.h"
+#include "importing/import.h"
 #include "views/background.h"
 
 #include <QDialog>
+#include <functional>
 
 class QLabel;
 class QLineEdit;
@@ -18,24 +19,25 @@ class GroundSettings;
 class SourceSheet : public QDialog {
     Q_OBJECT
 public:
-    SourceSheet(const Project&, std::shared_ptr<const AgsFile> parsed, const QString& file, QWidget* parent);
+    /// `project` gives the newest version whenever the file is read again.
+    SourceSheet(std::function<Project()> project, std::shared_ptr<const AgsFile> parsed, const QString& file, QWidget* parent);
 
 signals:
-    void editMade(const fox::Edited&);
+    void editMade(const fox::Edit&);
     void newerAsked(const QString& path);
     void tableAsked(const QString& key);
 
 private:
     void readAgain();
 
-    Project m_project;
+    std::function<Project()> m_project;
     QString m_name;
     QTreeWidget* m_groups;
     QLineEdit* m_crs;
     QLabel* m_words;
     QPushButton* m_again;
     GroundSettings* m_ground;
-    Background<std::optional<Edited>> m_reading;
+    Background<Edit> m_reading;
 };
 
 } // namespace fox::app

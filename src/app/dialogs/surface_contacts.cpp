@@ -64,8 +64,9 @@ protected:
             say->setCurrentIndex(chosen == own.end() ? 0 : 1 + int(chosen->kind));
             say->setFocusPolicy(Qt::StrongFocus);
             connect(say, &QComboBox::activated, this, [this, hole = c.hole](int index) {
-                emit editMade(setContactChoice(products().project, hole, unit().code,
-                                               index == 0 ? std::nullopt : std::optional(ContactChoice::Kind(index - 1))));
+                const auto kind = index == 0 ? std::nullopt : std::optional(ContactChoice::Kind(index - 1));
+                emit editMade(
+                    [hole, code = unit().code, kind](const Project& p) { return setContactChoice(p, hole, code, kind); });
             });
             m_table->setCellWidget(i, 4, say);
         }

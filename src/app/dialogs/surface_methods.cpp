@@ -47,7 +47,8 @@ public:
             if (row != before) showMaps();
         });
         connect(m_use, &QPushButton::clicked, this, [this] {
-            if (const auto* r = chosen()) emit editMade(setMethod(products().project, unit().code, r->method));
+            if (const auto* r = chosen())
+                emit editMade([code = unit().code, method = r->method](const Project& p) { return setMethod(p, code, method); });
         });
     }
     bool settled() const override { return !m_work.busy(); }

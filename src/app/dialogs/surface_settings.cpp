@@ -89,7 +89,7 @@ private:
         box->setToolTip(tip);
         m_form->addRow(label, box);
         connect(box, &Box::valueChanged, this,
-                [this, what, set](auto v) { change(what, [&](SurfaceRecipe& r) { set(r, double(v)); }); });
+                [this, what, set](auto v) { change(what, [set, v = double(v)](SurfaceRecipe& r) { set(r, v); }); });
         return box;
     }
 
@@ -114,7 +114,7 @@ private:
             choice(tr("Method"), "surfaceMethod", tr("Which method is better is told by the left-out error; see the next page"));
         for (const auto m : allMethods()) m_method->addItem(QString::fromUtf8(fox::words(m)));
         connect(m_method, &QComboBox::activated, this, [this](int i) {
-            change(tr("method"), [&](SurfaceRecipe& r) { r.settings.method = allMethods()[std::size_t(i)]; });
+            change(tr("method"), [i](SurfaceRecipe& r) { r.settings.method = allMethods()[std::size_t(i)]; });
         });
         m_from = choice(tr("Made from"), "surfaceFrom",
                         tr("Levels; levels less a tilted plane; depths, for units that follow the ground; thicknesses, for units "
@@ -122,7 +122,7 @@ private:
         m_from->addItem({});
         for (int k = 0; k <= int(BaseReference::Thickness); ++k) m_from->addItem(QString::fromUtf8(fox::words(BaseReference(k))));
         connect(m_from, &QComboBox::activated, this, [this](int i) {
-            change(tr("what it is made from"), [&](SurfaceRecipe& r) {
+            change(tr("what it is made from"), [i](SurfaceRecipe& r) {
                 r.reference = i == 0 ? std::nullopt : std::optional(BaseReference(i - 1));
                 if (r.reference != BaseReference::Thickness) r.against.clear();
             });
@@ -130,13 +130,12 @@ private:
         m_against = choice(tr("Measured from"), "surfaceAgainst", tr("Where the thickness is measured from"));
         connect(m_against, &QComboBox::activated, this, [this](int i) {
             change(tr("what it is measured from"),
-                   [&](SurfaceRecipe& r) { r.against = m_against->itemData(i).toString().toStdString(); });
+                   [unit = m_against->itemData(i).toString().toStdString()](SurfaceRecipe& r) { r.against = unit; });
         });
         m_planeTyped = tick(tr("Plane by strike and dip"), "surfacePlaneTyped", tr("Off: the plane that fits the contacts best"));
         connect(m_planeTyped, &QCheckBox::toggled, this, [this](bool on) {
-            change(tr("plane"), [&](SurfaceRecipe& r) {
-                r.tilt = on ? std::optional(Tilt{m_strike->value(), m_dip->value()}) : std::nullopt;
-            });
+            const auto tilt = on ? std::optional(Tilt{m_strike->value(), m_dip->value()}) : std::nullopt;
+            change(tr("plane"), [tilt](SurfaceRecipe& r) { r.tilt = tilt; });
         });
         m_strike = number<QDoubleSpinBox>(tr("Strike"), "surfaceStrike", 0, 359.9, 5, tr("°"), {},
                                           tr("Clockwise from north; the plane dips to its right"), tr("strike"),
@@ -146,7 +145,7 @@ private:
         m_bounds = tick(tr("Keep what holes limit"), "surfaceBounds",
                         tr("Holes that stop short and holes without the unit hold the base down or up; off: contacts alone"));
         connect(m_bounds, &QCheckBox::toggled, this,
-                [this](bool on) { change(tr("bounds"), [&](SurfaceRecipe& r) { r.bounds = on; }); });
+                [this](bool on) { change(tr("bounds"), [on](SurfaceRecipe& r) { r.bounds = on; }); });
         m_power = number<QDoubleSpinBox>(tr("Power"), "surfacePower", 0.5, 10, 0.5, {}, {},
                                          tr("The larger, the more the nearest holes count"), tr("power"),
                                          [](SurfaceRecipe& r, double v) { r.settings.power = v; });
@@ -169,7 +168,7 @@ private:
         m_carried = tick(tr("Carry on outside the holes"), "surfaceCarried",
                          tr("Methods of triangles have no value outside the holes' outline; on: that of its nearest place"));
         connect(m_carried, &QCheckBox::toggled, this,
-                [this](bool on) { change(tr("outside the holes"), [&](SurfaceRecipe& r) { r.settings.carriedOn = on; }); });
+                [this](bool on) { change(tr("outside the holes"), [on](SurfaceRecipe& r) { r.settings.carriedOn = on; }); });
     }
 
     /// Extent and cell of the map and of what is handed on: the site's, or the surface's own.
@@ -178,7 +177,8 @@ private:
                          tr("Off: extent and cell size of the site. They decide where and how finely the base is mapped and "
                             "handed on, not what it is"));
         connect(m_ownGrid, &QCheckBox::toggled, this, [this](bool on) {
-            change(tr("grid"), [&](SurfaceRecipe& r) { r.grid = on ? std::optional(*products().frame) : std::nullopt; });
+            const auto grid = on ? products().frame : std::nullopt;
+            change(tr("grid"), [grid](SurfaceRecipe& r) { r.grid = grid; });
         });
         const auto side = [&](const QString& label, const char* name, double Frame::*member) {
             auto* box = new QDoubleSpinBox(this);
@@ -201,7 +201,9 @@ private:
                     fillGrid();
                     return emit failed(tr("The grid would have over %1 million cells.").arg(kMostCells / 1e6));
                 }
-                change(tr("grid"), [&](SurfaceRecipe& r) { r.grid = grid; });
+                change(tr("grid"), [member, v](SurfaceRecipe& r) {
+                    if (r.grid) (*r.grid).*member = v;
+                });
             });
             m_gridSides.emplace_back(box, member);
         };
@@ -265,12 +267,12 @@ private:
             emit variogramDragged(v);
         });
         connect(m_chart, &VariogramChart::released, this,
-                [this](const Variogram& v) { change(tr("variogram"), [&](SurfaceRecipe& r) { r.settings.variogram = v; }); });
+                [this](const Variogram& v) { change(tr("variogram"), [v](SurfaceRecipe& r) { r.settings.variogram = v; }); });
         connect(m_model, &QComboBox::activated, this, [this](int i) {
             auto v = m_chart->model();
             v.model = VariogramModel(i);
             if (v.model == VariogramModel::Gaussian) v.nugget = std::max(v.nugget, 1e-3 * v.partialSill);
-            change(tr("variogram"), [&](SurfaceRecipe& r) { r.settings.variogram = v; });
+            change(tr("variogram"), [v](SurfaceRecipe& r) { r.settings.variogram = v; });
         });
         connect(m_fitted, &QPushButton::clicked, this,
                 [this] { change(tr("variogram fitted"), [](SurfaceRecipe& r) { r.settings.variogram.reset(); }); });
@@ -280,10 +282,9 @@ private:
 
     void change(const QString& what, const std::function<void(SurfaceRecipe&)>& edit) {
         if (m_filling) return;
-        auto recipe = unit().recipe;
-        edit(recipe);
-        if (recipe == unit().recipe) return;
-        emit editMade(setRecipe(products().project, unit().code, std::move(recipe), what.toStdString()));
+        emit editMade([code = unit().code, edit, words = what.toStdString()](const Project& p) {
+            return changeRecipe(p, code, edit, words);
+        });
     }
 
     void fillAgainst() {

@@ -1,5 +1,5 @@
 #pragma once
-#include "project/products.h"
+#include "products/products.h"
 #include "project/surface_edits.h"
 
 #include <QDialog>
@@ -23,7 +23,7 @@ public:
     virtual bool settled() const { return true; }
 
 signals:
-    void editMade(const fox::Edited&);
+    void editMade(const fox::Edit&);
     void failed(const QString& sentence);
     void variogramDragged(const fox::Variogram&);
 
@@ -53,7 +53,7 @@ public:
     bool settled() const;
 
 signals:
-    void editMade(const fox::Edited&);
+    void editMade(const fox::Edit&);
     void failed(const QString& sentence);
     void variogramDragged(const fox::Variogram&);
 

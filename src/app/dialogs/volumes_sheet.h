@@ -1,6 +1,6 @@
 #pragma once
 #include "model/ensemble.h"
-#include "project/products.h"
+#include "products/products.h"
 #include "views/background.h"
 
 #include <QDialog>
@@ -49,7 +49,7 @@ private:
     std::shared_ptr<const Grid> m_given; ///< a surface from a file
     QString m_givenName;
     Volumes m_volumes;
-    int m_asked = 0; ///< counts what was asked to be shown
+    int m_asked = 0;             ///< counts what was asked to be shown
     Background<Ensemble> m_work; // last: it uses the above
 };
 

@@ -1,11 +1,11 @@
 #pragma once
-#include "stages/shelf.h"
+#include "shell/workspace.h"
+#include "stages/panel_action.h"
 
 #include <QPointer>
 
 namespace fox::app {
 
-class MainWindow;
 class PictureSheet;
 class PlanView;
 class TileSheet;
@@ -15,22 +15,17 @@ class TileSheet;
 class GroundActions : public QObject {
     Q_OBJECT
 public:
-    explicit GroundActions(MainWindow*);
-    void connectShelf(Shelf*);
+    GroundActions(Workspace&, QObject* parent);
     void connectPlan(PlanView*);
     void openTiles();
     void openCompare();
     void openPicture(const QString& file);
 
-signals:
-    void said(const QString& sentence);
-
 private:
-    PlanView* plan(); ///< the one in sight, on the Ground stage if there is none
     void rectangleDrawn(Point2, Point2);
     void spotPicked(Point2);
 
-    MainWindow* m_window;
+    Workspace& m_workspace;
     QPointer<TileSheet> m_tiles;
     QPointer<PictureSheet> m_picture;
 };

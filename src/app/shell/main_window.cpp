@@ -5,7 +5,9 @@
 #include "dialogs/export_dialog.h"
 #include "dialogs/import_sheet.h"
 #include "dialogs/source_sheet.h"
-#include "project/build_file.h"
+#include "handover/build_file.h"
+#include "shell/application.h"
+#include "shell/banner.h"
 #include "shell/find_box.h"
 #include "shell/findings_strip.h"
 #include "shell/ground_actions.h"
@@ -70,11 +72,12 @@ MainWindow::MainWindow(QWidget* parent)
       m_selection(new Selection(this)),
       m_pages(new QStackedWidget(this)),
       m_shelves(new QStackedWidget(this)),
+      m_banner(new Banner(this)),
       m_findings(new FindingsStrip(this)),
       m_status(new StatusLine(this)),
-      m_ground(new GroundActions(this)),
-      m_surfaces(new SurfaceActions(this)),
-      m_sequence(new SequenceActions(this)),
+      m_ground(new GroundActions(*this, this)),
+      m_surfaces(new SurfaceActions(*this, this)),
+      m_sequence(new SequenceActions(*this, this)),
       m_stagePages(stages().size(), nullptr),
       m_stageShelves(stages().size(), nullptr) {
     setAcceptDrops(true);
@@ -109,6 +112,7 @@ MainWindow::MainWindow(QWidget* parent)
     column->setContentsMargins(0, 0, 0, 0);
     column->setSpacing(0);
     column->addWidget(m_top);
+    column->addWidget(m_banner);
     column->addWidget(middle, 1);
     column->addWidget(m_status);
     setCentralWidget(all);
@@ -148,6 +152,8 @@ void MainWindow::makeMenus() {
     file->addAction(action("open", tr("Open project…"), QKeySequence::Open, tr("Open a project file"), [this] { askOpen(); }));
     file->addAction(action("demo", tr("Demo site, made anew"), {}, tr("Open the Quernbeck demo as it was delivered"),
                            [this] { openDemo(true); }));
+    file->addAction(action("saveAs", tr("Save as…"), QKeySequence::SaveAs,
+                           tr("Write the project to another file and go on there"), [this] { askSaveAs(); }));
     file->addSeparator();
     file->addAction(m_import);
     file->addAction(m_export);
@@ -181,10 +187,10 @@ void MainWindow::makeMenus() {
                            tr("Click the corners of a section line on the plan"), [this] { drawSection(); }));
     view->addAction(
         action("removeSection", tr("Remove the chosen section line"), {}, tr("Remove the section line that is shown"), [this] {
-            if (!m_session->project().sections->empty())
-                m_session->apply(removeSection(
-                    m_session->project(),
-                    std::size_t(std::clamp(m_selection->section(), 0, int(m_session->project().sections->size()) - 1))));
+            const auto& lines = *m_session->project().sections;
+            if (!lines.empty())
+                m_session->apply([name = lines[std::size_t(std::clamp(m_selection->section(), 0, int(lines.size()) - 1))].name](
+                                     const Project& p) { return removeSection(p, name); });
         }));
     view->addAction(action("volumes", tr("Volumes…"), QKeySequence("Ctrl+Shift+U"),
                            tr("Volumes by unit, inside an outline, above a level or surface"),
@@ -211,12 +217,27 @@ void MainWindow::connectSession() {
     connect(m_session, &Session::busyChanged, m_status, &StatusLine::setBusy);
     connect(m_session, &Session::progressed, m_status, &StatusLine::setProgress);
     connect(m_session, &Session::failed, m_status, &StatusLine::say);
-    connect(m_ground, &GroundActions::said, m_status, &StatusLine::say);
-    connect(m_surfaces, &SurfaceActions::said, m_status, &StatusLine::say);
-    connect(m_sequence, &SequenceActions::said, m_status, &StatusLine::say);
+    connect(m_session, &Session::refused, this, [this](const QString& sentence) {
+        say(sentence);
+        productsChanged(); // what a field shows is what the project has
+    });
+    connect(m_session, &Session::opened, this, &MainWindow::projectOpened);
+    connect(m_session, &Session::openFailed, this, [this](const QString& sentence) {
+        if (sentence.isEmpty()) return say(tr("Opening was stopped."));
+        auto* box = new QMessageBox(QMessageBox::Warning, tr("Fox Cellar"), sentence, QMessageBox::Ok, this);
+        box->setAttribute(Qt::WA_DeleteOnClose);
+        box->open();
+    });
+    connect(m_session, &Session::saveStateChanged, this, [this] {
+        m_banner->setState(m_session->notSavedBecause(), m_session->readOnlyBecause());
+        tellSaved();
+    });
+    connect(m_banner, &Banner::saveAgainAsked, m_session, &Session::saveAgain);
+    connect(m_banner, &Banner::saveAsAsked, this, &MainWindow::askSaveAs);
+    if (auto* application = qobject_cast<Application*>(qApp)) connect(application, &Application::caught, this, &MainWindow::say);
     connect(m_status, &StatusLine::stopAsked, m_session, [this] {
         m_session->stopWork();
-        m_status->say(tr("Stopped: the views show the last good surfaces. F5 works them out again."));
+        say(tr("Stopped: the views show the last good surfaces. F5 works them out again."));
     });
     connect(m_selection, &Selection::exaggerationChanged, this,
             [this] { m_status->setExaggeration(m_selection->exaggeration()); });
@@ -265,18 +286,7 @@ void MainWindow::setStage(int i) {
         auto* shelf = m_stageShelves[at] = stages()[at].makeShelf(m_selection, this);
         m_shelves->addWidget(shelf);
         connect(shelf, &Shelf::editMade, m_session, &Session::apply);
-        connect(shelf, &Shelf::failed, m_status, &StatusLine::say);
-        connect(shelf, &Shelf::importAsked, this, &MainWindow::askImport);
-        connect(shelf, &Shelf::exportAsked, this, &MainWindow::askExport);
-        connect(shelf, &Shelf::drawSectionAsked, this, &MainWindow::drawSection);
-        connect(shelf, &Shelf::remedyAsked, this, &MainWindow::applyRemedy);
-        connect(shelf, &Shelf::placeAsked, this, &MainWindow::placeHole);
-        connect(shelf, &Shelf::tableAsked, this, &MainWindow::showTable);
-        connect(shelf, &Shelf::rereadAsked, this, &MainWindow::showSource);
-        connect(shelf, &Shelf::correctionsAsked, this, &MainWindow::saveCorrections);
-        m_ground->connectShelf(shelf);
-        m_surfaces->connectShelf(shelf);
-        m_sequence->connectShelf(shelf);
+        connect(shelf, &Shelf::actionAsked, this, &MainWindow::act);
     }
     m_pages->setCurrentWidget(m_stagePages[at]);
     m_shelves->setCurrentWidget(m_stageShelves[at]);
@@ -371,18 +381,72 @@ void MainWindow::showFinding(const Finding& f) {
 }
 
 void MainWindow::applyRemedy(const Remedy& r) {
-    if (r.kind == Remedy::Kind::PlaceHole) return placeHole(QString::fromStdString(r.subject));
-    try {
-        m_session->apply(fox::apply(m_session->project(), r));
-    } catch (const Error& e) {
-        m_status->say(QString::fromStdString(e.what()));
+    if (const auto* place = std::get_if<PlaceOnPlan>(&r.action)) return placeHole(QString::fromStdString(place->hole));
+    m_session->apply([r](const Project& p) { return fox::apply(p, r); });
+}
+
+namespace {
+/// One function object of several, for std::visit.
+template <typename... F>
+struct Overloaded : F... {
+    using F::operator()...;
+};
+} // namespace
+
+void MainWindow::act(const PanelAction& action) {
+    std::visit(
+        Overloaded{[this](const ImportFiles&) { askImport(); }, [this](const ExportFiles&) { askExport(); },
+                   [this](const ShowTable& a) { showTable(a.key); }, [this](const ShowSource& a) { showSource(a.file); },
+                   [this](const PlaceHole& a) { placeHole(a.hole); }, [this](const SaveCorrections&) { saveCorrections(); },
+                   [this](const GetTiles&) { m_ground->openTiles(); },
+                   [this](const CompareSurfaces&) { m_ground->openCompare(); },
+                   [this](const EditTriangles& a) {
+                       if (auto* plan = planOn("ground")) plan->startMending(a.kind);
+                   },
+                   [this](const ShowPicture& a) { m_ground->openPicture(a.file); },
+                   [this](const ShowSurface& a) { m_surfaces->openSheet(a.page); },
+                   [this](const BaseFromGrid& a) { m_surfaces->askGrid(a.unit); },
+                   [this](const ShowSequence& a) { m_sequence->openSheet(a.page); },
+                   [this](const ImportInterpretation&) { m_sequence->importInterpretation(); },
+                   [this](const ImportSections&) { m_sequence->importSections(); },
+                   [this](const ShowVolumes&) { m_sequence->openVolumes(); }, [this](const DrawOnPlan& a) { drawOnPlan(a); },
+                   [this](const ExtentFromPlan&) { m_sequence->takeExtentInSight(); }},
+        action);
+}
+
+void MainWindow::drawOnPlan(const DrawOnPlan& what) {
+    using What = DrawOnPlan::What;
+    using Drawing = PlanView::Drawing;
+    switch (what.what) {
+    case What::Section: return drawSection();
+    case What::Outline:
+        if (auto* plan = planOn("ground")) plan->startDrawing(Drawing::Outline);
+        return;
+    case What::SiteLimit:
+        if (auto* plan = planOn("site")) plan->startDrawing(Drawing::SiteLimit);
+        return say(tr("Click the corners of the site limit on the plan; double-click ends, Esc cancels."));
+    case What::TrialColumn:
+        if (auto* plan = planOn("model")) plan->startDrawing(Drawing::Trial);
+        return say(tr("Click on the plan where you want to know what a hole would find; Esc gives up."));
     }
+}
+
+PlanView* MainWindow::planInSight() { return page()->find<PlanView>(); }
+
+PlanView* MainWindow::planOn(const char* stage) {
+    if (!planInSight()) showStage(stage);
+    return planInSight();
+}
+
+void MainWindow::say(const QString& sentence) {
+    m_status->say(sentence);
+    emit said(sentence);
 }
 
 void MainWindow::placeHole(const QString& name) {
     if (!page()->find<PlanView>()) showStage("holes");
     if (auto* plan = page()->find<PlanView>()) plan->startPlacing(name);
-    m_status->say(tr("Click on the plan where %1 is; Esc gives up.").arg(name));
+    say(tr("Click on the plan where %1 is; Esc gives up.").arg(name));
 }
 
 void MainWindow::showTable(const QString& key) {
@@ -402,7 +466,7 @@ void MainWindow::showLine(const Finding& f) {
                     if (auto* table = page()->find<TableView>()) table->showLine(f.line);
                     return;
                 }
-    m_status->say(QString::fromStdString(describe(f)));
+    say(QString::fromStdString(describe(f)));
 }
 
 void MainWindow::showSource(const QString& name) {
@@ -411,7 +475,7 @@ void MainWindow::showSource(const QString& name) {
     std::shared_ptr<const AgsFile> parsed;
     for (const auto& f : products->agsFiles)
         if (f && name == QString::fromStdString(f->name)) parsed = f;
-    auto* sheet = new SourceSheet(m_session->project(), parsed, name, this);
+    auto* sheet = new SourceSheet([this] { return m_session->project(); }, parsed, name, this);
     connect(sheet, &SourceSheet::editMade, m_session, &Session::apply);
     connect(sheet, &SourceSheet::tableAsked, this, &MainWindow::showTable);
     connect(sheet, &SourceSheet::newerAsked, this, [this](const QString& path) { importFiles({path}); });
@@ -424,15 +488,15 @@ void MainWindow::saveCorrections() {
     if (path.isEmpty()) return;
     try {
         writeBytes(path.toStdString(), correctionsAsCsv(m_session->project()));
-        m_status->say(tr("Saved %1.").arg(path));
+        say(tr("Saved %1.").arg(path));
     } catch (const Error& e) {
-        m_status->say(QString::fromStdString(e.what()));
+        say(QString::fromStdString(e.what()));
     }
 }
 
 void MainWindow::pasteTable() {
     const auto text = QGuiApplication::clipboard()->text();
-    if (text.trimmed().isEmpty()) return m_status->say(tr("There is no text to paste: copy rows in a spreadsheet first."));
+    if (text.trimmed().isEmpty()) return say(tr("There is no text to paste: copy rows in a spreadsheet first."));
     openSheet(new ImportSheet(
         ImportSheet::PastedText{text}, [this] { return m_session->project(); }, this));
 }
@@ -449,6 +513,8 @@ void MainWindow::drawSection() {
 }
 
 void MainWindow::tellSaved() {
+    if (!m_session->notSavedBecause().isEmpty()) return m_top->setSaved(tr("not saved"));
+    if (!m_session->readOnlyBecause().isEmpty()) return m_top->setSaved(tr("read-only"));
     if (!m_session->savedAt().isValid()) return m_top->setSaved({});
     const auto seconds = m_session->savedAt().secsTo(QDateTime::currentDateTime());
     m_top->setSaved(seconds < 60     ? tr("saved %1 s ago").arg(std::max<qint64>(0, seconds))
@@ -456,54 +522,59 @@ void MainWindow::tellSaved() {
                                      : tr("saved %1").arg(m_session->savedAt().toString("d MMM hh:mm")));
 }
 
-bool MainWindow::openProject(const QString& path) {
-    try {
-        m_firstProducts = true;
-        m_selection->setHole({});
-        m_selection->setUnit({});
-        m_selection->setSection(0);
-        m_selection->setExaggeration(5);
-        m_session->open(path);
-        QSettings settings;
-        settings.setValue("lastProject", path);
-        if (settings.value("selectionOf").toString() == path) {
-            m_selection->setHole(settings.value("selectedHole").toString());
-            m_selection->setSection(settings.value("selectedSection").toInt());
-            m_selection->setExaggeration(settings.value("exaggeration", 5).toDouble());
-        }
-        return true;
-    } catch (const Error& e) {
-        auto* box =
-            new QMessageBox(QMessageBox::Warning, tr("Fox Cellar"), QString::fromStdString(e.what()), QMessageBox::Ok, this);
-        box->setAttribute(Qt::WA_DeleteOnClose);
-        box->open();
-        return false;
+bool MainWindow::mayLeave() {
+    if (m_session->finishSaving()) return true;
+    QMessageBox box(QMessageBox::Warning, tr("Fox Cellar"),
+                    tr("The last edits are not in the project file. %1").arg(m_session->notSavedBecause()), QMessageBox::NoButton,
+                    this);
+    box.setObjectName("notSavedBox");
+    box.setInformativeText(tr("Save the project to another file, or lose these edits."));
+    auto* saveAs = box.addButton(tr("Save as…"), QMessageBox::AcceptRole);
+    auto* leave = box.addButton(tr("Close without saving"), QMessageBox::DestructiveRole);
+    box.addButton(QMessageBox::Cancel);
+    box.setDefaultButton(saveAs);
+    box.exec();
+    if (box.clickedButton() == saveAs) askSaveAs(); // the window stays until it is written
+    return box.clickedButton() == leave;
+}
+
+void MainWindow::openProject(const QString& path) {
+    if (!mayLeave()) return;
+    say(tr("Opening %1").arg(QFileInfo(path).fileName()));
+    m_session->open(path);
+}
+
+void MainWindow::projectOpened() {
+    m_firstProducts = true;
+    m_selection->setHole({});
+    m_selection->setUnit({});
+    m_selection->setSection(0);
+    m_selection->setExaggeration(5);
+    const auto path = m_session->path();
+    QSettings settings;
+    settings.setValue("lastProject", path);
+    if (settings.value("selectionOf").toString() == path) {
+        m_selection->setHole(settings.value("selectedHole").toString());
+        m_selection->setSection(settings.value("selectedSection").toInt());
+        m_selection->setExaggeration(settings.value("exaggeration", 5).toDouble());
     }
+    say({});
 }
 
 void MainWindow::openDemo(bool anew) {
     const auto path = dataFolder() + "/Quernbeck flood bypass.gpkg";
-    try {
-        if (anew) QSettings().remove("selectionOf"); // made anew: nothing is left of before
-        if (anew || !QFile::exists(path))
-            ProjectStore::create(path.toStdString(), buildProject(demoBuildFile().toStdString()).project);
-    } catch (const Error& e) {
-        m_status->say(QString::fromStdString(e.what()));
-        return;
-    }
-    openProject(path);
+    if (!anew && QFile::exists(path)) return openProject(path);
+    if (!mayLeave()) return;
+    QSettings().remove("selectionOf"); // made anew: nothing is left of before
+    m_session->openNew(path, [file = demoBuildFile().toStdString()] { return buildProject(file).project; });
 }
 
 void MainWindow::openLast() {
     const auto last = QSettings().value("lastProject").toString();
-    if (!last.isEmpty() && QFile::exists(last) && openProject(last)) return;
+    if (!last.isEmpty() && QFile::exists(last)) return openProject(last);
     const auto path = dataFolder() + "/New project.gpkg";
-    try {
-        if (!QFile::exists(path)) ProjectStore::create(path.toStdString(), Project{});
-    } catch (const Error& e) {
-        m_status->say(QString::fromStdString(e.what()));
-    }
-    openProject(path);
+    if (QFile::exists(path)) return openProject(path);
+    m_session->openNew(path, [] { return Project{}; });
 }
 
 void MainWindow::askOpen() {
@@ -514,17 +585,22 @@ void MainWindow::askOpen() {
 void MainWindow::askNew() {
     auto path = QFileDialog::getSaveFileName(this, tr("New project: where should its file be?"),
                                              QDir::homePath() + "/project.gpkg", tr("Projects (*.gpkg)"));
+    if (path.isEmpty() || !mayLeave()) return;
+    if (!path.endsWith(".gpkg")) path += ".gpkg";
+    m_session->openNew(path, [name = QFileInfo(path).completeBaseName().toStdString()] {
+        Project project;
+        project.name = name;
+        return project;
+    });
+}
+
+void MainWindow::askSaveAs() {
+    const auto start = QFileInfo(m_session->path().isEmpty() ? QDir::homePath() + "/project.gpkg" : m_session->path());
+    auto path = QFileDialog::getSaveFileName(
+        this, tr("Save the project as"), start.path() + "/" + start.completeBaseName() + " copy.gpkg", tr("Projects (*.gpkg)"));
     if (path.isEmpty()) return;
     if (!path.endsWith(".gpkg")) path += ".gpkg";
-    try {
-        Project project;
-        project.name = QFileInfo(path).completeBaseName().toStdString();
-        ProjectStore::create(path.toStdString(), project);
-    } catch (const Error& e) {
-        m_status->say(QString::fromStdString(e.what()));
-        return;
-    }
-    openProject(path);
+    m_session->saveAs(path);
 }
 
 void MainWindow::askImport() {
@@ -565,6 +641,7 @@ void MainWindow::dropEvent(QDropEvent* e) {
 }
 
 void MainWindow::closeEvent(QCloseEvent* e) {
+    if (!mayLeave()) return e->ignore();
     QSettings settings;
     settings.setValue("window", saveGeometry());
     settings.setValue("stage", stages()[std::size_t(m_column->current())].id);

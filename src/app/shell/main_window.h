@@ -1,6 +1,7 @@
 #pragma once
 #include "shell/session.h"
 #include "shell/stage_page.h"
+#include "shell/workspace.h"
 #include "stages/stages.h"
 
 #include <QMainWindow>
@@ -9,6 +10,7 @@ class QStackedWidget;
 
 namespace fox::app {
 
+class Banner;
 class FindingsStrip;
 class GroundActions;
 class SequenceActions;
@@ -18,28 +20,31 @@ class StatusLine;
 class TopBar;
 
 /// Puts the parts together: the session, the stages and their panes, the bars. It holds no rule of its own.
-class MainWindow : public QMainWindow {
+class MainWindow : public QMainWindow, private Workspace {
     Q_OBJECT
 public:
     explicit MainWindow(QWidget* parent = nullptr);
     ~MainWindow() override;
 
-    /// Opens a project file; a failure is said in a box. False if it failed.
-    bool openProject(const QString& path);
+    /// Opens a project file beside the window; a failure is said in a box.
+    void openProject(const QString& path);
     /// The demo site: as it was left, or made anew.
     void openDemo(bool anew);
     /// The project that was open last, or an empty one.
     void openLast();
     void showStage(const QString& id);
-    void importFiles(const QStringList& paths);
+    void importFiles(const QStringList& paths) override;
 
-    Session* session() const { return m_session; }
-    Selection* selection() const { return m_selection; }
+    Session& session() override { return *m_session; }
+    Selection& selection() override { return *m_selection; }
     SurfaceActions* surfaces() const { return m_surfaces; }
     SequenceActions* sequence() const { return m_sequence; }
     StagePage* page() const; ///< the stage that is shown
     /// Nothing is being worked out and every view has what there is.
     bool settled() const;
+
+signals:
+    void said(const QString& sentence); ///< what the status line says
 
 protected:
     void dragEnterEvent(QDragEnterEvent*) override;
@@ -47,6 +52,11 @@ protected:
     void closeEvent(QCloseEvent*) override;
 
 private:
+    QWidget* dialogParent() override { return this; }
+    PlanView* planOn(const char* stage) override;
+    PlanView* planInSight() override;
+    void say(const QString& sentence) override;
+
     void makeActions();
     void makeMenus();
     void connectSession();
@@ -58,6 +68,8 @@ private:
     void showLine(const Finding&);
     void drawSection();
     void applyRemedy(const Remedy&);
+    void act(const PanelAction&);
+    void drawOnPlan(const DrawOnPlan&);
     void placeHole(const QString& name);
     void showTable(const QString& key);
     void showSource(const QString& file);
@@ -68,6 +80,10 @@ private:
     void tellSaved();
     void askOpen();
     void askNew();
+    void askSaveAs();
+    /// Before the project is left: true if all is saved, or the user leaves it all the same.
+    bool mayLeave();
+    void projectOpened();
     void askImport();
     void askExport();
     QAction* action(const char* objectName, const QString& words, const QKeySequence&, const QString& tip,
@@ -78,6 +94,7 @@ private:
     TopBar* m_top;
     StageColumn* m_column;
     QStackedWidget *m_pages, *m_shelves;
+    Banner* m_banner;
     FindingsStrip* m_findings;
     StatusLine* m_status;
     GroundActions* m_ground;

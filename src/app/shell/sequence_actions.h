@@ -1,12 +1,12 @@
 #pragma once
-#include "stages/shelf.h"
+#include "shell/workspace.h"
+#include "stages/panel_action.h"
 
 #include <QPointer>
 
 namespace fox::app {
 
 class CorrelationView;
-class MainWindow;
 class PlanView;
 class SequenceSheet;
 class VolumesSheet;
@@ -16,28 +16,25 @@ class VolumesSheet;
 class SequenceActions : public QObject {
     Q_OBJECT
 public:
-    explicit SequenceActions(MainWindow*);
-    void connectShelf(Shelf*);
+    SequenceActions(Workspace&, QObject* parent);
     void connectCorrelation(CorrelationView*);
     /// A page as SequenceSheet::Page has them.
     void openSheet(int page);
     SequenceSheet* sheet() const; ///< null if it is closed
     void openVolumes();
     VolumesSheet* volumes() const; ///< null if it is closed
+    void takeExtentInSight();
+    void importInterpretation(); ///< asks for the table
+    void importSections();       ///< asks for the file
     /// Takes units of intervals and picks from a table. @throws FileError
     void takeInterpretation(const QString& file);
     /// Takes the lines of a vector file as sections. @throws Error
     void takeSections(const QString& file);
 
-signals:
-    void said(const QString& sentence);
-
 private:
     void askFile(const QString& title, const QString& kinds, void (SequenceActions::*take)(const QString&));
-    void takeExtentInSight();
-    PlanView* plan();
 
-    MainWindow* m_window;
+    Workspace& m_workspace;
     QPointer<SequenceSheet> m_sheet;
     QPointer<VolumesSheet> m_volumes;
 };

@@ -3,57 +3,127 @@
 #include "base/errors.h"
 
 #include <QFileInfo>
-#include <future>
 
 namespace fox::app {
 
-Session::Session(QObject* parent) : QObject(parent), m_thread([this] { work(); }) {}
+Session::Session(QObject* parent)
+    : QObject(parent),
+      m_opening(this),
+      m_saver([this](std::stop_token stop) { saveLoop(std::move(stop)); }),
+      m_worker([this](std::stop_token stop) { workLoop(std::move(stop)); }) {}
 
 Session::~Session() {
-    {
-        const std::scoped_lock lock(m_mutex);
-        m_quit = true;
-        m_stop.request_stop();
-    }
-    m_wake.notify_one();
-    m_thread.join();
+    stopWork();
+    m_opening.stop();
+    m_worker.request_stop();
+    m_saver.request_stop(); // it saves what is left before it ends
 }
 
-void Session::open(const QString& path) {
-    auto store = std::make_shared<ProjectStore>(ProjectStore::open(path.toStdString()));
+void Session::open(const QString& path) { startOpening(path, {}); }
+void Session::openNew(const QString& path, std::function<Project()> make) { startOpening(path, std::move(make)); }
+
+void Session::startOpening(const QString& path, std::function<Project()> make) {
+    stopWork();
     finishSaving();
-    m_history = History(store->saved());
-    m_path = path;
-    m_savedAt = QFileInfo(path).lastModified();
+    // a file that is open can't be opened again: one window at a time
+    const bool same = QFileInfo(path).canonicalFilePath() == QFileInfo(m_path).canonicalFilePath() && !m_path.isEmpty();
+    std::shared_ptr<ProjectStore> old;
+    if (same) {
+        const std::scoped_lock lock(m_mutex);
+        old = std::exchange(m_store, nullptr);
+    }
+    m_opening.start(
+        [path, make = std::move(make), old](const Progress&) mutable {
+            old.reset();
+            if (make) ProjectStore::create(path.toStdString(), make());
+            return Opened{std::make_shared<ProjectStore>(ProjectStore::open(path.toStdString())), path};
+        },
+        [this](Opened opened) { take(std::move(opened)); },
+        [this, same](const QString& sentence) {
+            if (same) { // back to the file as it is on disk, so that edits are saved again
+                try {
+                    auto store = std::make_shared<ProjectStore>(ProjectStore::open(m_path.toStdString()));
+                    const std::scoped_lock lock(m_mutex);
+                    m_store = std::move(store);
+                } catch (const std::exception& e) {
+                    saveDone(QString::fromStdString(e.what()));
+                }
+            }
+            setBusy();
+            emit openFailed(sentence);
+        });
+    setBusy();
+}
+
+void Session::take(Opened now) {
+    m_history = History(now.store->saved());
+    m_path = now.path;
+    m_savedAt = QFileInfo(m_path).lastModified();
+    m_readOnly = QString::fromStdString(now.store->readOnlyBecause());
+    m_fileFindings = now.store->findings();
+    m_notSaved.clear();
     {
         const std::scoped_lock lock(m_mutex);
-        m_store = std::move(store);
-        m_next.reset();
+        m_store = std::move(now.store);
+        m_toSave.reset();
+        m_saveFailed = false;
+    }
+    emit saveStateChanged();
+    emit opened();
+    emit projectChanged();
+    request(Save::No); // it is in the file as it is
+}
+
+void Session::saveAs(const QString& path) {
+    m_opening.start(
+        [path, project = project()](const Progress&) {
+            ProjectStore::create(path.toStdString(), project);
+            return Opened{std::make_shared<ProjectStore>(ProjectStore::open(path.toStdString())), path};
+        },
+        [this](Opened opened) {
+            m_path = opened.path;
+            m_readOnly = QString::fromStdString(opened.store->readOnlyBecause());
+            {
+                const std::scoped_lock lock(m_mutex);
+                m_store = std::move(opened.store);
+                m_toSave = m_history.now(); // with what was edited meanwhile
+                m_saveFailed = false;
+            }
+            m_wakeSaver.notify_one();
+            emit projectChanged();
+        },
+        [this](const QString& sentence) {
+            setBusy();
+            emit failed(sentence);
+        });
+    setBusy();
+}
+
+bool Session::apply(const Edit& edit) {
+    try {
+        if (opening()) throw Error("A project is being opened: edit it when it is there.");
+        if (!m_readOnly.isEmpty()) throw Error(m_readOnly.toStdString());
+        auto edited = edit(m_history.now());
+        if (sameVersion(edited.project, m_history.now())) return true;
+        m_history.add(std::move(edited));
+    } catch (const std::exception& e) {
+        emit refused(QString::fromStdString(e.what()));
+        return false;
     }
     emit projectChanged();
     request();
-}
-
-void Session::create(const QString& path, const Project& project) {
-    ProjectStore::create(path.toStdString(), project);
-    open(path);
-}
-
-void Session::apply(Edited e) {
-    m_history.add(std::move(e));
-    emit projectChanged();
-    request();
+    return true;
 }
 
 void Session::undo() {
-    if (!m_history.canUndo()) return;
+    if (!m_history.canUndo() || opening()) return;
     m_history.undo();
     emit projectChanged();
     request();
 }
 
 void Session::redo() {
-    if (!m_history.canRedo()) return;
+    if (!m_history.canRedo() || opening()) return;
     m_history.redo();
     emit projectChanged();
     request();
@@ -64,103 +134,135 @@ void Session::stopWork() {
     m_stop.request_stop();
 }
 
-void Session::workAgain() { request(); }
+void Session::workAgain() { request(Save::No); }
 
-void Session::request() {
+void Session::holdWork(bool held) {
     {
         const std::scoped_lock lock(m_mutex);
-        m_next = m_history.now();
-        m_stop.request_stop();
-        ++m_requests;
+        m_held = held;
+        if (held) m_stop.request_stop();
     }
-    if (!m_busy) {
-        m_busy = true;
-        emit busyChanged(true);
-    }
-    m_wake.notify_one();
+    if (!held) m_wakeMaker.notify_one();
 }
 
-void Session::work() {
+void Session::saveAgain() {
+    {
+        const std::scoped_lock lock(m_mutex);
+        if (m_store && m_readOnly.isEmpty()) m_toSave = m_history.now();
+    }
+    m_wakeSaver.notify_one();
+    setBusy();
+}
+
+void Session::request(Save save) {
+    {
+        const std::scoped_lock lock(m_mutex);
+        m_toMake = m_history.now();
+        if (save == Save::Yes && m_store && m_readOnly.isEmpty()) m_toSave = m_history.now();
+        m_stop.request_stop();
+    }
+    m_wakeSaver.notify_one();
+    m_wakeMaker.notify_one();
+    setBusy();
+}
+
+/// Looks whether anything is under way, and says so if that is new.
+void Session::setBusy() {
+    bool busy = opening();
+    {
+        const std::scoped_lock lock(m_mutex);
+        busy = busy || m_saving || m_making || m_toMake || (m_toSave && m_store);
+    }
+    if (busy == m_busy) return;
+    m_busy = busy;
+    emit busyChanged(busy);
+}
+
+void Session::saveLoop(std::stop_token stop) {
     for (;;) {
         Project project;
         std::shared_ptr<ProjectStore> store;
-        std::stop_token stop;
-        int number = 0;
         {
             std::unique_lock lock(m_mutex);
-            m_wake.wait(lock, [this] { return m_next || m_quit; });
-            if (!m_next) return;
-            project = std::move(*m_next);
-            m_next.reset();
+            m_wakeSaver.wait(lock, stop, [this] { return m_toSave && m_store; });
+            if (!m_toSave || !m_store) return; // it was asked to end, and all is saved
+            project = std::move(*m_toSave);
+            m_toSave.reset();
             m_saving = true;
             store = m_store;
-            m_stop = std::stop_source();
-            if (m_quit) m_stop.request_stop(); // the last edit is saved, its products are not needed
-            stop = m_stop.get_token();
-            number = m_requests;
         }
-        const auto toWindow = [this](auto call) { QMetaObject::invokeMethod(this, std::move(call), Qt::QueuedConnection); };
-        // beside the work: a disk that takes its time does not hold up the picture
-        const auto saving = std::async(std::launch::async, [&] {
-            if (store) save(*store, project, toWindow);
-            {
-                const std::scoped_lock lock(m_mutex);
-                m_saving = false;
+        QString problem;
+        try {
+            store->save(project);
+        } catch (const std::exception& e) {
+            problem = QString::fromStdString(e.what());
+        }
+        {
+            const std::scoped_lock lock(m_mutex);
+            m_saving = false;
+            m_saveFailed = !problem.isEmpty();
+        }
+        m_idle.notify_all();
+        onWindow([this, problem] { saveDone(problem); });
+    }
+}
+
+void Session::saveDone(const QString& problem) {
+    const bool changed = m_notSaved != problem;
+    m_notSaved = problem;
+    if (problem.isEmpty()) m_savedAt = QDateTime::currentDateTime();
+    if (problem.isEmpty()) emit saved();
+    if (changed) emit saveStateChanged();
+    setBusy();
+}
+
+bool Session::finishSaving() {
+    std::unique_lock lock(m_mutex);
+    m_idle.wait(lock, [this] { return !m_saving && (!m_toSave || !m_store); });
+    return !m_saveFailed;
+}
+
+void Session::workLoop(std::stop_token stop) {
+    for (;;) {
+        Project project;
+        std::stop_token stopMaking;
+        {
+            std::unique_lock lock(m_mutex);
+            m_wakeMaker.wait(lock, stop, [this] { return m_toMake && !m_held; });
+            if (stop.stop_requested()) return;
+            project = std::move(*m_toMake);
+            m_toMake.reset();
+            m_making = true;
+            m_stop = std::stop_source();
+            stopMaking = m_stop.get_token();
+        }
+        auto made = make(project, stopMaking);
+        {
+            const std::scoped_lock lock(m_mutex);
+            m_making = false;
+        }
+        onWindow([this, made] {
+            if (made) {
+                m_products = made;
+                emit productsChanged();
             }
-            m_savedAll.notify_all();
-        });
-        const auto made = make(project, stop, toWindow);
-        toWindow([this, made] {
-            if (!made) return;
-            m_products = made;
-            emit productsChanged();
-        });
-        saving.wait(); // all is done when the edit is in the file too
-        toWindow([this, number] {
-            if (!isNewest(number)) return; // another one is on its way
-            m_busy = false;
-            emit busyChanged(false);
+            setBusy();
         });
     }
 }
 
-template <typename ToWindow>
-void Session::save(ProjectStore& store, const Project& project, const ToWindow& toWindow) {
-    try {
-        store.save(project);
-        toWindow([this] {
-            m_savedAt = QDateTime::currentDateTime();
-            emit saved();
-        });
-    } catch (const std::exception& e) { // the surfaces are still worked out; the next edit tries again
-        toWindow([this, text = QString::fromStdString(e.what())] { emit failed(text); });
-    }
-}
-
-template <typename ToWindow>
-ProductsPtr Session::make(const Project& project, std::stop_token stop, const ToWindow& toWindow) {
+ProductsPtr Session::make(const Project& project, std::stop_token stop) {
     try {
         return m_maker.of(project, Progress(std::move(stop), [&](double fraction, std::string_view words) {
-                              toWindow([this, fraction, text = QString::fromUtf8(words.data(), qsizetype(words.size()))] {
+                              onWindow([this, fraction, text = QString::fromUtf8(words.data(), qsizetype(words.size()))] {
                                   emit progressed(fraction, text);
                               });
                           }));
     } catch (const Stopped&) {
     } catch (const std::exception& e) {
-        toWindow([this, text = QString::fromStdString(e.what())] { emit failed(text); });
+        onWindow([this, text = QString::fromStdString(e.what())] { emit failed(text); });
     }
     return nullptr;
-}
-
-void Session::finishSaving() {
-    std::unique_lock lock(m_mutex);
-    m_stop.request_stop(); // surfaces need not be finished, edits must be
-    m_savedAll.wait(lock, [this] { return !m_next && !m_saving; });
-}
-
-bool Session::isNewest(int number) {
-    const std::scoped_lock lock(m_mutex);
-    return number == m_requests;
 }
 
 } // namespace fox::app

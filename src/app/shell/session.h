@@ -1,7 +1,8 @@
 #pragma once
-#include "project/hole_edits.h"
-#include "project/products.h"
-#include "project/store.h"
+#include "products/products.h"
+#include "project/edits.h"
+#include "store/store.h"
+#include "views/background.h"
 
 #include <QDateTime>
 #include <QObject>
@@ -13,8 +14,8 @@ namespace fox::app {
 
 using ProductsPtr = std::shared_ptr<const ProductSet>;
 
-/// The open project: its history, its file, and a thread that saves and works products out. The newest request
-/// wins; the interface never waits for it.
+/// The open project: its history, its file, a thread that saves and one that works products out. The newest request wins;
+/// the interface waits for neither. All edits are made here, of the newest version, and what they throw is caught here.
 class Session : public QObject {
     Q_OBJECT
 public:
@@ -24,55 +25,85 @@ public:
     const Project& project() const { return m_history.now(); }
     const History& history() const { return m_history; }
     ProductsPtr products() const { return m_products; } ///< the last good ones; null at first
-    bool outOfDate() const { return m_busy; }
+    bool outOfDate() const { return m_busy; }           ///< something is being opened, worked out or saved
+    bool opening() const { return m_opening.busy(); }
     QString path() const { return m_path; }
     QDateTime savedAt() const { return m_savedAt; }
+    /// Why the project can be looked at only; empty if it can be edited.
+    QString readOnlyBecause() const { return m_readOnly; }
+    /// Why the last edits are not in the file; empty if they are, or are on their way.
+    QString notSavedBecause() const { return m_notSaved; }
+    /// What the file holds that could not be read, or was changed outside.
+    const Findings& fileFindings() const { return m_fileFindings; }
 
-    /// Opens a project file. @throws FileError
+    /// Opens a project file beside the window: opened(), or openFailed() with the project that was open still there.
     void open(const QString& path);
-    /// Makes a project file and opens it. @throws FileError
-    void create(const QString& path, const Project&);
+    /// The same, after writing a file of what `make` gives; a file that is there is replaced. `make` runs on another thread.
+    void openNew(const QString& path, std::function<Project()> make);
+    /// Writes the project, as it is, to another file and goes on there: saved(), or failed().
+    void saveAs(const QString& path);
 
-    void apply(Edited);
+    /// Makes an edit of the newest version. False if it does not fit: then nothing changes, and refused() says why.
+    bool apply(const Edit&);
     void undo();
     void redo();
     void stopWork(); ///< keeps the last good products
     void workAgain();
+    /// Tries once more to write what could not be written.
+    void saveAgain();
+    /// Waits until the last edit is in the file. False if it can't be written.
+    bool finishSaving();
+    /// Works nothing out until it is released; edits and saving go on. For tests and for many edits at once.
+    void holdWork(bool held);
 
 signals:
+    void opened();
+    void openFailed(const QString& sentence);
     void projectChanged();
     void productsChanged();
     void progressed(double fraction, const QString& words);
     void busyChanged(bool busy);
     void saved();
-    void failed(const QString& sentence); ///< something went wrong out of sight
+    void saveStateChanged();               ///< notSavedBecause() or readOnlyBecause()
+    void refused(const QString& sentence); ///< an edit that no longer fits
+    void failed(const QString& sentence);  ///< something went wrong out of sight
 
 private:
-    void request();
-    void work(); ///< the thread's loop
-    template <typename ToWindow>
-    void save(ProjectStore&, const Project&, const ToWindow&);
-    template <typename ToWindow>
-    ProductsPtr make(const Project&, std::stop_token, const ToWindow&);
-    bool isNewest(int request);
-    void finishSaving(); ///< waits until the last edit is in the file
+    struct Opened {
+        std::shared_ptr<ProjectStore> store;
+        QString path;
+    };
+    void startOpening(const QString& path, std::function<Project()> make);
+    void take(Opened);
+    enum class Save { Yes, No };
+    void request(Save = Save::Yes); ///< the newest version is to be worked out, and saved
+    void setBusy();
+    void saveLoop(std::stop_token);
+    void workLoop(std::stop_token);
+    ProductsPtr make(const Project&, std::stop_token);
+    void saveDone(const QString& problem);
+    template <typename Call>
+    void onWindow(Call call) {
+        QMetaObject::invokeMethod(this, std::move(call), Qt::QueuedConnection);
+    }
 
     History m_history{Project{}};
-    QString m_path;
+    QString m_path, m_readOnly, m_notSaved;
+    Findings m_fileFindings;
     QDateTime m_savedAt;
     ProductsPtr m_products;
     bool m_busy = false;
 
     std::mutex m_mutex; // for what follows
-    std::condition_variable m_wake, m_savedAll;
-    bool m_saving = false;
-    std::optional<Project> m_next;
+    std::condition_variable_any m_wakeSaver, m_wakeMaker;
+    std::condition_variable m_idle;
     std::shared_ptr<ProjectStore> m_store;
-    std::stop_source m_stop;
-    bool m_quit = false;
-    int m_requests = 0;
+    std::optional<Project> m_toSave, m_toMake;
+    bool m_saving = false, m_making = false, m_held = false, m_saveFailed = false;
+    std::stop_source m_stop; ///< of what is being made
     Products m_maker;
-    std::thread m_thread; // last: it uses all of the above
+    Background<Opened> m_opening;
+    std::jthread m_saver, m_worker; // last: they use all of the above
 };
 
 } // namespace fox::app

@@ -1,33 +1,28 @@
 #pragma once
-#include "stages/shelf.h"
+#include "shell/workspace.h"
+#include "stages/panel_action.h"
 
 #include <QPointer>
 #include <filesystem>
 
 namespace fox::app {
 
-class MainWindow;
 class SurfaceSheet;
 
 /// What the Model stage asks for that needs a sheet or a file: how a base is made, a base from a grid.
 class SurfaceActions : public QObject {
     Q_OBJECT
 public:
-    explicit SurfaceActions(MainWindow*);
-    void connectShelf(Shelf*);
+    SurfaceActions(Workspace&, QObject* parent);
     /// The sheet about the chosen unit's base; a page as SurfaceSheet::Page has them.
     void openSheet(int page);
     SurfaceSheet* sheet() const; ///< null if it is closed
+    void askGrid(const QString& unitCode);
     /// The unit's base is the grid's levels, brought to the project's system. @throws FileError
     void takeBase(const std::string& unitCode, const std::filesystem::path& grid);
 
-signals:
-    void said(const QString& sentence);
-
 private:
-    void askGrid(const QString& unitCode);
-
-    MainWindow* m_window;
+    Workspace& m_workspace;
     QPointer<SurfaceSheet> m_sheet;
 };
 

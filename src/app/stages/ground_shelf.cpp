@@ -34,17 +34,8 @@ QDoubleSpinBox* metresBox(double value, double most, const QString& none) {
 
 GroundShelf::GroundShelf(Selection* s, QWidget* parent) : Shelf(tr("Ground"), s, parent) {
     connect(mainButton(tr("Add data…"), tr("Bring in survey points, breaklines, contours, outlines, grids or map pictures")),
-            &QPushButton::clicked, this, &Shelf::importAsked);
+            &QPushButton::clicked, this, [this] { emit actionAsked(ImportFiles{}); });
     connect(s, &Selection::planLookChanged, this, [this] { refill(); });
-}
-
-template <typename Make>
-void GroundShelf::edit(Make&& make) {
-    try {
-        emit editMade(make(products()->project));
-    } catch (const Error& e) {
-        emit failed(qt(e.what()));
-    }
 }
 
 void GroundShelf::choice(QCheckBox* box, const QString& right, const std::function<void()>& more) {
@@ -77,7 +68,7 @@ void GroundShelf::fillBody() {
         words(
             tr("No survey yet: the ground is drawn between the holes alone. Drop a CSV of survey points, lines (GPKG, shapefile, "
                "GeoJSON, DXF), a grid or a map picture on the window, or get an elevation grid."));
-    offer(tr("Get an elevation grid or map…"), [this] { emit tileAsked(); });
+    offer(tr("Get an elevation grid or map…"), [this] { emit actionAsked(GetTiles{}); });
     fillCodes();
     fillOutlines();
     fillPictures();
@@ -94,8 +85,8 @@ void GroundShelf::fillSources() {
         box->setObjectName("use_" + qt(file));
         box->setChecked(used);
         connect(box, &QCheckBox::toggled, this,
-                [this, file](bool on) { edit([&](const Project& p) { return setSourceUsed(p, file, on); }); });
-        choice(box, right, [this, file] { emit rereadAsked(qt(file)); });
+                [this, file](bool on) { emit editMade([file, on](const Project& p) { return setSourceUsed(p, file, on); }); });
+        choice(box, right, [this, file] { emit actionAsked(ShowSource{qt(file)}); });
     };
     for (const auto& s : g.points) source(s.file, s.used, tr("%1 points").arg(s.points.size()));
     for (const auto& s : g.lines) source(s.file, s.used, tr("%1 %2").arg(s.lines.size()).arg(tr(fox::words(s.role))));
@@ -103,7 +94,8 @@ void GroundShelf::fillSources() {
     auto* holes = new QCheckBox(tr("Ground levels of holes"));
     holes->setObjectName("useHoleLevels");
     holes->setChecked(g.holeLevels);
-    connect(holes, &QCheckBox::toggled, this, [this](bool on) { edit([&](const Project& p) { return setHoleLevels(p, on); }); });
+    connect(holes, &QCheckBox::toggled, this,
+            [this](bool on) { emit editMade([on](const Project& p) { return setHoleLevels(p, on); }); });
     choice(holes, tr("%1 holes").arg(products()->project.holes->size()));
 }
 
@@ -118,7 +110,7 @@ void GroundShelf::fillCodes() {
         box->setChecked(!g.codesOut.contains(code));
         box->setToolTip(tr("Untick what is no ground: wall tops, tree tops, manhole inverts"));
         connect(box, &QCheckBox::toggled, this,
-                [this, c = code](bool on) { edit([&](const Project& p) { return setCodeUsed(p, c, on); }); });
+                [this, c = code](bool on) { emit editMade([c, on](const Project& p) { return setCodeUsed(p, c, on); }); });
         choice(box, tr("%1 points").arg(n));
     }
     for (const auto& code : products()->groundFacts->joinable) {
@@ -126,7 +118,7 @@ void GroundShelf::fillCodes() {
         box->setObjectName("join_" + qt(code));
         box->setChecked(g.codesJoined.contains(code));
         connect(box, &QCheckBox::toggled, this,
-                [this, code](bool on) { edit([&](const Project& p) { return setCodeJoined(p, code, on); }); });
+                [this, code](bool on) { emit editMade([code, on](const Project& p) { return setCodeJoined(p, code, on); }); });
         choice(box, {});
     }
 }
@@ -148,16 +140,16 @@ void GroundShelf::fillOutlines() {
         use->addItems({tr("only kept"), tr("no ground outside"), tr("no ground inside"), tr("take it out")});
         use->setCurrentIndex(int(outlines[i].use));
         use->setAccessibleName(tr("What %1 is for").arg(qt(outlines[i].name)));
-        connect(use, &QComboBox::activated, this, [this, i](int chosen) {
-            edit([&](const Project& p) {
-                return chosen == 3 ? removeOutline(p, i) : setOutlineUse(p, i, GroundSources::Outline::Use(chosen));
+        connect(use, &QComboBox::activated, this, [this, outline = outlines[i]](int chosen) {
+            emit editMade([outline, chosen](const Project& p) {
+                return chosen == 3 ? removeOutline(p, outline) : setOutlineUse(p, outline, GroundSources::Outline::Use(chosen));
             });
         });
         l->addWidget(name, 1);
         l->addWidget(use);
         wide(line);
     }
-    offer(tr("Draw an outline…"), [this] { emit outlineAsked(); });
+    offer(tr("Draw an outline…"), [this] { emit actionAsked(DrawOnPlan{DrawOnPlan::What::Outline}); });
 }
 
 void GroundShelf::fillPictures() {
@@ -168,13 +160,12 @@ void GroundShelf::fillPictures() {
         auto* box = new QCheckBox(qt(picture.file));
         box->setObjectName("picture_" + qt(picture.file));
         box->setChecked(picture.shown);
-        connect(box, &QCheckBox::toggled, this, [this, picture](bool on) {
-            auto p = picture;
-            p.shown = on;
-            edit([&](const Project& project) { return setPicture(project, p); });
+        connect(box, &QCheckBox::toggled, this, [this, file = picture.file](bool on) {
+            emit editMade(
+                [file, on](const Project& p) { return changePicture(p, file, [&](PlacedPicture& shown) { shown.shown = on; }); });
         });
         choice(box, picture.marks.empty() ? QString() : tr("%1 marks").arg(picture.marks.size()),
-               [this, file = picture.file] { emit pictureAsked(qt(file)); });
+               [this, file = picture.file] { emit actionAsked(ShowPicture{qt(file)}); });
     }
 }
 
@@ -195,12 +186,12 @@ void GroundShelf::fillTerrain() {
                   : tr("%1 points are far off what their neighbours say: ringed red on the plan, and listed below.")
                         .arg(products()->outliers->size()),
               colour::amberText);
-    offer(tr("Compare with another surface…"), [this] { emit compareAsked(); });
+    offer(tr("Compare with another surface…"), [this] { emit actionAsked(CompareSurfaces{}); });
 }
 
 void GroundShelf::fillLook() {
     heading(tr("Contours"));
-    auto choices = *products()->project.contours;
+    const auto& choices = *products()->project.contours;
     auto* line = new QWidget(this);
     line->setSizePolicy(QSizePolicy::Preferred, QSizePolicy::Fixed);
     auto* l = new QHBoxLayout(line);
@@ -210,22 +201,19 @@ void GroundShelf::fillLook() {
     interval->setDecimals(2);
     interval->setAccessibleName(tr("Contour interval"));
     interval->setToolTip(tr("Metres from contour to contour; 0 takes a round one that gives about a dozen"));
-    connect(interval, &QDoubleSpinBox::valueChanged, this, [this](double v) {
-        auto c = *products()->project.contours;
-        c.interval = v;
-        edit([&](const Project& p) { return setContours(p, c); });
-    });
+    const auto change = [this](std::function<void(ContourChoices&)> how) {
+        emit editMade([how](const Project& p) { return changeContours(p, how); });
+    };
+    connect(interval, &QDoubleSpinBox::valueChanged, this,
+            [change](double v) { change([v](ContourChoices& c) { c.interval = v; }); });
     auto* major = new QComboBox(line);
     major->setObjectName("contourMajor");
     major->setAccessibleName(tr("Which contours are stronger"));
     for (const int n : {2, 4, 5, 10}) major->addItem(tr("every %1th strong").arg(n), n);
     major->setItemText(0, tr("every 2nd strong"));
     major->setCurrentIndex(std::max(0, major->findData(choices.majorEvery)));
-    connect(major, &QComboBox::activated, this, [this, major] {
-        auto c = *products()->project.contours;
-        c.majorEvery = major->currentData().toInt();
-        edit([&](const Project& p) { return setContours(p, c); });
-    });
+    connect(major, &QComboBox::activated, this,
+            [change, major] { change([every = major->currentData().toInt()](ContourChoices& c) { c.majorEvery = every; }); });
     l->addWidget(interval, 1);
     l->addWidget(major);
     wide(line);
@@ -233,11 +221,7 @@ void GroundShelf::fillLook() {
     smooth->setObjectName("contoursSmooth");
     smooth->setToolTip(tr("Corners cut, to look at. Unticked, they are exactly as the triangles have them"));
     smooth->setChecked(choices.smooth);
-    connect(smooth, &QCheckBox::toggled, this, [this](bool on) {
-        auto c = *products()->project.contours;
-        c.smooth = on;
-        edit([&](const Project& p) { return setContours(p, c); });
-    });
+    connect(smooth, &QCheckBox::toggled, this, [change](bool on) { change([on](ContourChoices& c) { c.smooth = on; }); });
     choice(smooth, products()->contours ? tr("%1 lines").arg(products()->contours->size()) : QString());
     heading(tr("On the plan"));
     const auto look = selection()->planLook();
@@ -274,14 +258,14 @@ void GroundShelf::fillMending() {
                                       {Kind::RemoveTriangle, tr("Remove a triangle…")},
                                       {Kind::LeaveOut, tr("Leave out a point…")},
                                       {Kind::SetLevel, tr("Set a point's level…")}})
-        offer(words, [this, k = kind] { emit mendAsked(k); });
+        offer(words, [this, k = kind] { emit actionAsked(EditTriangles{k}); });
     const auto& edits = products()->project.ground->edits;
     constexpr std::size_t kShown = 40;
     for (std::size_t i = 0; i < std::min(kShown, edits.size()); ++i) {
         const auto& e = edits[i];
         const auto what = e.kind == Kind::SetLevel ? tr("level %1").arg(metres(e.level)) : tr(name(e.kind));
         row(tr("%1 at %2 %3").arg(what, coordinate(e.a.x), coordinate(e.a.y)), tr("take back"),
-            [this, i] { edit([&](const Project& p) { return removeMending(p, i); }); });
+            [this, e] { emit editMade([e](const Project& p) { return removeMending(p, e); }); });
     }
     if (edits.size() > kShown) words(tr("and %1 more").arg(edits.size() - kShown));
 }
@@ -296,7 +280,7 @@ void GroundShelf::fillCard() {
         box->setObjectName(object);
         box->setToolTip(tip);
         connect(box, &QDoubleSpinBox::valueChanged, this,
-                [this, set](double v) { edit([&](const Project& p) { return set(p, v); }); });
+                [this, set](double v) { emit editMade([set, v](const Project& p) { return set(p, v); }); });
         cardWidget(name, box);
     };
     metresField(tr("Longest edge"), "longestEdge", g.longestEdge, tr("any"),
@@ -313,7 +297,8 @@ void GroundShelf::fillCard() {
         b->setObjectName(object);
         b->setChecked(on);
         b->setToolTip(tip);
-        connect(b, &QCheckBox::toggled, this, [this, set](bool now) { edit([&](const Project& p) { return set(p, now); }); });
+        connect(b, &QCheckBox::toggled, this,
+                [this, set](bool now) { emit editMade([set, now](const Project& p) { return set(p, now); }); });
         cardWide(b);
     };
     if (std::ranges::any_of(g.lines, [](const auto& s) { return s.role == LineRole::Contours; }))

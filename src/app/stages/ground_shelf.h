@@ -22,8 +22,6 @@ private:
     void fillMending();
     void fillLook();
     void choice(class QCheckBox*, const QString& right, const std::function<void()>& more = {});
-    template <typename Make>
-    void edit(Make&& make); ///< makes an edit of the project, or says why not
 };
 
 } // namespace fox::app

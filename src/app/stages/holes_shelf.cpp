@@ -19,7 +19,7 @@ QString qt(const std::string& s) { return QString::fromStdString(s); }
 
 HolesShelf::HolesShelf(Selection* s, QWidget* parent) : Shelf(tr("Holes"), s, parent) {
     connect(mainButton(tr("Add source…"), tr("Bring in AGS, LAS or tables of holes")), &QPushButton::clicked, this,
-            &Shelf::importAsked);
+            [this] { emit actionAsked(ImportFiles{}); });
 }
 
 void HolesShelf::fillBody() {
@@ -30,7 +30,7 @@ void HolesShelf::fillBody() {
         if (f.holes > 0 || f.format.starts_with("AGS") || f.format.starts_with("LAS"))
             row(qt(f.name),
                 QString::fromUtf8("%1 · %2").arg(qt(f.format), f.holes == 1 ? tr("1 hole") : tr("%1 holes").arg(f.holes)),
-                [this, name = f.name] { emit rereadAsked(qt(name)); }),
+                [this, name = f.name] { emit actionAsked(ShowSource{qt(name)}); }),
                 any = true;
     if (!any) words(tr("No holes yet. Drop AGS files, LAS logs or tables of holes on the window, or press Add source."));
     fillCodes();
@@ -38,9 +38,9 @@ void HolesShelf::fillBody() {
     const auto out = std::ranges::count(*p.holes, true, &Hole::leftOut);
     if (changed == 0 && out == 0) return;
     heading(tr("What we changed"));
-    row(tr("Values corrected"), QString::number(changed), [this] { emit tableAsked("corrections"); });
+    row(tr("Values corrected"), QString::number(changed), [this] { emit actionAsked(ShowTable{"corrections"}); });
     if (out > 0) row(tr("Holes left out of surfaces"), QString::number(out));
-    offer(tr("Save the list as CSV…"), [this] { emit correctionsAsked(); });
+    offer(tr("Save the list as CSV…"), [this] { emit actionAsked(SaveCorrections{}); });
 }
 
 void HolesShelf::fillCodes() {
@@ -57,20 +57,21 @@ void HolesShelf::fillCodes() {
     column->setCurrentIndex(column->findData(qt(p.sequence->unitHeading)));
     connect(column, &QComboBox::activated, this, [this, column] {
         const auto wanted = column->currentData().toString().toStdString();
-        if (wanted != products()->project.sequence->unitHeading) emit editMade(setUnitHeading(products()->project, wanted));
+        if (wanted != products()->project.sequence->unitHeading)
+            emit editMade([wanted](const Project& now) { return setUnitHeading(now, wanted); });
     });
     wide(column);
     std::map<std::string, int> counts;
     for (const auto& h : products()->reading->holes)
         for (const auto& i : h.intervals) ++counts[p.sequence->units[i.unit].code];
     for (const auto& u : p.sequence->units) unitRow(u, QString::number(counts[u.code]));
-    offer(tr("All codes as a table"), [this] { emit tableAsked("codes"); });
+    offer(tr("All codes as a table"), [this] { emit actionAsked(ShowTable{"codes"}); });
     for (const auto& f : products()->reading->findings)
         if (f.rule == "FC-CODE") finding(f);
 }
 
 void HolesShelf::cardEdit(const QString& name, const char* objectName, const QString& value, const QString& remark,
-                          const std::function<Edited(double)>& edit) {
+                          const std::function<Edit(double)>& edit) {
     auto* box = new QWidget;
     auto* line = new QHBoxLayout(box);
     line->setContentsMargins(0, 0, 0, 0);
@@ -92,7 +93,9 @@ void HolesShelf::cardEdit(const QString& name, const char* objectName, const QSt
         const double number = text.remove(QChar(0x2009)).remove(' ').replace(',', '.').toDouble(&ok);
         if (!ok) {
             field->setText(value);
-            return emit failed(tr("\"%1\" is no number.").arg(text));
+            emit editMade(
+                [words = tr("\"%1\" is no number.").arg(text).toStdString()](const Project&) -> Edited { throw Error(words); });
+            return;
         }
         emit editMade(edit(number));
     });
@@ -106,20 +109,22 @@ void HolesShelf::fillCard() {
     const auto name = selection()->hole().toStdString();
     cardTitle(selection()->hole(), qt(typeInWords(h->type)) + QString::fromUtf8(" · ") + qt(h->project));
     const auto number = [](const std::optional<double>& v) { return v ? QString::number(*v, 'f', 2) : QString(); };
-    const auto edit = [this] { return products()->project; };
-    cardEdit(tr("Easting"), "editEasting", number(h->easting), {}, [=](double v) {
-        return setHolePlace(edit(), name, {v, h->northing.value_or(0)});
-    });
-    cardEdit(tr("Northing"), "editNorthing", number(h->northing), {}, [=](double v) {
-        return setHolePlace(edit(), name, {h->easting.value_or(0), v});
-    });
+    const auto coordinate = [name](const char* which, std::optional<double> Hole::*axis) {
+        return [=](double v) -> Edit {
+            return [=](const Project& p) {
+                return changeHoles(p, {{name, [&](Hole& hole) { hole.*axis = v; }}}, std::string(which) + " of " + name);
+            };
+        };
+    };
+    cardEdit(tr("Easting"), "editEasting", number(h->easting), {}, coordinate("Easting", &Hole::easting));
+    cardEdit(tr("Northing"), "editNorthing", number(h->northing), {}, coordinate("Northing", &Hole::northing));
     const auto terrain = h->place() ? products()->terrain->levelAt(*h->place()) : std::nullopt;
     const bool off = terrain && h->level && std::abs(*terrain - h->level->metres) > kLevelOff;
     cardEdit(tr("Ground level"), "editLevel", number(h->level ? std::optional(h->level->metres) : std::nullopt),
              terrain && (off || !h->level) ? tr("terrain: %1").arg(metres(*terrain)) : QString(),
-             [=](double v) { return setHoleLevel(edit(), name, Level{v}); });
+             [name](double v) -> Edit { return [=](const Project& now) { return setHoleLevel(now, name, Level{v}); }; });
     cardEdit(tr("Final depth"), "editDepth", number(h->finalDepth ? std::optional(h->finalDepth->metres) : std::nullopt), {},
-             [=](double v) { return setFinalDepth(edit(), name, Depth{v}); });
+             [name](double v) -> Edit { return [=](const Project& now) { return setFinalDepth(now, name, Depth{v}); }; });
     cardFact(tr("Path"),
              h->stations.empty()
                  ? tr("vertical (no survey)")
@@ -143,10 +148,10 @@ void HolesShelf::fillCard() {
     leave->setObjectName("leaveOut");
     leave->setToolTip(tr("A hole that is left out stays visible, and speaks of no surface and no ground"));
     connect(leave, &QPushButton::clicked, this,
-            [this, name, out = !h->leftOut] { emit editMade(setLeftOut(products()->project, name, out)); });
+            [this, name, out = !h->leftOut] { emit editMade([=](const Project& p) { return setLeftOut(p, name, out); }); });
     auto* place = new QPushButton(tr("Place on plan"), buttons);
     place->setObjectName("placeHole");
-    connect(place, &QPushButton::clicked, this, [this] { emit placeAsked(selection()->hole()); });
+    connect(place, &QPushButton::clicked, this, [this] { emit actionAsked(PlaceHole{selection()->hole()}); });
     line->addWidget(leave);
     line->addWidget(place);
     line->addStretch(1);

@@ -16,7 +16,7 @@ protected:
 private:
     void fillCodes();
     void cardEdit(const QString& name, const char* objectName, const QString& value, const QString& remark,
-                  const std::function<Edited(double)>& edit);
+                  const std::function<Edit(double)>& edit);
     QString stopsIn() const;
 };
 

@@ -22,7 +22,8 @@ QString qt(const std::string& s) { return QString::fromStdString(s); }
 } // namespace
 
 ModelShelf::ModelShelf(Selection* s, QWidget* parent) : UnitShelf(tr("Model"), s, parent) {
-    connect(mainButton(tr("Export…"), tr("Surfaces and holes as files")), &QPushButton::clicked, this, &Shelf::exportAsked);
+    connect(mainButton(tr("Export…"), tr("Surfaces and holes as files")), &QPushButton::clicked, this,
+            [this] { emit actionAsked(ExportFiles{}); });
 }
 
 void ModelShelf::fillBody() {
@@ -64,11 +65,11 @@ void ModelShelf::fillBody() {
             tr("%1 to %1′").arg(qt(lines[i].name)), metres(lengthOf(lines[i].line), 0),
             [this, i] { selection()->setSection(int(i)); }, selection()->section() == int(i));
     fillChosenSection();
-    offer(tr("Draw a section line…"), [this] { emit drawSectionAsked(); });
-    offer(tr("Section lines from a file…"), [this] { emit sectionsAsked(); });
+    offer(tr("Draw a section line…"), [this] { emit actionAsked(DrawOnPlan{DrawOnPlan::What::Section}); });
+    offer(tr("Section lines from a file…"), [this] { emit actionAsked(ImportSections{}); });
     fillTrials();
     heading(tr("Volumes"));
-    offer(tr("By outline, above a level or surface…"), [this] { emit volumesAsked(); });
+    offer(tr("By outline, above a level or surface…"), [this] { emit actionAsked(ShowVolumes{}); });
 }
 
 /// Where bases cross, or rules take a unit away: those of the chosen unit with their ways out, of the others how many.
@@ -96,15 +97,9 @@ void ModelShelf::fillChosenSection() {
     name->setObjectName("sectionName");
     name->setToolTip(tr("Name of this section"));
     name->setMaximumWidth(70);
-    connect(name, &QLineEdit::editingFinished, this, [this, i, name] {
+    connect(name, &QLineEdit::editingFinished, this, [this, name, was = lines[i].name] {
         const auto typed = name->text().trimmed().toStdString();
-        if (typed == (*products()->project.sections)[i].name) return;
-        try {
-            emit editMade(renameSection(products()->project, i, typed));
-        } catch (const Error& e) {
-            name->setText(qt((*products()->project.sections)[i].name));
-            emit failed(qt(e.what()));
-        }
+        if (typed != was) emit editMade([was, typed](const Project& p) { return renameSection(p, was, typed); });
     });
     auto* reach = new QDoubleSpinBox;
     reach->setObjectName("sectionReach");
@@ -115,8 +110,9 @@ void ModelShelf::fillChosenSection() {
     reach->setKeyboardTracking(false);
     reach->setButtonSymbols(QAbstractSpinBox::NoButtons);
     reach->setToolTip(tr("Holes within this distance of the line are drawn on the section"));
-    connect(reach, &QDoubleSpinBox::valueChanged, this,
-            [this, i](double metres) { emit editMade(setSectionReach(products()->project, i, metres)); });
+    connect(reach, &QDoubleSpinBox::valueChanged, this, [this, section = lines[i].name](double metres) {
+        emit editMade([section, metres](const Project& p) { return setSectionReach(p, section, metres); });
+    });
     line->addWidget(new QLabel(tr("named")));
     line->addWidget(name);
     line->addWidget(new QLabel(tr("holes within")));
@@ -133,10 +129,11 @@ void ModelShelf::fillTrials() {
             qt(trials[i].name), coordinate(trials[i].place.x) + "  " + coordinate(trials[i].place.y),
             [this, name = qt(trials[i].name)] { selection()->setTrial(name); }, chosen);
         if (chosen)
-            offer(tr("Remove %1").arg(qt(trials[i].name)),
-                  [this, i] { emit editMade(removeTrialColumn(products()->project, i)); });
+            offer(tr("Remove %1").arg(qt(trials[i].name)), [this, trial = trials[i].name] {
+                emit editMade([trial](const Project& p) { return removeTrialColumn(p, trial); });
+            });
     }
-    offer(tr("Put one on the plan…"), [this] { emit trialAsked(); });
+    offer(tr("Put one on the plan…"), [this] { emit actionAsked(DrawOnPlan{DrawOnPlan::What::TrialColumn}); });
 }
 
 void ModelShelf::fillFaults() {
@@ -163,7 +160,8 @@ void ModelShelf::fillFaults() {
                                                                    .arg(std::min(std::abs(least), std::abs(most)), 0, 'f', 1)
                                                                    .arg(std::max(std::abs(least), std::abs(most)), 0, 'f', 1)
                                                                + (sum > 0 ? tr(", right side up") : tr(", left side up")));
-        offer(tr("Remove %1").arg(qt(f.fault.name)), [this, i] { emit editMade(removeFault(products()->project, i)); });
+        offer(tr("Remove %1").arg(qt(f.fault.name)),
+              [this, fault = f.fault.name] { emit editMade([fault](const Project& p) { return removeFault(p, fault); }); });
     }
 }
 
@@ -176,7 +174,7 @@ void ModelShelf::fillGuides() {
         row(tr("base of %1, %2")
                 .arg(qt(g.unit), g.line.size() == 1 ? tr("a point") : tr("a line of %1 places").arg(g.line.size())),
             metres(g.line.front().z, 1), [this, code = qt(g.unit)] { selection()->setUnit(code); });
-        offer(tr("Remove this guide"), [this, i] { emit editMade(removeGuide(products()->project, i)); });
+        offer(tr("Remove this guide"), [this, g] { emit editMade([g](const Project& p) { return removeGuide(p, g); }); });
     }
 }
 
@@ -203,7 +201,7 @@ void ModelShelf::fillCard() {
     for (int k = 0; k < 3; ++k) {
         auto* b = new QPushButton(kSheets[k].second, buttons);
         b->setObjectName(kSheets[k].first);
-        connect(b, &QPushButton::clicked, this, [this, k] { emit surfaceAsked(k == 2 ? 3 : k); });
+        connect(b, &QPushButton::clicked, this, [this, k] { emit actionAsked(ShowSurface{k == 2 ? 3 : k}); });
         line->addWidget(b);
     }
     cardWide(buttons);
@@ -214,7 +212,7 @@ void ModelShelf::cardMethod(const Unit& unit, const BaseSurface& base) {
         QStringList methods;
         for (const auto m : allMethods()) methods << QString::fromUtf8(fox::words(m));
         auto* method = choice(methods, int(unit.recipe.settings.method), [this, code = unit.code](int i) {
-            emit editMade(setMethod(products()->project, code, allMethods()[std::size_t(i)]));
+            emit editMade([code, method = allMethods()[std::size_t(i)]](const Project& p) { return setMethod(p, code, method); });
         });
         method->setObjectName("methodChoice");
         cardWidget(tr("Method"), method);
@@ -222,12 +220,12 @@ void ModelShelf::cardMethod(const Unit& unit, const BaseSurface& base) {
         for (int k = 0; k <= int(BaseReference::Thickness); ++k) from << QString::fromUtf8(fox::words(BaseReference(k)));
         cardWidget(tr("From"),
                    choice(from, unit.recipe.reference ? 1 + int(*unit.recipe.reference) : 0, [this, code = unit.code](int i) {
-                       emit editMade(
-                           setReference(products()->project, code, i == 0 ? std::nullopt : std::optional(BaseReference(i - 1))));
+                       const auto reference = i == 0 ? std::nullopt : std::optional(BaseReference(i - 1));
+                       emit editMade([code, reference](const Project& p) { return setReference(p, code, reference); });
                    }));
     }
     cardWidget(tr("Meets older"), choice({tr("cuts"), tr("laps")}, int(unit.base), [this, code = unit.code](int i) {
-                   emit editMade(setBaseRule(products()->project, code, BaseRule(i)));
+                   emit editMade([code, rule = BaseRule(i)](const Project& p) { return setBaseRule(p, code, rule); });
                }));
 }
 
@@ -242,10 +240,11 @@ void ModelShelf::cardVariogram(const Unit& unit, const BaseSurface& base) {
     chart->setLags(empiricalVariogram(variogramPoints(base)));
     chart->setModel(v);
     connect(chart, &VariogramChart::dragged, selection(), &Selection::dragVariogram);
-    connect(chart, &VariogramChart::released, this, [this, unit](const Variogram& to) {
-        auto recipe = unit.recipe;
-        recipe.settings.variogram = to;
-        emit editMade(setRecipe(products()->project, unit.code, recipe, "variogram"));
+    connect(chart, &VariogramChart::released, this, [this, code = unit.code](const Variogram& to) {
+        emit editMade([code, to](const Project& p) {
+            return changeRecipe(
+                p, code, [&](SurfaceRecipe& r) { r.settings.variogram = to; }, "variogram");
+        });
     });
     cardWide(chart);
 }
@@ -261,7 +260,7 @@ void ModelShelf::cardFixed(const Unit& unit, const BaseSurface& base) {
         auto* release = new QPushButton(tr("From the holes again"), buttons);
         release->setObjectName("releaseBase");
         connect(release, &QPushButton::clicked, this,
-                [this, code = unit.code] { emit editMade(releaseBase(products()->project, code)); });
+                [this, code = unit.code] { emit editMade([code](const Project& p) { return releaseBase(p, code); }); });
         line->addWidget(release);
     } else {
         auto* freeze = new QPushButton(tr("Freeze"), buttons);
@@ -269,14 +268,15 @@ void ModelShelf::cardFixed(const Unit& unit, const BaseSurface& base) {
         freeze->setToolTip(tr("Keep this base as it is now, whatever changes"));
         connect(freeze, &QPushButton::clicked, this, [this, code = unit.code] {
             const auto u = products()->project.sequence->index(code);
-            emit editMade(fixBase(
-                products()->project, code,
-                {FixedBase::Origin::Frozen, QDate::currentDate().toString(Qt::ISODate).toStdString(), products()->rawGrids[*u]}));
+            const auto levels = u && *u < products()->rawGrids.size() ? products()->rawGrids[*u] : nullptr;
+            emit editMade(
+                [code, kept = FixedBase{FixedBase::Origin::Frozen, QDate::currentDate().toString(Qt::ISODate).toStdString(),
+                                        levels}](const Project& p) { return fixBase(p, code, kept); });
         });
         auto* import = new QPushButton(tr("From a grid…"), buttons);
         import->setObjectName("importBase");
         import->setToolTip(tr("Take the levels of this base from a grid file"));
-        connect(import, &QPushButton::clicked, this, [this, code = qt(unit.code)] { emit baseGridAsked(code); });
+        connect(import, &QPushButton::clicked, this, [this, code = qt(unit.code)] { emit actionAsked(BaseFromGrid{code}); });
         line->addWidget(freeze);
         line->addWidget(import);
     }

@@ -20,7 +20,7 @@ QString qt(const std::string& s) { return QString::fromStdString(s); }
 SequenceShelf::SequenceShelf(Selection* s, QWidget* parent) : UnitShelf(tr("Sequence"), s, parent) {
     auto* main = mainButton(tr("Which layer is which…"), tr("What the program proposes for codes that could be several units"));
     main->setObjectName("whichLayerButton");
-    connect(main, &QPushButton::clicked, this, [this] { emit sequenceAsked(0); });
+    connect(main, &QPushButton::clicked, this, [this] { emit actionAsked(ShowSequence{0}); });
 }
 
 void SequenceShelf::fillBody() {
@@ -43,22 +43,22 @@ void SequenceShelf::fillBody() {
             if (i.several && !i.byHand) ++open, holes.insert(read.name);
     if (open > 0)
         row(tr("%n intervals could be several units", nullptr, open), tr("%n holes", nullptr, int(holes.size())),
-            [this] { emit sequenceAsked(0); });
+            [this] { emit actionAsked(ShowSequence{0}); });
     const auto& findings = products()->reading->findings;
     if (std::ranges::count(findings, "FC-ORDER", &Finding::rule) > 1) {
         words(tr("Layers return under others, so that one code may be two units: see what the program proposes."),
               colour::amberText);
-        offer(tr("Which layer is which…"), [this] { emit sequenceAsked(0); });
+        offer(tr("Which layer is which…"), [this] { emit actionAsked(ShowSequence{0}); });
     }
     for (const auto& f : findings) finding(f);
     if (open == 0 && findings.empty()) words(tr("Nothing: every interval has its unit, and all are in order."));
-    offer(tr("Sweep a layer up with a tilted plane…"), [this] { emit sequenceAsked(1); });
+    offer(tr("Sweep a layer up with a tilted plane…"), [this] { emit actionAsked(ShowSequence{1}); });
     fillByHand();
     heading(tr("How they are read"));
     row(tr("Column with the unit"), qt(products()->project.sequence->unitHeading));
     for (const auto& [from, to] : products()->project.sequence->aliases)
         row(tr("“%1”").arg(qt(from)), tr("is read as %1").arg(qt(to)));
-    offer(tr("Units of intervals from a table…"), [this] { emit interpretationAsked(); });
+    offer(tr("Units of intervals from a table…"), [this] { emit actionAsked(ImportInterpretation{}); });
 }
 
 /// What the geologist decided: by unit, and picks one by one.
@@ -106,7 +106,8 @@ void SequenceShelf::cardLook(const Unit& unit) {
     name->setObjectName("unitName");
     connect(name, &QLineEdit::editingFinished, this, [this, name, unit] {
         const auto typed = name->text().trimmed().toStdString();
-        if (!typed.empty() && typed != unit.name) emit editMade(setUnitName(products()->project, unit.code, typed));
+        if (!typed.empty() && typed != unit.name)
+            emit editMade([code = unit.code, typed](const Project& p) { return setUnitName(p, code, typed); });
     });
     cardWidget(tr("Name"), name);
     auto* look = new QWidget;
@@ -117,7 +118,9 @@ void SequenceShelf::cardLook(const Unit& unit) {
     connect(colour, &QPushButton::clicked, this, [this, unit] {
         const auto chosen =
             QColorDialog::getColor(unitColour(unit), this, tr("Colour of %1").arg(QString::fromStdString(unit.name)));
-        if (chosen.isValid()) emit editMade(setUnitColour(products()->project, unit.code, chosen.name().toStdString()));
+        if (chosen.isValid())
+            emit editMade(
+                [code = unit.code, to = chosen.name().toStdString()](const Project& p) { return setUnitColour(p, code, to); });
     });
     auto* sign = new QComboBox(look);
     sign->setObjectName("unitSign");
@@ -131,7 +134,9 @@ void SequenceShelf::cardLook(const Unit& unit) {
     }
     sign->setCurrentIndex(std::max(0, sign->findData(QString::fromStdString(unit.hatch))));
     connect(sign, &QComboBox::activated, this, [this, sign, code = unit.code] {
-        emit editMade(setUnitHatch(products()->project, code, sign->currentData().toString().toStdString()));
+        emit editMade([code, ground = sign->currentData().toString().toStdString()](const Project& p) {
+            return setUnitHatch(p, code, ground);
+        });
     });
     line->addWidget(colour);
     line->addWidget(sign, 1);

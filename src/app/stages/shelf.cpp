@@ -2,13 +2,17 @@
 
 #include "style/theme.h"
 
+#include <QAbstractSpinBox>
 #include <QCheckBox>
+#include <QCoreApplication>
 #include <QGridLayout>
 #include <QKeyEvent>
 #include <QLabel>
+#include <QLineEdit>
 #include <QPainter>
 #include <QPushButton>
 #include <QScrollArea>
+#include <QScrollBar>
 #include <QVBoxLayout>
 
 namespace fox::app {
@@ -17,7 +21,14 @@ namespace {
 
 void clear(QLayout* layout) {
     while (auto* item = layout->takeAt(0)) {
-        if (auto* w = item->widget()) w->hide(), w->deleteLater(); // a row may be what is being pressed
+        if (auto* w = item->widget()) {
+            // a row may be what is being pressed: it goes later, and nobody finds it by name until then
+            auto parts = w->findChildren<QWidget*>();
+            parts << w;
+            for (auto* part : std::as_const(parts)) part->setObjectName({}), part->setAccessibleName({});
+            w->hide();
+            w->deleteLater();
+        }
         if (item->layout()) clear(item->layout());
         delete item;
     }
@@ -29,6 +40,64 @@ QLabel* label(const QString& text, QWidget* parent, bool muted = false) {
     l->setTextInteractionFlags(Qt::NoTextInteraction);
     return l;
 }
+
+/// Where the user is in a panel: how far it is scrolled, which field has the keyboard, and what was typed into it and is
+/// not an edit yet. Taken before the panel is filled anew, put back afterwards.
+class TypingPlace {
+public:
+    TypingPlace(QWidget* panel, QScrollArea* scroll)
+        : m_panel(panel), m_scroll(scroll), m_scrolled(scroll->verticalScrollBar()->value()) {
+        auto* focused = panel->focusWidget();
+        if (!focused || !focused->hasFocus()) return;
+        if (auto* box = qobject_cast<QAbstractSpinBox*>(focused->parentWidget())) focused = box;
+        m_key = keyOf(focused);
+        m_at = int(sameKey(focused).indexOf(focused));
+        if (const auto* edit = editOf(focused); edit && edit->isModified())
+            m_typed = edit->text(), m_cursor = edit->cursorPosition();
+    }
+
+    void restore() const {
+        // the new rows have their heights only once the layout has been through them
+        m_scroll->widget()->layout()->activate();
+        QCoreApplication::sendPostedEvents(m_scroll->widget(), QEvent::LayoutRequest);
+        m_scroll->verticalScrollBar()->setValue(m_scrolled);
+        if (m_key.isEmpty()) return;
+        const auto now = m_panel->findChildren<QWidget*>();
+        int at = 0;
+        for (auto* w : now) {
+            if (keyOf(w) != m_key || at++ != m_at) continue;
+            for (auto* shown = w; shown != m_panel; shown = shown->parentWidget()) shown->show(); // what is hidden takes no focus
+            w->setFocus();
+            auto* edit = editOf(w);
+            if (!edit || m_typed.isNull()) return;
+            edit->setText(m_typed);
+            edit->setModified(true);
+            edit->setCursorPosition(m_cursor);
+            return;
+        }
+    }
+
+private:
+    static QString keyOf(const QWidget* w) {
+        return w->objectName().isEmpty() || w->objectName().startsWith("qt_") ? w->accessibleName() : w->objectName();
+    }
+    QWidgetList sameKey(const QWidget* like) const {
+        QWidgetList out;
+        for (auto* w : m_panel->findChildren<QWidget*>())
+            if (keyOf(w) == keyOf(like)) out << w;
+        return out;
+    }
+    static QLineEdit* editOf(QWidget* w) {
+        if (auto* edit = qobject_cast<QLineEdit*>(w)) return edit;
+        return qobject_cast<QAbstractSpinBox*>(w) ? w->findChild<QLineEdit*>() : nullptr;
+    }
+
+    QWidget* m_panel;
+    QScrollArea* m_scroll;
+    int m_scrolled;
+    QString m_key, m_typed;
+    int m_at = 0, m_cursor = 0;
+};
 
 } // namespace
 
@@ -53,7 +122,7 @@ Shelf::Shelf(const QString& title, Selection* selection, QWidget* parent) : QFra
     m_body = new QVBoxLayout(body);
     m_body->setContentsMargins(14, 10, 14, 10);
     m_body->setSpacing(1);
-    auto* scroll = new QScrollArea(this);
+    auto* scroll = m_scroll = new QScrollArea(this);
     scroll->setWidget(body);
     scroll->setWidgetResizable(true);
     scroll->setFrameShape(QFrame::NoFrame);
@@ -88,12 +157,14 @@ void Shelf::setProducts(std::shared_ptr<const ProductSet> products) {
 void Shelf::refill() {
     if (!m_products || m_filling) return;
     m_filling = true;
+    const TypingPlace place(this, m_scroll);
     clear(m_body);
     clear(m_cardGrid);
     fillBody();
     m_body->addStretch(1);
     fillCard();
     m_card->setVisible(m_cardGrid->count() > 0);
+    place.restore();
     m_filling = false;
 }
 
@@ -153,8 +224,16 @@ void Shelf::offer(const QString& text, const std::function<void()>& go) {
 void Shelf::finding(const Finding& f) {
     words(QString::fromStdString((f.hole.empty() ? "" : f.hole + ": ") + f.message),
           f.severity == Severity::Error ? colour::red : colour::amberText);
-    if (f.remedy) offer(QString::fromStdString(f.remedy->label), [this, remedy = *f.remedy] { emit remedyAsked(remedy); });
-    for (const auto& other : f.others) offer(QString::fromStdString(other.label), [this, other] { emit remedyAsked(other); });
+    const auto offerRemedy = [&](const Remedy& remedy) {
+        offer(QString::fromStdString(remedy.label), [this, remedy] {
+            if (const auto* place = std::get_if<PlaceOnPlan>(&remedy.action))
+                emit actionAsked(PlaceHole{QString::fromStdString(place->hole)});
+            else
+                emit editMade([remedy](const Project& p) { return apply(p, remedy); });
+        });
+    };
+    if (f.remedy) offerRemedy(*f.remedy);
+    for (const auto& other : f.others) offerRemedy(other);
 }
 
 void Shelf::unitRow(const Unit& unit, const QString& right) {

@@ -1,6 +1,7 @@
 #pragma once
-#include "project/edits.h"
-#include "project/products.h"
+#include "products/products.h"
+#include "project/remedies.h"
+#include "stages/panel_action.h"
 #include "views/selection.h"
 
 #include <QFrame>
@@ -9,6 +10,7 @@
 class QGridLayout;
 class QLabel;
 class QPushButton;
+class QScrollArea;
 class QVBoxLayout;
 
 namespace fox::app {
@@ -21,29 +23,8 @@ public:
     void setProducts(std::shared_ptr<const ProductSet>);
 
 signals:
-    void editMade(const fox::Edited&);
-    void importAsked();
-    void exportAsked();
-    void drawSectionAsked();
-    void remedyAsked(const fox::Remedy&);
-    void tableAsked(const QString& key); ///< as tableKinds() has them
-    void rereadAsked(const QString& file);
-    void placeAsked(const QString& hole);
-    void correctionsAsked(); ///< as a file
-    void tileAsked();        ///< an elevation grid or map of a service
-    void compareAsked();
-    void outlineAsked();
-    void mendAsked(fox::TinEdit::Kind);
-    void pictureAsked(const QString& file);
-    void surfaceAsked(int page); ///< how the chosen base is made; as SurfaceSheet::Page has them
-    void baseGridAsked(const QString& unit);
-    void sequenceAsked(int page); ///< which layer is which; as SequenceSheet::Page has them
-    void interpretationAsked();   ///< units of intervals from a table
-    void sectionsAsked();         ///< section lines from a file
-    void volumesAsked();
-    void trialAsked();         ///< a trial column on the plan
-    void extentInSightAsked(); ///< the site's extent from the plan
-    void failed(const QString& sentence);
+    void editMade(const fox::Edit&);
+    void actionAsked(const fox::app::PanelAction&);
 
 protected:
     virtual void fillBody() = 0; ///< with the helpers below
@@ -73,6 +54,7 @@ private:
     std::shared_ptr<const ProductSet> m_products;
     Selection* m_selection;
     QPushButton* m_main;
+    QScrollArea* m_scroll;
     QVBoxLayout* m_body;
     QFrame* m_card;
     QGridLayout* m_cardGrid;

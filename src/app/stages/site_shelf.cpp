@@ -20,16 +20,8 @@ QString extentInWords(const Frame& f) {
 }
 
 SiteShelf::SiteShelf(Selection* s, QWidget* parent) : Shelf(tr("Site"), s, parent) {
-    connect(mainButton(tr("Import…"), tr("Bring in AGS files or a survey")), &QPushButton::clicked, this, &Shelf::importAsked);
-}
-
-void SiteShelf::edit(const std::function<Edited()>& make) {
-    try {
-        emit editMade(make());
-    } catch (const Error& e) {
-        emit failed(QString::fromStdString(e.what()));
-        refill();
-    }
+    connect(mainButton(tr("Import…"), tr("Bring in AGS files or a survey")), &QPushButton::clicked, this,
+            [this] { emit actionAsked(ImportFiles{}); });
 }
 
 void SiteShelf::fillBody() {
@@ -41,13 +33,15 @@ void SiteShelf::fillBody() {
     const auto& f = *products()->frame;
     row(extentInWords(f), p.site->frame ? tr("as set") : tr("from the holes"));
     row(tr("site limit"), p.site->limit.empty() ? tr("none") : tr("%1 corners").arg(p.site->limit.size()));
+    fillLimit();
     int outside = 0;
     for (const auto& h : *p.holes)
         if (const auto at = h.place()) outside += at->x < f.xmin || at->x > f.xmax || at->y < f.ymin || at->y > f.ymax;
     if (outside > 0) {
         words(tr("%n holes lie outside the extent: they shape the model but are not seen in it.", nullptr, outside),
               colour::amberText);
-        offer(tr("Extent from what there is"), [this] { edit([&] { return setFrame(products()->project, std::nullopt); }); });
+        offer(tr("Extent from what there is"),
+              [this] { emit editMade([](const Project& now) { return setFrame(now, std::nullopt); }); });
     }
     heading(tr("What there is"));
     row(tr("Holes"), QString::number(p.holes->size()));
@@ -56,6 +50,23 @@ void SiteShelf::fillBody() {
     row(tr("Section lines"), QString::number(p.sections->size()));
     heading(tr("Files"));
     for (const auto& file : *p.files) row(QString::fromStdString(file.name), QString::fromStdString(file.format));
+}
+
+/// Drawn, taken from an outline, or removed.
+void SiteShelf::fillLimit() {
+    auto* button = new QPushButton(tr("Set site limit…"), this);
+    button->setObjectName("siteLimit");
+    button->setToolTip(tr("No ground and no model outside the site limit"));
+    auto* menu = new QMenu(button);
+    menu->addAction(tr("Draw it on the plan"), this, [this] { emit actionAsked(DrawOnPlan{DrawOnPlan::What::SiteLimit}); });
+    for (const auto& o : products()->project.ground->outlines)
+        menu->addAction(tr("From %1").arg(QString::fromStdString(o.name)), this,
+                        [this, ring = o.ring] { emit editMade([ring](const Project& p) { return setSiteLimit(p, ring); }); });
+    auto* remove =
+        menu->addAction(tr("Remove it"), this, [this] { emit editMade([](const Project& p) { return setSiteLimit(p, {}); }); });
+    remove->setEnabled(!products()->project.site->limit.empty());
+    button->setMenu(menu);
+    wide(button);
 }
 
 void SiteShelf::fillCard() {
@@ -75,7 +86,7 @@ void SiteShelf::cardSystem() {
     system->setToolTip(tr("The projected coordinate system of eastings and northings, by its EPSG number"));
     connect(system, &QLineEdit::editingFinished, this, [this, system] {
         if (system->text().toStdString() == products()->project.site->crs) return;
-        edit([&] { return setSystem(products()->project, system->text().trimmed().toStdString()); });
+        emit editMade([crs = system->text().trimmed().toStdString()](const Project& p) { return setSystem(p, crs); });
     });
     cardWidget(tr("System"), system);
 }
@@ -97,7 +108,7 @@ void SiteShelf::cardFrame() {
     auto* cell =
         box("siteCell", frame.cell, 0.5, 1, tr("Smaller cells show more and take longer; the holes are honoured either way"));
     connect(cell, &QDoubleSpinBox::valueChanged, this,
-            [this](double metres) { edit([&] { return setCell(products()->project, metres); }); });
+            [this](double metres) { emit editMade([metres](const Project& p) { return setCell(p, metres); }); });
     cardWidget(tr("Cell"), cell);
     if (products()->secondsPerCell > 0) {
         const double seconds = products()->secondsPerCell * double(frame.cells());
@@ -112,10 +123,8 @@ void SiteShelf::cardFrame() {
             auto* b = box(name, frame.*member, -1e8, 1, tr("Edge of the site's extent, metres"));
             b->setSuffix({}); // there is no room for it beside a northing
             line->addWidget(b);
-            connect(b, &QDoubleSpinBox::valueChanged, this, [this, frame, m = member](double v) {
-                auto next = frame;
-                next.*m = v;
-                edit([&] { return setFrame(products()->project, next); });
+            connect(b, &QDoubleSpinBox::valueChanged, this, [this, m = member](double v) {
+                emit editMade([m, v](const Project& p) { return changeFrame(p, [&](Frame& f) { f.*m = v; }); });
             });
         }
         cardWidget(label, pair);
@@ -126,13 +135,14 @@ void SiteShelf::cardFrame() {
     from->setObjectName("siteExtentFrom");
     auto* menu = new QMenu(from);
     menu->addAction(tr("the holes and the ground"), this,
-                    [this] { edit([&] { return setFrame(products()->project, std::nullopt); }); });
-    menu->addAction(tr("what the plan shows"), this, &Shelf::extentInSightAsked);
+                    [this] { emit editMade([](const Project& now) { return setFrame(now, std::nullopt); }); });
+    menu->addAction(tr("what the plan shows"), this, [this] { emit actionAsked(ExtentFromPlan{}); });
     const auto around = [this, menu, cells = frame.cell](const QString& name, const Polygon2& ring) {
         menu->addAction(name, this, [this, ring, cells] {
             Box2 b;
             for (const auto& p : ring) b.include(p);
-            edit([&] { return setFrame(products()->project, Frame{b.xmin, b.ymin, b.xmax, b.ymax, cells}); });
+            emit editMade(
+                [frame = Frame{b.xmin, b.ymin, b.xmax, b.ymax, cells}](const Project& p) { return setFrame(p, frame); });
         });
     };
     if (!products()->project.site->limit.empty()) around(tr("the site limit"), products()->project.site->limit);

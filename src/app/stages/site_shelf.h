@@ -14,9 +14,9 @@ protected:
     void fillCard() override;
 
 private:
+    void fillLimit();
     void cardSystem();
     void cardFrame();
-    void edit(const std::function<Edited()>&);
 };
 
 /// "1.5 × 1.0 km"

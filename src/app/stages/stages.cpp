@@ -32,7 +32,8 @@ StageFigure figureOf(const QString& words, const ProductSet& p, std::initializer
 class SheetsShelf : public Shelf {
 public:
     SheetsShelf(Selection* s, QWidget* parent) : Shelf(tr("Sheets"), s, parent) {
-        connect(mainButton(tr("Export…"), tr("Surfaces and holes as files")), &QPushButton::clicked, this, &Shelf::exportAsked);
+        connect(mainButton(tr("Export…"), tr("Surfaces and holes as files")), &QPushButton::clicked, this,
+                [this] { emit actionAsked(ExportFiles{}); });
     }
 
 protected:

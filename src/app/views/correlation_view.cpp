@@ -263,11 +263,7 @@ void CorrelationView::clicked(QPointF p) {
         m_pick->setChecked(false);
         unsetCursor();
         emit summaryChanged();
-        try {
-            emit editMade(setPick(products()->project, c->read->name, selection()->unit().toStdString(), Depth{depth}));
-        } catch (const Error& e) {
-            emit failed(qt(e.what()));
-        }
+        setPickAt(name, selection()->unit().toStdString(), Depth{depth});
         return;
     }
     selection()->setHole(name);
@@ -297,12 +293,14 @@ void CorrelationView::hoveredAt(QPointF p) {
 
 void CorrelationView::assign(const std::optional<QString>& code) {
     if (!m_marked || !products()) return emit failed(tr("Click an interval of a log first."));
-    try {
-        emit editMade(setIntervals(products()->project, {Stretch{m_marked->hole.toStdString(), m_marked->top, m_marked->base}},
-                                   code ? std::optional(code->toStdString()) : std::nullopt));
-    } catch (const Error& e) {
-        emit failed(qt(e.what()));
-    }
+    emit editMade([stretch = Stretch{m_marked->hole.toStdString(), m_marked->top, m_marked->base},
+                   unit = code ? std::optional(code->toStdString()) : std::nullopt](const Project& p) {
+        return setIntervals(p, {stretch}, unit);
+    });
+}
+
+void CorrelationView::setPickAt(const QString& hole, const std::string& unit, std::optional<Depth> depth) {
+    emit editMade([name = hole.toStdString(), unit, depth](const Project& p) { return setPick(p, name, unit, depth); });
 }
 
 void CorrelationView::contextMenuEvent(QContextMenuEvent* e) {
@@ -329,17 +327,11 @@ void CorrelationView::contextMenuEvent(QContextMenuEvent* e) {
     if (const auto u = chosenBase()) {
         const auto code = products()->project.sequence->units[*u].code;
         connect(menu->addAction(tr("Pick the base of %1 here").arg(qt(code))), &QAction::triggered, this,
-                [this, name, code, depth] {
-                    try {
-                        emit editMade(setPick(products()->project, name.toStdString(), code, Depth{depth}));
-                    } catch (const Error& problem) {
-                        emit failed(qt(problem.what()));
-                    }
-                });
+                [this, name, code, depth] { setPickAt(name, code, Depth{depth}); });
         if (std::ranges::any_of(products()->project.interpretation->picks,
                                 [&](const Pick& p) { return qt(p.hole) == name && p.unit == code; }))
             connect(menu->addAction(tr("Take the pick of %1 away").arg(qt(code))), &QAction::triggered, this,
-                    [this, name, code] { emit editMade(setPick(products()->project, name.toStdString(), code, std::nullopt)); });
+                    [this, name, code] { setPickAt(name, code, std::nullopt); });
         menu->addSeparator();
     }
     connect(menu->addAction(tr("Move %1 to the left").arg(name)), &QAction::triggered, this,

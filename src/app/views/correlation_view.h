@@ -35,6 +35,7 @@ public slots:
     void startPicking();
     /// What the interval under the cursor, or the selected one, is; an empty code: no unit; none: by its code.
     void assign(const std::optional<QString>& unitCode);
+    void setPickAt(const QString& hole, const std::string& unit, std::optional<Depth>); ///< none: as logged
 
 signals:
     void proposalAsked();

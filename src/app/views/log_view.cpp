@@ -219,11 +219,8 @@ void LogView::mouseReleaseEvent(QMouseEvent*) {
     update();
     const auto* h = hole();
     if (!h || h->intervals[drag.interval].base.metres == drag.depth) return;
-    try {
-        emit editMade(moveBoundary(products()->project, selection()->hole().toStdString(), drag.interval, Depth{drag.depth}));
-    } catch (const Error& e) {
-        emit failed(QString::fromStdString(e.what()));
-    }
+    emit editMade([name = selection()->hole().toStdString(), from = h->intervals[drag.interval].base,
+                   to = Depth{drag.depth}](const Project& p) { return moveBoundary(p, name, from, to); });
 }
 
 void LogView::leaveEvent(QEvent*) { emit pointed(kNoValue, kNoValue, kNoValue, {}); }

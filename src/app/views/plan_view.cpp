@@ -64,6 +64,7 @@ QString PlanView::summary() const {
     switch (m_drawing) {
     case Drawing::Section: return tr("click the corners of the section line, double-click to end");
     case Drawing::Outline: return tr("click the corners of the outline, double-click to end");
+    case Drawing::SiteLimit: return tr("click the corners of the site limit, double-click to end");
     case Drawing::Fault: return tr("click along the fault, double-click to end");
     case Drawing::GuideLine: return tr("click the corners of the guide line, double-click to end, then give its level");
     case Drawing::GuidePoint: return tr("click where you know the base, then give its level");
@@ -237,6 +238,7 @@ void PlanView::chooseDrawing() {
     menu->setAttribute(Qt::WA_DeleteOnClose);
     menu->addAction(tr("Section line"), this, [this] { startDrawing(Drawing::Section); });
     menu->addAction(tr("Outline"), this, [this] { startDrawing(Drawing::Outline); });
+    menu->addAction(tr("Site limit"), this, [this] { startDrawing(Drawing::SiteLimit); });
     menu->addAction(tr("Fault"), this, [this] { startDrawing(Drawing::Fault); });
     menu->addAction(tr("Trial column"), this, [this] { startDrawing(Drawing::Trial); });
     if (chosenBase()) {
@@ -308,23 +310,29 @@ void PlanView::finishDrawing() {
     line.erase(std::unique(line.begin(), line.end()), line.end());
     if (!products()) return;
     if (what == Drawing::Section && line.size() >= 2) {
-        emit editMade(addSection(products()->project, line));
+        emit editMade([line](const Project& p) { return addSection(p, line); });
         selection()->setSection(int(products()->project.sections->size()));
     } else if (what == Drawing::Outline && line.size() >= 3) {
-        const auto name = tr("outline %1").arg(products()->project.ground->outlines.size() + 1);
-        emit editMade(addOutline(products()->project, name.toStdString(), line, GroundSources::Outline::Use::None));
+        emit editMade([line, name = tr("outline %1")](const Project& p) {
+            const auto number = p.ground->outlines.size() + 1;
+            return addOutline(p, name.arg(number).toStdString(), line, GroundSources::Outline::Use::None);
+        });
+    } else if (what == Drawing::SiteLimit && line.size() >= 3) {
+        emit editMade([line](const Project& p) { return setSiteLimit(p, line); });
     } else if (what == Drawing::Fault && line.size() >= 2) {
         const auto u = chosenBase(); // it steps the chosen base and older ones, all if none is chosen
-        emit editMade(addFault(products()->project, line, u ? products()->project.sequence->units[*u].code : std::string()));
+        emit editMade([line, youngest = u ? products()->project.sequence->units[*u].code : std::string()](const Project& p) {
+            return addFault(p, line, youngest);
+        });
     } else if ((what == Drawing::GuideLine && line.size() >= 2) || (what == Drawing::GuidePoint && !line.empty())) {
         askGuideLevels(line);
     } else if (what == Drawing::Rectangle && line.size() >= 2) {
         emit rectangleDrawn(line.front(), line.back());
     } else if (what == Drawing::Trial && !line.empty()) {
         const Point2 place{std::round(line.front().x * 100) / 100, std::round(line.front().y * 100) / 100};
-        const auto edited = addTrialColumn(products()->project, place);
-        emit editMade(edited);
-        selection()->setTrial(QString::fromStdString(edited.project.trialColumns->back().name));
+        const auto name = freeTrialName(products()->project);
+        emit editMade([place, name](const Project& p) { return addTrialColumn(p, place, name); });
+        selection()->setTrial(QString::fromStdString(name));
     } else if (what == Drawing::Spot && !line.empty()) {
         emit spotPicked(line.front());
     }
@@ -335,7 +343,7 @@ void PlanView::mendAt(QPointF p) {
     const Point2 place{w.x(), w.y()};
     const auto& tin = products()->terrain->tin;
     using Kind = TinEdit::Kind;
-    const auto make = [this](const TinEdit& edit) { emit editMade(mend(products()->project, edit)); };
+    const auto make = [this](const TinEdit& edit) { emit editMade([edit](const Project& now) { return mend(now, edit); }); };
     switch (*m_mending) {
     case Kind::SwapEdge:
         if (const auto edge = edgeNear(tin, place)) {
@@ -386,7 +394,8 @@ void PlanView::askLevel(const Point3& vertex) {
         m_levelBox.clear();
         setFocus();
         if (std::abs(level - vertex.z) > 5e-4)
-            emit editMade(mend(products()->project, {TinEdit::Kind::SetLevel, vertex.plan(), {}, level}));
+            emit editMade(
+                [edit = TinEdit{TinEdit::Kind::SetLevel, vertex.plan(), {}, level}](const Project& p) { return mend(p, edit); });
     });
 }
 
@@ -416,7 +425,7 @@ void PlanView::askGuideLevels(Polyline2 line) {
                 Polyline3 guide;
                 for (std::size_t i = 0; i < line.size(); ++i)
                     guide.push_back({line[i].x, line[i].y, (std::isnan(now[i]) ? last : now[i]) + shift});
-                emit editMade(addGuide(products()->project, code, guide));
+                emit editMade([code, guide](const Project& p) { return addGuide(p, code, guide); });
             });
 }
 
@@ -426,13 +435,9 @@ void PlanView::clicked(QPointF p) {
         const auto name = std::exchange(m_placing, {});
         unsetCursor();
         emit summaryChanged();
-        try { // the place is given to the centimetre
-            emit editMade(setHolePlace(products()->project, name.toStdString(),
-                                       {std::round(w.x() * 100) / 100, std::round(w.y() * 100) / 100}));
-            selection()->setHole(name);
-        } catch (const Error& e) {
-            emit failed(QString::fromStdString(e.what()));
-        }
+        const Point2 place{std::round(w.x() * 100) / 100, std::round(w.y() * 100) / 100}; // to the centimetre
+        emit editMade([hole = name.toStdString(), place](const Project& now) { return setHolePlace(now, hole, place); });
+        selection()->setHole(name);
         return;
     }
     if (m_drawing != Drawing::None) {
@@ -524,7 +529,7 @@ void PlanView::paintDrawing(QPainter& painter) const {
     painter.setBrush(Qt::NoBrush);
     if (m_drawing == Drawing::Rectangle)
         painter.drawRect(QRectF(line.first(), line.last()).normalized());
-    else if (m_drawing == Drawing::Outline)
+    else if (m_drawing == Drawing::Outline || m_drawing == Drawing::SiteLimit)
         painter.drawPolygon(line);
     else
         painter.drawPolyline(line);

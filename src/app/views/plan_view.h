@@ -20,7 +20,7 @@ public:
     QString title() const override { return tr("Plan"); }
     QString summary() const override;
     QList<QAction*> tools() override;
-    enum class Drawing { None, Section, Outline, Fault, GuideLine, Rectangle, Spot, GuidePoint, Trial };
+    enum class Drawing { None, Section, Outline, SiteLimit, Fault, GuideLine, Rectangle, Spot, GuidePoint, Trial };
     bool drawing() const { return m_drawing != Drawing::None; }
     bool settled() const override { return m_ground->settled() && m_surface->settled() && m_map->settled(); }
     /// What is in sight.

@@ -80,7 +80,8 @@ void SectionView::endGuide() {
         const auto place = pointAlong(section()->line, p.x);
         guide.push_back({place.x, place.y, std::round(p.y * 100) / 100});
     }
-    emit editMade(addGuide(products()->project, products()->project.sequence->units[*u].code, guide));
+    emit editMade(
+        [code = products()->project.sequence->units[*u].code, guide](const Project& p) { return addGuide(p, code, guide); });
 }
 
 const Section* SectionView::section() const {
@@ -418,7 +419,8 @@ void SectionView::mouseReleaseEvent(QMouseEvent* e) {
         const auto place = pointAlong(section()->line, p.x);
         guide.push_back({place.x, place.y, std::round(p.y * 100) / 100});
     }
-    emit editMade(addGuide(products()->project, products()->project.sequence->units[*u].code, guide));
+    emit editMade(
+        [code = products()->project.sequence->units[*u].code, guide](const Project& p) { return addGuide(p, code, guide); });
 }
 
 void SectionView::mouseDoubleClickEvent(QMouseEvent* e) { m_drawingGuide ? endGuide() : PannedView::mouseDoubleClickEvent(e); }

@@ -2,6 +2,8 @@
 
 #include "base/errors.h"
 #include "base/text.h"
+#include "importing/file_edits.h"
+#include "project/remedies.h"
 #include "sequence/description.h"
 #include "style/theme.h"
 
@@ -21,6 +23,22 @@ double typedNumber(const QString& typed) {
     const double value = text.toDouble(&ok);
     if (!ok) throw Error("\"" + typed.toStdString() + "\" is no number.");
     return value;
+}
+
+/// Puts what was typed into a column of the table of holes. @throws Error
+void take(Hole& h, int column, const QString& typed) {
+    if (column == HoleKindColumn) {
+        h.type = typed.trimmed().toStdString();
+        return;
+    }
+    const double value = typedNumber(typed);
+    switch (column) {
+    case HoleEasting: h.easting = value; break;
+    case HoleNorthing: h.northing = value; break;
+    case HoleLevelColumn: h.level = Level{value}; break;
+    case HoleFinalDepth: h.finalDepth = Depth{value}; break;
+    default: throw Error("This value can't be edited.");
+    }
 }
 
 class HolesContent : public TableContent {
@@ -119,17 +137,21 @@ public:
         return severity == Severity::Error ? colour::red : severity == Severity::Warning ? colour::amberText : colour::muted;
     }
 
-    Edited edit(const Project& project, int row, int c, const QString& typed) const override {
-        const auto& name = m_names[std::size_t(row)];
-        const auto* h = findHole(*project.holes, name);
-        if (!h) throw Error("The hole " + name + " is no longer there.");
-        if (c == HoleKindColumn) return setHoleKind(project, name, typed.trimmed().toStdString());
-        const double value = typedNumber(typed);
-        if (c == HoleLevelColumn) return setHoleLevel(project, name, Level{value});
-        if (c == HoleFinalDepth) return setFinalDepth(project, name, Depth{value});
-        return setHolePlace(
-            project, name,
-            {c == HoleEasting ? value : h->easting.value_or(0), c == HoleNorthing ? value : h->northing.value_or(0)});
+    Edit edit(const std::vector<Typed>& cells) const override {
+        struct Value {
+            std::string hole;
+            int column;
+            QString text;
+        };
+        std::vector<Value> values;
+        for (const auto& cell : cells) values.push_back({m_names[std::size_t(cell.row)], cell.column, cell.text});
+        auto label = cells.size() == 1 ? tr("%1 of %2").arg(m_columns[std::size_t(cells[0].column)].name, hole(cells[0].row))
+                                       : tr("Set %1 values of holes").arg(cells.size());
+        return [values, label = label.toStdString()](const Project& p) {
+            std::vector<HoleChangeOf> changes;
+            for (const auto& v : values) changes.push_back({v.hole, [&v](Hole& h) { take(h, v.column, v.text); }});
+            return changeHoles(p, changes, label);
+        };
     }
 
 private:
@@ -181,9 +203,12 @@ public:
         const auto at = m_holes.find(std::string(trimmed(m_group.cell(std::size_t(row), *m_id))));
         return at == m_holes.end() ? QString() : qt(at->second);
     }
-    Edited edit(const Project& project, int row, int c, const QString& typed) const override {
-        return setFileCell(project, m_file->name, m_group.rows[std::size_t(row)].line, m_group.headings[std::size_t(c - 1)],
-                           typed.toStdString());
+    Edit edit(const std::vector<Typed>& cells) const override {
+        std::vector<FileCell> values;
+        for (const auto& cell : cells)
+            values.push_back({m_group.rows[std::size_t(cell.row)].line, m_group.headings[std::size_t(cell.column - 1)],
+                              cell.text.toStdString()});
+        return [file = m_file->name, values](const Project& p) { return setFileCells(p, file, values); };
     }
 
 private:
@@ -251,16 +276,27 @@ public:
         if (c == 7) return text(row, c);
         return unitOf(row) ? QString() : tr("No unit yet: type the code of a unit, or this code for a unit of its own");
     }
-    Edited edit(const Project& project, int row, int c, const QString& typed) const override {
-        const auto& code = m_codes[std::size_t(row)].code;
-        const auto wanted = typed.trimmed().toStdString();
-        if (c == 4) {
-            if (wanted == code) return apply(project, {Remedy::Kind::AddUnit, "Make " + code + " a unit", code, ""});
-            return mergeCode(project, code, wanted);
-        }
-        const auto* unit = unitOf(row);
-        if (!unit) throw Error("The code " + code + " is no unit yet: give it a unit first.");
-        return setUnitName(project, unit->code, wanted);
+    Edit edit(const std::vector<Typed>& cells) const override {
+        struct Value {
+            std::string code, unit; ///< the unit's code; empty: none yet
+            bool asName;
+            std::string text;
+        };
+        std::vector<Value> values;
+        for (const auto& cell : cells)
+            values.push_back({m_codes[std::size_t(cell.row)].code, unitOf(cell.row) ? unitOf(cell.row)->code : std::string(),
+                              cell.column == 5, cell.text.trimmed().toStdString()});
+        return [values](const Project& p) {
+            Edited all{p, ""};
+            for (const auto& v : values) {
+                if (v.asName && v.unit.empty()) throw Error("The code " + v.code + " is not a unit yet: give it a unit first.");
+                all = v.asName           ? setUnitName(all.project, v.unit, v.text)
+                      : v.text == v.code ? apply(all.project, {"Make " + v.code + " a unit", AddUnitFor{v.code}})
+                                         : mergeCode(all.project, v.code, v.text);
+            }
+            if (values.size() > 1) all.label = "Set " + std::to_string(values.size()) + " values of codes";
+            return all;
+        };
     }
 
 private:

@@ -1,7 +1,7 @@
 #pragma once
 #include "base/errors.h"
+#include "products/products.h"
 #include "project/hole_edits.h"
-#include "project/products.h"
 
 #include <QColor>
 #include <QCoreApplication>
@@ -34,8 +34,15 @@ public:
     virtual QColor colour(int, int) const { return {}; }           ///< of the text; invalid: as usual
     virtual const Unit* swatch(int, int) const { return nullptr; } ///< the unit whose fill and sign stand before the text
     virtual QString hole(int) const { return {}; }                 ///< the hole that a row is of
-    /// The edit that a typed value makes. @throws Error saying why it can't be
-    virtual Edited edit(const Project&, int, int, const QString&) const { throw Error("This value can't be edited."); }
+    /// A value that was typed into a cell.
+    struct Typed {
+        int row, column;
+        QString text;
+    };
+    /// The edit that typed values make, of editable columns; any number of them are one step.
+    virtual Edit edit(const std::vector<Typed>&) const {
+        return [](const Project&) -> Edited { throw Error("This value can't be edited."); };
+    }
 
 protected:
     std::vector<TableColumn> m_columns;

@@ -165,44 +165,41 @@ bool TableModel::setData(const QModelIndex& index, const QVariant& value, int ro
     if (role != Qt::EditRole || !index.isValid()) return false;
     const int row = m_order[std::size_t(index.row())];
     if (m_content->plain(row, index.column()) == value.toString()) return false;
-    try {
-        emit editMade(m_content->edit(m_project, row, index.column(), value.toString()));
-        return true; // the new value comes with the new products
-    } catch (const Error& e) {
-        emit failed(QString::fromStdString(e.what()));
-        return false;
-    }
+    emit editMade(m_content->edit({{row, index.column(), value.toString()}}));
+    return true; // the new value comes with the new products
 }
 
 void TableModel::paste(const QModelIndex& from, const QString& text) {
     if (!from.isValid()) return;
-    std::optional<Edited> all;
-    int cells = 0, skipped = 0;
+    std::vector<TableContent::Typed> cells;
+    int skipped = 0;
     auto lines = text.split('\n');
     if (!lines.isEmpty() && lines.last().trimmed().isEmpty()) lines.removeLast();
-    try {
-        for (int r = 0; r < lines.size() && from.row() + r < rowCount(); ++r) {
-            const auto values = lines[r].remove('\r').split('\t');
-            for (int c = 0; c < values.size() && from.column() + c < columnCount(); ++c) {
-                const auto at = index(from.row() + r, from.column() + c);
-                const int row = m_order[std::size_t(at.row())];
-                if (m_content->plain(row, at.column()) == values[c].trimmed()) continue;
-                if (!(flags(at) & Qt::ItemIsEditable)) {
-                    ++skipped;
-                    continue;
-                }
-                all = m_content->edit(all ? all->project : m_project, row, at.column(), values[c].trimmed());
-                ++cells;
-            }
+    for (int r = 0; r < lines.size() && from.row() + r < rowCount(); ++r) {
+        const auto values = lines[r].remove('\r').split('\t');
+        for (int c = 0; c < values.size() && from.column() + c < columnCount(); ++c) {
+            const auto at = index(from.row() + r, from.column() + c);
+            const int row = m_order[std::size_t(at.row())];
+            if (m_content->plain(row, at.column()) == values[c].trimmed()) continue;
+            if (flags(at) & Qt::ItemIsEditable)
+                cells.push_back({row, at.column(), values[c].trimmed()});
+            else
+                ++skipped;
         }
-    } catch (const Error& e) {
-        return emit failed(tr("Nothing was pasted: %1").arg(QString::fromStdString(e.what())));
     }
     if (skipped > 0)
         emit failed(tr("%1 pasted values stand in columns that can't be edited; they were passed over.").arg(skipped));
-    if (!all) return;
-    all->label = tr("Paste %1 values").arg(cells).toStdString();
-    emit editMade(*all);
+    if (cells.empty()) return;
+    emit editMade(
+        [edit = m_content->edit(cells), label = tr("Paste %1 values").arg(cells.size()).toStdString()](const Project& p) {
+            try {
+                auto edited = edit(p);
+                edited.label = label;
+                return edited;
+            } catch (const Error& e) {
+                throw Error(tr("Nothing was pasted: %1").arg(QString::fromStdString(e.what())).toStdString());
+            }
+        });
 }
 
 } // namespace fox::app

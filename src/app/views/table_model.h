@@ -28,10 +28,9 @@ public:
     void sort(int column, Qt::SortOrder) override;
     /// Rows of tab-separated text from a cell on. Cells that can't be edited are passed over.
     void paste(const QModelIndex& from, const QString& text);
-    void setProject(const Project& project) { m_project = project; } ///< what edits are made to
 
 signals:
-    void editMade(const fox::Edited&);
+    void editMade(const fox::Edit&);
     void failed(const QString& sentence);
     void ordered(); ///< rows changed
 
@@ -40,7 +39,6 @@ private:
     void take(TableContentPtr, std::vector<int>);
 
     TableContentPtr m_content, m_next;
-    Project m_project;
     std::vector<int> m_order;
     int m_sortColumn = -1;
     Qt::SortOrder m_direction = Qt::AscendingOrder;

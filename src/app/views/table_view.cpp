@@ -110,7 +110,6 @@ void TableView::showTable(const QString& key) {
 
 void TableView::productsChanged() {
     if (!products()) return;
-    m_model->setProject(products()->project);
     m_model->setContent(makeTableContent(m_key, products()));
 }
 

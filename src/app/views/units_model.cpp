@@ -158,53 +158,54 @@ Qt::ItemFlags UnitsModel::flags(const QModelIndex& index) const {
     return Qt::ItemIsEnabled | Qt::ItemIsSelectable | Qt::ItemIsEditable | Qt::ItemIsDragEnabled;
 }
 
-Edited UnitsModel::edited(const Unit& u, int column, const QString& typed) const {
-    const auto& project = m_products->project;
-    auto changed = u;
+namespace {
+
+/// Puts what was typed into a column of a unit. @throws Error if it means nothing there
+void take(Unit& u, int column, const QString& typed, const Project& project) {
     const auto text = typed.trimmed().toStdString();
     switch (column) {
-    case Code: return renameUnit(project, u.code, text);
-    case Name: changed.name = text.empty() ? u.code : text; break;
-    case Colour:
+    case UnitsModel::Name: u.name = text.empty() ? u.code : text; break;
+    case UnitsModel::Colour:
         if (!QColor::isValidColor(typed.trimmed())) throw Error("A colour is written #rrggbb.");
-        changed.colour = QColor(typed.trimmed()).name().toStdString();
+        u.colour = QColor(typed.trimmed()).name().toStdString();
         break;
-    case Sign: changed.hatch = text; break;
-    case Logged:
-        changed.logged.clear();
-        for (const auto& code : typed.split(',', Qt::SkipEmptyParts)) changed.logged.push_back(code.trimmed().toStdString());
+    case UnitsModel::Sign: u.hatch = text; break;
+    case UnitsModel::Logged:
+        u.logged.clear();
+        for (const auto& code : typed.split(',', Qt::SkipEmptyParts)) u.logged.push_back(code.trimmed().toStdString());
         break;
-    case Base: changed.base = text == "laps" ? BaseRule::Laps : BaseRule::Cuts; break;
-    case Least:
-        changed.leastThickness = numberOf(typed).value_or(0);
-        if (changed.leastThickness < 0) throw Error("A least thickness can't be negative.");
+    case UnitsModel::Base: u.base = text == "laps" ? BaseRule::Laps : BaseRule::Cuts; break;
+    case UnitsModel::Least:
+        u.leastThickness = numberOf(typed).value_or(0);
+        if (u.leastThickness < 0) throw Error("A least thickness can't be negative.");
         break;
-    case Crossing: changed.crossing = crossingOf(typed, *project.sequence); break;
-    case Outline:
-        changed.outline.clear();
+    case UnitsModel::Crossing: u.crossing = crossingOf(typed, *project.sequence); break;
+    case UnitsModel::Outline:
+        u.outline.clear();
         for (const auto& o : project.ground->outlines)
-            if (qt(o.name) == typed) changed.outline = o.ring;
+            if (qt(o.name) == typed) u.outline = o.ring;
         break;
-    case Water: changed.water = waterRoleNamed(text).value_or(WaterRole::NotSaid); break;
-    case Conductivity: changed.properties.conductivity = numberOf(typed); break;
-    case Storage: changed.properties.storage = numberOf(typed); break;
-    case Weight: changed.properties.unitWeight = numberOf(typed); break;
+    case UnitsModel::Water: u.water = waterRoleNamed(text).value_or(WaterRole::NotSaid); break;
+    case UnitsModel::Conductivity: u.properties.conductivity = numberOf(typed); break;
+    case UnitsModel::Storage: u.properties.storage = numberOf(typed); break;
+    case UnitsModel::Weight: u.properties.unitWeight = numberOf(typed); break;
     default: break;
     }
-    return setUnit(project, u.code, std::move(changed), lower(kColumnWords[column].title));
 }
+
+} // namespace
 
 bool UnitsModel::setData(const QModelIndex& index, const QVariant& value, int role) {
     if (role != Qt::EditRole || !index.isValid()) return false;
     const auto& u = units()[std::size_t(index.row())];
-    if (value.toString() == words(u, index.column())) return false;
-    try {
-        emit editMade(edited(u, index.column(), value.toString()));
-        return true;
-    } catch (const Error& e) {
-        emit failed(qt(e.what()));
-        return false;
-    }
+    const auto typed = value.toString();
+    if (typed == words(u, index.column())) return false;
+    emit editMade([code = u.code, column = index.column(), typed](const Project& p) {
+        if (column == Code) return renameUnit(p, code, typed.trimmed().toStdString());
+        return changeUnit(
+            p, code, [&](Unit& unit) { take(unit, column, typed, p); }, lower(kColumnWords[column].title));
+    });
+    return true; // the new value comes with the new products
 }
 
 QStringList UnitsModel::mimeTypes() const { return {kMime}; }
@@ -223,7 +224,7 @@ bool UnitsModel::dropMimeData(const QMimeData* data, Qt::DropAction, int row, in
     int to = row >= 0 ? row : parent.isValid() ? parent.row() : rowCount();
     if (to > int(*from)) --to; // it leaves its place first
     if (to == int(*from)) return false;
-    emit editMade(moveUnit(m_products->project, code, std::size_t(std::max(0, to))));
+    emit editMade([code, at = std::size_t(std::max(0, to))](const Project& p) { return moveUnit(p, code, at); });
     return false; // the edit brings the new order; the view is not to take rows away itself
 }
 

@@ -1,5 +1,5 @@
 #pragma once
-#include "project/products.h"
+#include "products/products.h"
 #include "project/sequence_edits.h"
 
 #include <QAbstractTableModel>
@@ -44,13 +44,12 @@ public:
     bool dropMimeData(const QMimeData*, Qt::DropAction, int row, int column, const QModelIndex& parent) override;
 
 signals:
-    void editMade(const fox::Edited&);
+    void editMade(const fox::Edit&);
     void failed(const QString& sentence);
 
 private:
     const std::vector<Unit>& units() const { return m_products->project.sequence->units; }
     QString words(const Unit&, int column) const;
-    Edited edited(const Unit&, int column, const QString& typed) const;
 
     std::shared_ptr<const ProductSet> m_products;
 };

@@ -90,7 +90,8 @@ UnitsView::UnitsView(Selection* selection, QWidget* parent)
     connect(m_add, &QAction::triggered, this, &UnitsView::addUnit);
     connect(m_remove, &QAction::triggered, this, [this] {
         if (const auto u = current())
-            emit editMade(removeUnit(products()->project, products()->project.sequence->units[*u].code));
+            emit editMade(
+                [code = products()->project.sequence->units[*u].code](const Project& p) { return removeUnit(p, code); });
     });
     connect(m_model, &UnitsModel::editMade, this, &View::editMade, Qt::QueuedConnection); // the editor closes first
     connect(m_model, &UnitsModel::failed, this, &View::failed);
@@ -133,7 +134,7 @@ void UnitsView::move(int by) {
     if (to < 0 || to >= m_model->rowCount()) return;
     const auto code = products()->project.sequence->units[*u].code;
     selection()->setUnit(QString::fromStdString(code));
-    emit editMade(moveUnit(products()->project, code, std::size_t(to)));
+    emit editMade([code, to](const Project& p) { return moveUnit(p, code, std::size_t(to)); });
 }
 
 void UnitsView::addUnit() {
@@ -141,14 +142,10 @@ void UnitsView::addUnit() {
     bool ok = false;
     const auto code = QInputDialog::getText(this, tr("New unit"), tr("Code of the new unit"), QLineEdit::Normal, {}, &ok);
     if (!ok) return;
-    try {
-        Unit u;
-        u.code = code.trimmed().toStdString();
-        emit editMade(fox::addUnit(products()->project, std::move(u), current().value_or(0)));
-        selection()->setUnit(code.trimmed());
-    } catch (const Error& e) {
-        emit failed(QString::fromStdString(e.what()));
-    }
+    Unit u;
+    u.code = code.trimmed().toStdString();
+    emit editMade([u, at = current().value_or(0)](const Project& p) { return fox::addUnit(p, u, at); });
+    selection()->setUnit(code.trimmed());
 }
 
 } // namespace fox::app

@@ -1,6 +1,6 @@
 #pragma once
+#include "products/products.h"
 #include "project/hole_edits.h"
-#include "project/products.h"
 #include "views/selection.h"
 
 #include <QAction>
@@ -24,7 +24,7 @@ public:
 
 signals:
     void summaryChanged();
-    void editMade(const fox::Edited&);
+    void editMade(const fox::Edit&);
     /// Place and level under the cursor, and the unit there; NaN and empty where there is none.
     void pointed(double easting, double northing, double level, const QString& unit);
     void failed(const QString& sentence);

@@ -1,5 +1,5 @@
 #pragma once
-#include "base/point.h"
+#include "base/remedy.h"
 
 #include <optional>
 #include <string>
@@ -8,30 +8,6 @@
 namespace fox {
 
 enum class Severity { Note, Warning, Error };
-
-/// What can be done about a finding, as plain data: the project knows how to make an edit of it.
-struct Remedy {
-    enum class Kind {
-        MergeCode,     ///< read logged code `subject` as unit `value`
-        AddUnit,       ///< put logged code `subject` into the sequence
-        SetLevel,      ///< give hole `subject` the ground level `value`
-        PlaceHole,     ///< give hole `subject` a place; the user points at it
-        SwapPlace,     ///< swap easting and northing of hole `subject`
-        SetFinalDepth, ///< give hole `subject` the final depth `value`
-        CloseGap,      ///< of hole `subject`, above its interval number `value`
-        LeaveOut,      ///< leave hole `subject` out of surfaces
-        LeaveOutPoint, ///< leave the ground point at `subject` ("E N" in metres) out
-        ReadAs,        ///< read the stretch of hole `subject` as `value`: "top base unit", metres; without a unit, as none
-        OlderWins,     ///< the base of unit `subject` laps
-        MeetHalfway,   ///< the base of unit `subject` and the one over it meet in the middle where they cross
-        KeepThickness, ///< unit `subject` is nowhere thinner than `value` metres
-        HoldBelow,     ///< the base of unit `subject` stays below that of unit `value`; empty: below the ground
-    };
-    Kind kind;
-    std::string label; ///< what the button says
-    std::string subject, value;
-    bool operator==(const Remedy&) const = default;
-};
 
 /// A fault or remark about data. It never stops the work: what is left out because of it is said.
 struct Finding {

@@ -193,7 +193,7 @@ private:
             if (lost.rows++ == 0) lost.line = cells.line(row), lost.hole = id;
             return nullptr;
         }
-        return m_last = &m_out.holes[at->second];
+        return m_last = &m_out.holes.change(at->second);
     }
 
     void readStations() {
@@ -210,7 +210,7 @@ private:
             }
             hole->stations.push_back({Depth{*top}, *inclination, cells.number(r, {"HORN_ORNT"}, hole->id).value_or(0)});
         }
-        for (auto& hole : m_out.holes) std::ranges::stable_sort(hole.stations, {}, &PathStation::depth);
+        m_out.holes.changeEach([](Hole& hole) { std::ranges::stable_sort(hole.stations, {}, &PathStation::depth); });
     }
 
     void readGeology() {
@@ -239,7 +239,7 @@ private:
                     interval.codes.emplace(cells.group().headings[c], code);
             hole->intervals.push_back(std::move(interval));
         }
-        for (auto& hole : m_out.holes) std::ranges::stable_sort(hole.intervals, {}, &Interval::top);
+        m_out.holes.changeEach([](Hole& hole) { std::ranges::stable_sort(hole.intervals, {}, &Interval::top); });
     }
 
     void readBlowCounts() {
@@ -250,7 +250,7 @@ private:
             const auto top = cells.number(r, {"ISPT_TOP"}, hole->id), blows = cells.number(r, {"ISPT_NVAL"}, hole->id);
             if (top && blows) hole->blowCounts.push_back({Depth{*top}, *blows});
         }
-        for (auto& hole : m_out.holes) std::ranges::stable_sort(hole.blowCounts, {}, &BlowCount::depth);
+        m_out.holes.changeEach([](Hole& hole) { std::ranges::stable_sort(hole.blowCounts, {}, &BlowCount::depth); });
     }
 
     /// Calls use(cells, row, hole) for each row of the first of the groups that the file has.
@@ -278,7 +278,7 @@ private:
                 hole.samples.push_back({Depth{*top}, depth(cells.number(r, {"SAMP_BASE"}, hole.id)),
                                         std::string(cells.text(r, {"SAMP_TYPE"})), std::string(cells.text(r, {"SAMP_REF"}))});
         });
-        for (auto& hole : m_out.holes) std::ranges::stable_sort(hole.samples, {}, &Sample::top);
+        m_out.holes.changeEach([](Hole& hole) { std::ranges::stable_sort(hole.samples, {}, &Sample::top); });
     }
 
     void readWater() {
@@ -326,7 +326,7 @@ private:
                 hole.coreRuns.push_back({Depth{*top}, Depth{*base}, cells.number(r, {"CORE_PREC"}, hole.id),
                                          cells.number(r, {"CORE_SREC"}, hole.id), cells.number(r, {"CORE_RQD"}, hole.id)});
         });
-        for (auto& hole : m_out.holes) std::ranges::stable_sort(hole.coreRuns, {}, &CoreRun::top);
+        m_out.holes.changeEach([](Hole& hole) { std::ranges::stable_sort(hole.coreRuns, {}, &CoreRun::top); });
     }
 
     /// Single results that a log shows beside the ground: one curve each, of points.

@@ -35,6 +35,20 @@ bool Hole::inclined() const {
     return std::ranges::any_of(stations, [](const PathStation& s) { return s.inclination < 90; });
 }
 
+Holes::Holes(std::initializer_list<Hole> holes) {
+    for (const auto& h : holes) push_back(h);
+}
+
+Hole& Holes::change(std::size_t i) {
+    auto& hole = m_holes.at(i);
+    if (hole.use_count() > 1) hole = std::make_shared<Hole>(*hole);
+    return const_cast<Hole&>(*hole); // made by make_shared<Hole>, and this list's alone
+}
+
+bool Holes::operator==(const Holes& o) const {
+    return std::ranges::equal(m_holes, o.m_holes, [](const auto& a, const auto& b) { return a == b || *a == *b; });
+}
+
 namespace {
 struct TypeWords {
     const char* code;

@@ -3,6 +3,9 @@
 #include "base/point.h"
 #include "base/units.h"
 
+#include <compare>
+#include <initializer_list>
+#include <iterator>
 #include <map>
 #include <memory>
 #include <optional>
@@ -117,7 +120,72 @@ const char* words(HoleKind); ///< "drilled"
 /// "rotary cored", "trial pit": the type in words; the code itself if it is none of the usual.
 std::string typeInWords(const std::string& type);
 
-using Holes = std::vector<Hole>;
+/// Holes in order, each shared by the versions that have it in common: copying the list copies addresses, and changing one
+/// hole copies that hole. Reads like a vector of holes.
+class Holes {
+public:
+    /// Over holes that can't be changed.
+    class Iterator {
+    public:
+        using iterator_category = std::random_access_iterator_tag;
+        using value_type = Hole;
+        using difference_type = std::ptrdiff_t;
+        using pointer = const Hole*;
+        using reference = const Hole&;
+        Iterator() = default;
+        explicit Iterator(const std::shared_ptr<const Hole>* at) : m_at(at) {}
+        reference operator*() const { return **m_at; }
+        pointer operator->() const { return m_at->get(); }
+        reference operator[](difference_type n) const { return *m_at[n]; }
+        Iterator& operator++() { return ++m_at, *this; }
+        Iterator operator++(int) { return Iterator(m_at++); }
+        Iterator& operator--() { return --m_at, *this; }
+        Iterator operator--(int) { return Iterator(m_at--); }
+        Iterator& operator+=(difference_type n) { return m_at += n, *this; }
+        Iterator& operator-=(difference_type n) { return m_at -= n, *this; }
+        friend Iterator operator+(Iterator i, difference_type n) { return i += n; }
+        friend Iterator operator+(difference_type n, Iterator i) { return i += n; }
+        friend Iterator operator-(Iterator i, difference_type n) { return i -= n; }
+        friend difference_type operator-(Iterator a, Iterator b) { return a.m_at - b.m_at; }
+        auto operator<=>(const Iterator&) const = default;
+
+    private:
+        const std::shared_ptr<const Hole>* m_at = nullptr;
+    };
+    using value_type = Hole;
+    using const_iterator = Iterator;
+    using iterator = Iterator;
+
+    Holes() = default;
+    Holes(std::initializer_list<Hole>);
+    std::size_t size() const { return m_holes.size(); }
+    bool empty() const { return m_holes.empty(); }
+    const Hole& operator[](std::size_t i) const { return *m_holes[i]; }
+    const Hole& at(std::size_t i) const { return *m_holes.at(i); } ///< @throws std::out_of_range
+    const Hole& front() const { return *m_holes.front(); }
+    const Hole& back() const { return *m_holes.back(); }
+    Iterator begin() const { return Iterator(m_holes.data()); }
+    Iterator end() const { return Iterator(m_holes.data() + m_holes.size()); }
+    /// The hole itself: the same address in two versions means the same hole, unchanged.
+    const std::shared_ptr<const Hole>& shared(std::size_t i) const { return m_holes[i]; }
+
+    void push_back(Hole hole) { m_holes.push_back(std::make_shared<Hole>(std::move(hole))); }
+    /// The hole at this place to be written to; if another list has it too, a copy takes its place here.
+    Hole& change(std::size_t i);
+    template <typename F>
+    void changeEach(F&& f) {
+        for (std::size_t i = 0; i < size(); ++i) f(change(i));
+    }
+    /// Removes those for which `which(hole)` is true; how many.
+    template <typename Which>
+    std::size_t removeIf(Which which) {
+        return std::erase_if(m_holes, [&](const auto& h) { return which(*h); });
+    }
+    bool operator==(const Holes&) const; ///< by address, then by value
+
+private:
+    std::vector<std::shared_ptr<const Hole>> m_holes;
+};
 
 /// The id, with the project's if another hole has the same one: "QB114 (P2)".
 std::string displayName(const Holes&, const Hole&);

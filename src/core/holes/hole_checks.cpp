@@ -41,9 +41,7 @@ private:
         m_out.push_back({Severity::Warning, rule, m_hole->file, line, group, heading, *m_name, std::move(words)});
         return m_out.back();
     }
-    Remedy remedy(Remedy::Kind kind, std::string label, std::string value = {}) const {
-        return {kind, std::move(label), *m_name, std::move(value)};
-    }
+    Remedy placeIt() const { return {"Place it on the plan", PlaceOnPlan{*m_name}}; }
 
     /// Middle and spread of the places, by medians, so that a wild one does not count.
     void measureSite() {
@@ -64,11 +62,11 @@ private:
         if (m_hole->easting == 0.0 && m_hole->northing == 0.0)
             add("FC-PLACE", m_hole->line, "LOCA", "LOCA_NATE",
                 "The hole lies at 0, 0: it is left out of every surface until it has a place.")
-                .remedy = remedy(Remedy::Kind::PlaceHole, "Place it on the plan");
+                .remedy = placeIt();
         else if (!m_hole->place())
             add("FC-PLACE", m_hole->line, "LOCA", "LOCA_NATE",
                 "The hole has no coordinates: it is left out of every surface until it has a place.")
-                .remedy = remedy(Remedy::Kind::PlaceHole, "Place it on the plan");
+                .remedy = placeIt();
         else
             checkFarOff(*m_hole->place());
     }
@@ -84,11 +82,11 @@ private:
                     "Easting and northing look swapped: the other way round the hole lies {:.0f} m from the site's middle, "
                     "not {:.0f} km.",
                     swapped, far / 1000))
-                .remedy = remedy(Remedy::Kind::SwapPlace, "Swap them");
+                .remedy = Remedy{"Swap them", SwapCoordinates{*m_name}};
         else
             add("FC-FAR-OFF", m_hole->line, "LOCA", "LOCA_NATE",
                 fmt::format("The hole lies {:.0f} km from the middle of the others.", far / 1000))
-                .remedy = remedy(Remedy::Kind::PlaceHole, "Place it on the plan");
+                .remedy = placeIt();
     }
 
     void checkLevel() {
@@ -107,8 +105,7 @@ private:
             if (i.usable()) logged = std::max(logged, i.base.metres);
         if (logged == 0) return;
         const auto setFrom = [&](Finding& f) {
-            f.remedy =
-                remedy(Remedy::Kind::SetFinalDepth, fmt::format("Set it to {:.2f} m", logged), fmt::format("{:.2f}", logged));
+            f.remedy = Remedy{fmt::format("Set it to {:.2f} m", logged), SetFinalDepthTo{*m_name, Depth{logged}}};
         };
         if (!m_hole->finalDepth)
             return setFrom(add("FC-FINAL-DEPTH", m_hole->line, "LOCA", "LOCA_FDEP", "The hole has no final depth."));
@@ -134,8 +131,7 @@ private:
             return;
         }
         const Interval* before = nullptr;
-        for (std::size_t k = 0; k < m_hole->intervals.size(); ++k) {
-            const auto& i = m_hole->intervals[k];
+        for (const auto& i : m_hole->intervals) {
             if (!i.usable()) {
                 say("FC-UPSIDE-DOWN", i.line,
                     fmt::format("The interval from {:.2f} m to {:.2f} m has its base at or above its top; it is left out.",
@@ -148,9 +144,8 @@ private:
                     fmt::format("The interval from {:.2f} m overlaps the one above, which ends at {:.2f} m.", top, end));
             else if (top > end + kSlack)
                 say("FC-GAP", i.line, fmt::format("Nothing is logged from {:.2f} m to {:.2f} m, above this interval.", end, top))
-                    .remedy =
-                    remedy(Remedy::Kind::CloseGap, before ? "Close it: the one above goes on" : "Close it: this one begins at 0",
-                           fmt::format("{}", k));
+                    .remedy = Remedy{before ? "Close it: the one above goes on" : "Close it: this one begins at 0",
+                                     CloseGapAbove{*m_name, i.top}};
             before = &i;
         }
     }
@@ -174,7 +169,7 @@ private:
                 m_hole = &m_holes[i], m_name = &m_names[i];
                 add("FC-TWIN", m_hole->line, "LOCA", "LOCA_ID",
                     fmt::format("The hole stands within {:.1f} m of {}: it may be the same hole twice.", kSpot, m_names[*twin]))
-                    .remedy = remedy(Remedy::Kind::LeaveOut, "Leave this one out of surfaces");
+                    .remedy = Remedy{"Leave this one out of surfaces", ExcludeHole{*m_name}};
             }
             cells[cell(p->x, p->y)].push_back(i);
         }

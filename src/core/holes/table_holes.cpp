@@ -186,7 +186,7 @@ public:
             return std::move(m_out);
         }
         for (m_row = 0; m_row < m_table.rows.size(); ++m_row) takeRow();
-        for (std::size_t i = 0; i < m_out.holes.size(); ++i) finish(m_out.holes[i], m_open[i]);
+        for (std::size_t i = 0; i < m_out.holes.size(); ++i) finish(m_out.holes.change(i), m_open[i]);
         return std::move(m_out);
     }
 
@@ -245,7 +245,7 @@ private:
             m_out.holes.push_back(std::move(h));
             m_open.emplace_back();
         }
-        auto& hole = m_out.holes[known->second];
+        auto& hole = m_out.holes.change(known->second);
         takeFacts(hole);
         takeGeology(hole, m_open[known->second], line);
         takeValues(hole);

@@ -180,16 +180,15 @@ struct StackAreas {
 /// The ways out of a base that rises above what lies over it.
 std::vector<Remedy> crossingRemedies(const Sequence& sequence, std::size_t unit) {
     const auto& code = sequence.units[unit].code;
-    using Kind = Remedy::Kind;
     std::vector<Remedy> out;
     if (unit > 0) {
         const auto& over = sequence.units[unit - 1].code;
-        out.push_back({Kind::OlderWins, fmt::format("The older wins: {} stops against it", over), over, ""});
-        out.push_back({Kind::MeetHalfway, "Both meet halfway", code, ""});
+        out.push_back({fmt::format("The older wins: {} stops against it", over), OlderWins{over}});
+        out.push_back({"Both meet halfway", MeetHalfway{code}});
     }
-    out.push_back({Kind::KeepThickness, fmt::format("Keep 0.1 m of {} everywhere", code), code, "0.1"});
-    out.push_back({Kind::HoldBelow, fmt::format("Hold it below the {}", unit > 0 ? "base over it" : "ground"), code,
-                   unit > 0 ? sequence.units[unit - 1].code : ""});
+    out.push_back({fmt::format("Keep 0.1 m of {} everywhere", code), KeepThickness{code, 0.1}});
+    out.push_back({fmt::format("Hold it below the {}", unit > 0 ? "base over it" : "ground"),
+                   HoldBelow{code, unit > 0 ? sequence.units[unit - 1].code : ""}});
     return out;
 }
 

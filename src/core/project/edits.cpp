@@ -1,12 +1,7 @@
 #include "project/edits.h"
 
 #include "base/errors.h"
-#include "base/text.h"
 #include "formats/crs.h"
-#include "project/ground_edits.h"
-#include "project/hole_edits.h"
-#include "project/sequence_edits.h"
-#include "sequence/contacts.h"
 
 #include <fmt/format.h>
 
@@ -27,69 +22,6 @@ Edited withSequence(const Project& project, Sequence sequence, std::string label
 }
 
 } // namespace
-
-Edited apply(const Project& project, const Remedy& remedy) {
-    switch (remedy.kind) {
-    case Remedy::Kind::MergeCode: return mergeCode(project, remedy.subject, remedy.value);
-    case Remedy::Kind::AddUnit: {
-        auto sequence = *project.sequence;
-        const auto named = project.codeNames->find(remedy.subject);
-        Unit unit;
-        unit.code = remedy.subject;
-        unit.name = named == project.codeNames->end() ? remedy.subject : named->second;
-        unit.colour = proposedColour(unit.name, sequence.units.size());
-        // where the logs have it: before the first unit that the proposal puts under it
-        const auto order = proposeSequence(*project.holes, *project.codeNames);
-        const auto rank = order.index(unit.code).value_or(order.units.size());
-        const auto at =
-            std::ranges::find_if(sequence.units, [&](const Unit& u) { return order.index(u.code).value_or(0) > rank; });
-        sequence.units.insert(at, std::move(unit));
-        return withSequence(project, std::move(sequence), remedy.label);
-    }
-    case Remedy::Kind::PlaceHole: throw Error(fmt::format("Point at the plan to place {}.", remedy.subject));
-    case Remedy::Kind::SwapPlace: return swapPlace(project, remedy.subject);
-    case Remedy::Kind::CloseGap: return closeGap(project, remedy.subject, std::size_t(parseNumber(remedy.value).value_or(0)));
-    case Remedy::Kind::LeaveOutPoint: {
-        const auto numbers = split(remedy.subject, ' ');
-        const auto x = numbers.size() == 2 ? parseNumber(numbers[0]) : std::nullopt;
-        const auto y = numbers.size() == 2 ? parseNumber(numbers[1]) : std::nullopt;
-        if (!x || !y) throw Error(fmt::format("\"{}\" is no place.", remedy.subject));
-        return mend(project, {TinEdit::Kind::LeaveOut, {*x, *y}, {}, 0});
-    }
-    case Remedy::Kind::ReadAs: {
-        const auto words = split(remedy.value, ' ');
-        const auto top = words.size() > 1 ? parseNumber(words[0]) : std::nullopt;
-        const auto base = words.size() > 1 ? parseNumber(words[1]) : std::nullopt;
-        if (!top || !base) throw Error(fmt::format("\"{}\" is no stretch of a hole.", remedy.value));
-        // a code may have spaces of its own
-        const auto unit = words.size() > 2 ? remedy.value.substr(words[0].size() + words[1].size() + 2) : std::string();
-        const auto* hole = findHole(*project.holes, remedy.subject);
-        if (!hole) throw Error(fmt::format("There is no hole {}.", remedy.subject));
-        std::vector<Stretch> stretches; // choices are made by interval
-        for (const auto& i : hole->intervals)
-            if (i.usable() && i.top.metres >= *top - 1e-6 && i.base.metres <= *base + 1e-6)
-                stretches.push_back({remedy.subject, i.top, i.base});
-        return setIntervals(project, stretches, unit);
-    }
-    case Remedy::Kind::OlderWins: return setBaseRule(project, remedy.subject, BaseRule::Laps);
-    case Remedy::Kind::MeetHalfway: return setCrossing(project, remedy.subject, {CrossingRemedy::Kind::Halfway, 0, ""});
-    case Remedy::Kind::KeepThickness:
-        return setCrossing(project, remedy.subject, {CrossingRemedy::Kind::Thickness, parseNumber(remedy.value).value_or(0), ""});
-    case Remedy::Kind::HoldBelow: return setCrossing(project, remedy.subject, {CrossingRemedy::Kind::Below, 0, remedy.value});
-    case Remedy::Kind::LeaveOut: return setLeftOut(project, remedy.subject, true);
-    case Remedy::Kind::SetFinalDepth: {
-        const auto depth = parseNumber(remedy.value);
-        if (!depth) throw Error(fmt::format("\"{}\" is no depth.", remedy.value));
-        return setFinalDepth(project, remedy.subject, Depth{*depth});
-    }
-    case Remedy::Kind::SetLevel: {
-        const auto level = parseNumber(remedy.value);
-        if (!level) throw Error(fmt::format("\"{}\" is no level.", remedy.value));
-        return setHoleLevel(project, remedy.subject, Level{*level});
-    }
-    }
-    throw Error("There is no such remedy.");
-}
 
 Edited mergeCode(const Project& project, const std::string& loggedCode, const std::string& unitCode) {
     auto sequence = *project.sequence;
@@ -182,13 +114,23 @@ Edited addSection(const Project& project, const Polyline2& line) {
     return e;
 }
 
-Edited removeSection(const Project& project, std::size_t index) {
+Edited removeSection(const Project& project, const std::string& name) {
     auto sections = *project.sections;
-    if (index >= sections.size()) throw Error("There is no such section.");
-    Edited e{project, fmt::format("Remove section {}", sections[index].name)};
-    sections.erase(sections.begin() + std::ptrdiff_t(index));
+    if (std::erase_if(sections, [&](const SectionLine& s) { return s.name == name; }) == 0)
+        throw Error(fmt::format("There is no section {}.", name));
+    Edited e{project, fmt::format("Remove section {}", name)};
     e.project.sections = part(std::move(sections));
     return e;
+}
+
+Edit Edit::prepared(const Project& of, Edited made) && {
+    m_prepared = std::make_shared<const std::pair<Project, Edited>>(of, std::move(made));
+    return std::move(*this);
+}
+
+Edited Edit::operator()(const Project& project) const {
+    if (m_prepared && sameVersion(m_prepared->first, project)) return m_prepared->second;
+    return m_make(project);
 }
 
 History::History(Project start) { m_steps.push_back({std::move(start), ""}); }

@@ -1,6 +1,9 @@
 #pragma once
 #include "project/project.h"
 
+#include <functional>
+#include <type_traits>
+
 namespace fox {
 
 /// What an edit makes: the new version, and what History calls the step.
@@ -9,8 +12,26 @@ struct Edited {
     std::string label; ///< "Merge M.G. into MG"
 };
 
-/// The remedy of a finding. @throws Error if it no longer fits the project
-Edited apply(const Project&, const Remedy&);
+/// An edit that is still to be made: a function of whatever version is the newest when its turn comes, so that it can't
+/// take back what was done since the screen was last drawn. The functions below, with their arguments bound, are such.
+class Edit {
+public:
+    using Make = std::function<Edited(const Project&)>;
+    Edit() = default;
+    template <typename F>
+    requires std::is_invocable_r_v<Edited, F, const Project&> Edit(F make) : m_make(std::move(make)) {}
+
+    /// The same, with what it makes of one version worked out beforehand (on another thread): of that version it then costs
+    /// nothing.
+    Edit prepared(const Project& of, Edited made) &&;
+    /// @throws Error if it does not fit this version (the hole is gone), with a sentence that says so
+    Edited operator()(const Project&) const;
+
+private:
+    Make m_make;
+    std::shared_ptr<const std::pair<Project, Edited>> m_prepared;
+};
+
 Edited mergeCode(const Project&, const std::string& loggedCode, const std::string& unitCode);
 
 /// Another column carries the unit: the sequence is proposed anew from its codes.
@@ -25,7 +46,8 @@ Edited setReference(const Project&, const std::string& unitCode, std::optional<B
 Edited setSystem(const Project&, const std::string& crs);
 Edited setCell(const Project&, double metres);
 Edited addSection(const Project&, const Polyline2&);
-Edited removeSection(const Project&, std::size_t index);
+/// @throws Error if there is no section of that name
+Edited removeSection(const Project&, const std::string& name);
 
 /// Every version with the label of the edit that made it. Undo and redo are unlimited.
 class History {

@@ -30,6 +30,15 @@ std::string metresOr(double metres, const char* none) { return metres > 0 ? fmt:
 
 std::string shownCode(const std::string& code) { return code.empty() ? "points without a code" : "code " + code; }
 
+std::vector<GroundSources::Outline>::iterator outlineLike(std::vector<GroundSources::Outline>& outlines,
+                                                          const GroundSources::Outline& which) {
+    const auto at = std::ranges::find_if(outlines, [&](const GroundSources::Outline& o) {
+        return o.name == which.name && o.file == which.file && o.ring == which.ring;
+    });
+    if (at == outlines.end()) throw Error(fmt::format("The outline {} is no longer there.", which.name));
+    return at;
+}
+
 PlacedPicture& pictureNamed(std::vector<PlacedPicture>& pictures, const std::string& file) {
     const auto at = std::ranges::find(pictures, file, &PlacedPicture::file);
     if (at == pictures.end()) throw Error(fmt::format("There is no picture {} in the project.", file));
@@ -81,12 +90,11 @@ Edited setCodeJoined(const Project& project, const std::string& code, bool joine
                 joined ? fmt::format("Join {} as breaklines", code) : fmt::format("No longer join {}", code));
 }
 
-Edited setOutlineUse(const Project& project, std::size_t index, GroundSources::Outline::Use use) {
+Edited setOutlineUse(const Project& project, const GroundSources::Outline& which, GroundSources::Outline::Use use) {
     using Use = GroundSources::Outline::Use;
     auto outlines = project.ground->outlines;
-    if (index >= outlines.size()) throw Error("There is no such outline.");
-    outlines[index].use = use;
-    const auto& name = outlines[index].name;
+    outlineLike(outlines, which)->use = use;
+    const auto& name = which.name;
     auto label = use == Use::Limit    ? fmt::format("No ground outside {}", name)
                  : use == Use::Island ? fmt::format("No ground inside {}", name)
                                       : fmt::format("{} does not limit the ground", name);
@@ -100,12 +108,10 @@ Edited addOutline(const Project& project, const std::string& name, const Polygon
     return with(project, &GroundSources::outlines, std::move(outlines), fmt::format("Draw {}", name));
 }
 
-Edited removeOutline(const Project& project, std::size_t index) {
+Edited removeOutline(const Project& project, const GroundSources::Outline& which) {
     auto outlines = project.ground->outlines;
-    if (index >= outlines.size()) throw Error("There is no such outline.");
-    auto label = fmt::format("Take out {}", outlines[index].name);
-    outlines.erase(outlines.begin() + std::ptrdiff_t(index));
-    return with(project, &GroundSources::outlines, std::move(outlines), std::move(label));
+    outlines.erase(outlineLike(outlines, which));
+    return with(project, &GroundSources::outlines, std::move(outlines), fmt::format("Take out {}", which.name));
 }
 
 Edited mend(const Project& project, const TinEdit& edit) {
@@ -124,10 +130,11 @@ Edited mend(const Project& project, const TinEdit& edit) {
     return with(project, &GroundSources::edits, std::move(edits), label);
 }
 
-Edited removeMending(const Project& project, std::size_t index) {
+Edited removeMending(const Project& project, const TinEdit& which) {
     auto edits = project.ground->edits;
-    if (index >= edits.size()) throw Error("There is no such edit.");
-    edits.erase(edits.begin() + std::ptrdiff_t(index));
+    const auto at = std::ranges::find(edits, which);
+    if (at == edits.end()) throw Error("That manual edit of the ground is no longer there.");
+    edits.erase(at);
     return with(project, &GroundSources::edits, std::move(edits), "Take a mending back");
 }
 
@@ -160,17 +167,19 @@ Edited setBlend(const Project& project, double metres) {
     return with(project, &GroundSources::blend, metres, fmt::format("Blend grids over {:g} m", metres));
 }
 
-Edited setContours(const Project& project, const ContourChoices& choices) {
+Edited changeContours(const Project& project, const std::function<void(ContourChoices&)>& change) {
+    auto choices = *project.contours;
+    change(choices);
     if (!(choices.interval >= 0) || choices.majorEvery < 1) throw Error("The contour interval must be more than 0 m.");
     Edited e{project, choices.interval > 0 ? fmt::format("Contours every {:g} m", choices.interval) : "Contours as it suits"};
     e.project.contours = part(choices);
     return e;
 }
 
-Edited setPicture(const Project& project, const PlacedPicture& picture) {
+Edited changePicture(const Project& project, const std::string& file, const std::function<void(PlacedPicture&)>& change) {
     auto pictures = *project.pictures;
-    pictureNamed(pictures, picture.file) = picture;
-    Edited e{project, fmt::format("Picture {}", picture.file)};
+    change(pictureNamed(pictures, file));
+    Edited e{project, fmt::format("Picture {}", file)};
     e.project.pictures = part(std::move(pictures));
     return e;
 }

@@ -11,21 +11,23 @@ Edited removeSource(const Project&, const std::string& file);
 Edited setCodeUsed(const Project&, const std::string& code, bool used);
 /// Points of the code (without its number) are joined as breaklines, or no longer.
 Edited setCodeJoined(const Project&, const std::string& code, bool joined);
-Edited setOutlineUse(const Project&, std::size_t index, GroundSources::Outline::Use);
+/// The outline of this name, file and ring, whatever it is used for.
+Edited setOutlineUse(const Project&, const GroundSources::Outline&, GroundSources::Outline::Use);
 Edited addOutline(const Project&, const std::string& name, const Polygon2&, GroundSources::Outline::Use);
-Edited removeOutline(const Project&, std::size_t index);
+Edited removeOutline(const Project&, const GroundSources::Outline&);
 /// Something mended by hand: at a place that was mended the same way before, it takes its place.
 Edited mend(const Project&, const TinEdit&);
-Edited removeMending(const Project&, std::size_t index);
+Edited removeMending(const Project&, const TinEdit&);
 Edited setHoleLevels(const Project&, bool used);
 Edited setMendFlats(const Project&, bool mend);
 Edited setCutAtOutlines(const Project&, bool cut);
 Edited setReach(const Project&, double metres);       ///< 0: any distance
 Edited setLongestEdge(const Project&, double metres); ///< 0: no limit
 Edited setBlend(const Project&, double metres);
-Edited setContours(const Project&, const ContourChoices&);
+Edited changeContours(const Project&, const std::function<void(ContourChoices&)>&);
 
-Edited setPicture(const Project&, const PlacedPicture&); ///< of the same file
+/// @throws Error if there is no picture of that file
+Edited changePicture(const Project&, const std::string& file, const std::function<void(PlacedPicture&)>&);
 /// By marks. @throws Error as fitPlacing does
 Edited placePicture(const Project&, const std::string& file, const std::vector<PictureMark>&);
 

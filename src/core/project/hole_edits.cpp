@@ -4,38 +4,39 @@
 #include "base/text.h"
 #include "formats/table.h"
 #include "project/corrections.h"
-#include "project/import.h"
 
 #include <fmt/format.h>
+#include <unordered_map>
 
 namespace fox {
 
 namespace {
 
-/// A version in the making, with the hole that is edited. What is changed is recorded by done().
-class HoleEdit {
+/// A version in the making, with the holes that are edited. What is changed is recorded by done().
+class HoleEdits {
 public:
-    HoleEdit(const Project& project, const std::string& holeName, std::string label)
-        : m_project(project), m_label(std::move(label)), m_holes(*project.holes), m_book(project) {
-        const auto* found = findHole(*project.holes, holeName);
-        if (!found) throw Error(fmt::format("There is no hole named {} in the project.", holeName));
-        m_before = found;
-        m_hole = &m_holes[std::size_t(found - project.holes->data())];
+    HoleEdits(const Project& project, std::string label)
+        : m_project(project), m_label(std::move(label)), m_holes(*project.holes), m_book(project) {}
+
+    /// @throws Error if there is no such hole
+    Hole& hole(const std::string& name) {
+        const auto at = placeOf(name);
+        m_touched.insert(at);
+        return m_holes.change(at);
     }
+    const Hole& before(const std::string& name) { return (*m_project.holes)[placeOf(name)]; }
 
-    Hole& hole() { return *m_hole; }
-
-    void setTop(Interval& i, Depth to) {
-        m_book.recordNumber(*m_before, i.line, "GEOL_TOP", ColumnRole::Top, i.top.metres, to.metres, m_label);
+    void setTop(const std::string& name, Interval& i, Depth to) {
+        m_book.recordNumber(before(name), i.line, "GEOL_TOP", ColumnRole::Top, i.top.metres, to.metres, m_label);
         i.top = to;
     }
-    void setBase(Interval& i, Depth to) {
-        m_book.recordNumber(*m_before, i.line, "GEOL_BASE", ColumnRole::Base, i.base.metres, to.metres, m_label);
+    void setBase(const std::string& name, Interval& i, Depth to) {
+        m_book.recordNumber(before(name), i.line, "GEOL_BASE", ColumnRole::Base, i.base.metres, to.metres, m_label);
         i.base = to;
     }
 
     Edited done() {
-        m_book.recordFacts(*m_before, *m_hole, m_label);
+        for (const auto at : m_touched) m_book.recordFacts((*m_project.holes)[at], m_holes[at], m_label);
         Edited e{m_project, m_label};
         e.project.holes = part(std::move(m_holes));
         std::move(m_book).into(e.project);
@@ -43,109 +44,94 @@ public:
     }
 
 private:
+    std::size_t placeOf(const std::string& name) {
+        if (m_index.empty()) {
+            const auto names = displayNames(*m_project.holes);
+            for (std::size_t i = 0; i < names.size(); ++i) m_index.emplace(names[i], i);
+        }
+        const auto at = m_index.find(name);
+        if (at == m_index.end()) throw Error(fmt::format("There is no hole named {} in the project.", name));
+        return at->second;
+    }
+
     const Project& m_project;
     std::string m_label;
     Holes m_holes;
     CorrectionBook m_book;
-    const Hole* m_before = nullptr;
-    Hole* m_hole = nullptr;
+    std::unordered_map<std::string, std::size_t> m_index; ///< by display name
+    std::set<std::size_t> m_touched;
 };
+
+Edited changeHole(const Project& project, const std::string& name, const std::string& label,
+                  const std::function<void(Hole&)>& change) {
+    return changeHoles(project, {{name, change}}, label);
+}
 
 } // namespace
 
+Edited changeHoles(const Project& project, const std::vector<HoleChangeOf>& changes, const std::string& label) {
+    HoleEdits edits(project, label);
+    for (const auto& c : changes) c.change(edits.hole(c.hole));
+    return edits.done();
+}
+
 Edited setHoleLevel(const Project& project, const std::string& name, Level level) {
-    HoleEdit edit(project, name, fmt::format("Set the level of {} to {:.2f} m", name, level.metres));
-    edit.hole().level = level;
-    return edit.done();
+    return changeHole(project, name, fmt::format("Set the level of {} to {:.2f} m", name, level.metres),
+                      [&](Hole& h) { h.level = level; });
 }
 
 Edited setHolePlace(const Project& project, const std::string& name, Point2 place) {
-    HoleEdit edit(project, name, fmt::format("Place {} at E {:.2f} N {:.2f}", name, place.x, place.y));
-    edit.hole().easting = place.x, edit.hole().northing = place.y;
-    return edit.done();
+    return changeHole(project, name, fmt::format("Place {} at E {:.2f} N {:.2f}", name, place.x, place.y),
+                      [&](Hole& h) { h.easting = place.x, h.northing = place.y; });
 }
 
 Edited swapPlace(const Project& project, const std::string& name) {
-    HoleEdit edit(project, name, fmt::format("Swap easting and northing of {}", name));
-    std::swap(edit.hole().easting, edit.hole().northing);
-    return edit.done();
+    return changeHole(project, name, fmt::format("Swap easting and northing of {}", name),
+                      [](Hole& h) { std::swap(h.easting, h.northing); });
 }
 
 Edited setFinalDepth(const Project& project, const std::string& name, Depth depth) {
-    HoleEdit edit(project, name, fmt::format("Set the final depth of {} to {:.2f} m", name, depth.metres));
-    edit.hole().finalDepth = depth;
-    return edit.done();
+    return changeHole(project, name, fmt::format("Set the final depth of {} to {:.2f} m", name, depth.metres),
+                      [&](Hole& h) { h.finalDepth = depth; });
 }
 
 Edited setHoleKind(const Project& project, const std::string& name, const std::string& type) {
-    HoleEdit edit(project, name, fmt::format("Kind of {}: {}", name, typeInWords(type)));
-    edit.hole().type = type;
-    return edit.done();
+    return changeHole(project, name, fmt::format("Kind of {}: {}", name, typeInWords(type)), [&](Hole& h) { h.type = type; });
 }
 
 Edited setLeftOut(const Project& project, const std::string& name, bool leftOut) {
-    HoleEdit edit(project, name,
-                  leftOut ? fmt::format("Leave {} out of surfaces", name) : fmt::format("Use {} for surfaces again", name));
-    edit.hole().leftOut = leftOut;
-    return edit.done();
+    return changeHole(project, name,
+                      leftOut ? fmt::format("Leave {} out of surfaces", name) : fmt::format("Use {} for surfaces again", name),
+                      [&](Hole& h) { h.leftOut = leftOut; });
 }
 
-Edited moveBoundary(const Project& project, const std::string& name, std::size_t index, Depth to) {
-    HoleEdit edit(project, name, fmt::format("Move a contact in {} to {:.2f} m", name, to.metres));
-    auto& intervals = edit.hole().intervals;
-    if (index >= intervals.size()) throw Error(fmt::format("{} has no interval {}.", name, index + 1));
-    auto& interval = intervals[index];
-    auto* next = index + 1 < intervals.size() ? &intervals[index + 1] : nullptr;
-    const bool follows = next && next->top == interval.base;
-    if (to <= interval.top || (follows && to >= next->base))
+Edited moveBoundary(const Project& project, const std::string& name, Depth from, Depth to) {
+    HoleEdits edits(project, fmt::format("Move a contact in {} to {:.2f} m", name, to.metres));
+    auto& intervals = edits.hole(name).intervals;
+    const auto at = std::ranges::find_if(intervals, [&](const Interval& i) { return i.usable() && i.base == from; });
+    if (at == intervals.end()) throw Error(fmt::format("{} has no contact at {:.2f} m any more.", name, from.metres));
+    auto* next = at + 1 != intervals.end() ? &*(at + 1) : nullptr;
+    const bool follows = next && next->top == at->base;
+    if (to <= at->top || (follows && to >= next->base))
         throw Error(fmt::format("{}: a boundary at {:.2f} m would leave an interval without length.", name, to.metres));
-    edit.setBase(interval, to);
-    if (follows) edit.setTop(*next, to);
-    return edit.done();
+    edits.setBase(name, *at, to);
+    if (follows) edits.setTop(name, *next, to);
+    return edits.done();
 }
 
-Edited closeGap(const Project& project, const std::string& name, std::size_t index) {
-    HoleEdit edit(project, name, fmt::format("Close a gap in {}", name));
-    auto& intervals = edit.hole().intervals;
-    if (index >= intervals.size()) throw Error(fmt::format("{} has no interval {}.", name, index + 1));
+Edited closeGap(const Project& project, const std::string& name, Depth top) {
+    HoleEdits edits(project, fmt::format("Close a gap in {}", name));
+    auto& intervals = edits.hole(name).intervals;
+    const auto below = std::ranges::find_if(intervals, [&](const Interval& i) { return i.usable() && i.top == top; });
+    if (below == intervals.end()) throw Error(fmt::format("{} has no interval from {:.2f} m any more.", name, top.metres));
     Interval* above = nullptr;
-    for (std::size_t k = 0; k < index; ++k)
-        if (intervals[k].usable()) above = &intervals[k];
+    for (auto i = intervals.begin(); i != below; ++i)
+        if (i->usable()) above = &*i;
     if (above)
-        edit.setBase(*above, intervals[index].top);
+        edits.setBase(name, *above, below->top);
     else
-        edit.setTop(intervals[index], Depth{0});
-    return edit.done();
-}
-
-Edited setFileCell(const Project& project, const std::string& fileName, int line, const std::string& heading,
-                   const std::string& value) {
-    const auto file = std::ranges::find(*project.files, fileName, &SourceFile::name);
-    if (file == project.files->end()) throw Error(fmt::format("There is no file {} in the project.", fileName));
-    const auto ags = readAgs(*file->bytes, fileName);
-    Correction correction{fileName, line, "", heading, "", "", value, ""};
-    for (const auto& g : ags.groups)
-        for (std::size_t r = 0; r < g.rows.size(); ++r)
-            if (g.rows[r].line == line) {
-                correction.group = g.name;
-                if (const auto c = g.column(heading)) correction.before = trimmed(g.cell(r, *c));
-                for (const char* id : {"LOCA_ID", "HOLE_ID"})
-                    if (const auto c = g.column(id)) correction.hole = trimmed(g.cell(r, *c));
-            }
-    if (correction.group.empty()) throw Error(fmt::format("{} has no row of data on line {}.", fileName, line));
-    Edited e{project, fmt::format("Set {} of {} to {}", heading, correction.hole.empty() ? correction.group : correction.hole,
-                                  value.empty() ? "nothing" : value)};
-    correction.why = e.label;
-    auto corrections = *project.corrections;
-    std::erase_if(corrections, [&](const Correction& c) { return c.file == fileName && c.line == line && c.heading == heading; });
-    if (correction.before != value) corrections.push_back(correction);
-    e.project.corrections = part(std::move(corrections));
-    if (*feeds(correction.group)) {
-        const auto again = rereadSource(e.project, fileName, file->settings);
-        e.project.holes = again.project.holes;
-        e.project.files = again.project.files;
-    }
-    return e;
+        edits.setTop(name, *below, Depth{0});
+    return edits.done();
 }
 
 const Correction* correctionOf(const Project& project, const std::string& file, int line, const std::string& heading) {

@@ -14,15 +14,20 @@ Edited swapPlace(const Project&, const std::string& holeName);
 /// Left out of surfaces and of the ground; it stays visible.
 Edited setLeftOut(const Project&, const std::string& holeName, bool leftOut);
 
-/// Moves an interval boundary of a hole: the base of interval `index` and, if it follows on, the top of the
-/// next. @throws Error also if the depths would be out of order
-Edited moveBoundary(const Project&, const std::string& holeName, std::size_t index, Depth to);
-/// The interval above `index` goes on down to its top; the first interval begins at 0.
-Edited closeGap(const Project&, const std::string& holeName, std::size_t index);
+/// A change of one hole, and which one.
+struct HoleChangeOf {
+    std::string hole; ///< display name
+    std::function<void(Hole&)> change;
+};
+/// Any number of changes as one step: each hole that is touched is copied once.
+Edited changeHoles(const Project&, const std::vector<HoleChangeOf>&, const std::string& label);
 
-/// Any cell of an imported AGS file; holes are read again where it speaks of them.
-/// @throws Error if there is no such file or row
-Edited setFileCell(const Project&, const std::string& file, int line, const std::string& heading, const std::string& value);
+/// Moves the boundary of intervals at depth `from`: the base of the interval that ends there and, if one follows on, its top.
+/// @throws Error also if the depths would be out of order
+Edited moveBoundary(const Project&, const std::string& holeName, Depth from, Depth to);
+/// The interval above the one that begins at this depth goes on down to it; if there is none above, that one begins at 0.
+Edited closeGap(const Project&, const std::string& holeName, Depth top);
+
 /// The correction of a cell, if it has one.
 const Correction* correctionOf(const Project&, const std::string& file, int line, const std::string& heading);
 /// Every correction as CSV: file, line, hole, group, heading, before, after, why; then what was read otherwise (merged

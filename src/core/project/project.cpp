@@ -2,19 +2,17 @@
 
 namespace fox {
 
-namespace {
-template <typename T>
-bool same(const Part<T>& a, const Part<T>& b) {
-    return a == b || *a == *b; // one part is the same as itself, also where it holds NaN
-}
-} // namespace
+bool sameVersion(const Project& a, const Project& b) { return a.name == b.name && a.parts() == b.parts(); }
 
 bool sameValue(const Project& a, const Project& b) {
-    return a.name == b.name && same(a.site, b.site) && same(a.files, b.files) && same(a.holes, b.holes)
-           && same(a.corrections, b.corrections) && same(a.codeNames, b.codeNames) && same(a.ground, b.ground)
-           && same(a.contours, b.contours) && same(a.pictures, b.pictures) && same(a.sequence, b.sequence)
-           && same(a.interpretation, b.interpretation) && same(a.fixedBases, b.fixedBases) && same(a.sections, b.sections)
-           && same(a.trialColumns, b.trialColumns);
+    // one part is the same as itself, also where it holds NaN
+    const auto same = [](const auto& x, const auto& y) { return x == y || *x == *y; };
+    return a.name == b.name
+           && std::apply(
+               [&](const auto&... ofA) {
+                   return std::apply([&](const auto&... ofB) { return (same(ofA, ofB) && ...); }, b.parts());
+               },
+               a.parts());
 }
 
 std::optional<Frame> frameOf(const Project& project) {

@@ -8,6 +8,7 @@
 #include "sequence/unit.h"
 
 #include <filesystem>
+#include <tuple>
 
 namespace fox {
 
@@ -110,7 +111,15 @@ struct Project {
     Part<std::map<std::string, FixedBase>> fixedBases = part(std::map<std::string, FixedBase>{});
     Part<std::vector<SectionLine>> sections = part(std::vector<SectionLine>{});
     Part<std::vector<TrialColumn>> trialColumns = part(std::vector<TrialColumn>{});
+
+    /// All parts, to go through them without naming each.
+    auto parts() const {
+        return std::tie(site, files, holes, corrections, codeNames, ground, contours, pictures, sequence, interpretation,
+                        fixedBases, sections, trialColumns);
+    }
 };
+/// One and the same version: the same name and, by address, the same parts.
+bool sameVersion(const Project&, const Project&);
 /// Same values, part by part.
 bool sameValue(const Project&, const Project&);
 

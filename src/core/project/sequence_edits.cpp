@@ -35,6 +35,12 @@ Edited withOwn(const Project& project, Interpretation own, std::string label) {
     return e;
 }
 
+SectionLine& sectionNamed(std::vector<SectionLine>& sections, const std::string& name) {
+    const auto at = std::ranges::find(sections, name, &SectionLine::name);
+    if (at == sections.end()) throw Error(fmt::format("There is no section {}.", name));
+    return *at;
+}
+
 void checkNewCode(const Project& project, const std::string& code) {
     if (code.empty()) throw Error("A unit needs a code.");
     if (project.sequence->index(code)) throw Error(fmt::format("There is a unit {} already.", code));
@@ -42,18 +48,19 @@ void checkNewCode(const Project& project, const std::string& code) {
 
 } // namespace
 
-Edited setUnit(const Project& project, const std::string& code, Unit changed, const std::string& what) {
+Edited changeUnit(const Project& project, const std::string& code, const std::function<void(Unit&)>& change,
+                  const std::string& what) {
     auto sequence = *project.sequence;
-    changed.code = code;
-    sequence.units[placeOf(project, code)] = std::move(changed);
+    auto& unit = sequence.units[placeOf(project, code)];
+    change(unit);
+    unit.code = code;
     return withSequence(project, std::move(sequence), fmt::format("{}: {}", code, what));
 }
 
 Edited setCrossing(const Project& project, const std::string& code, CrossingRemedy remedy) {
-    auto unit = project.sequence->units[placeOf(project, code)];
     const std::string what = fmt::format("where its base crosses, {}", words(remedy.kind));
-    unit.crossing = std::move(remedy);
-    return setUnit(project, code, std::move(unit), what);
+    return changeUnit(
+        project, code, [&](Unit& unit) { unit.crossing = std::move(remedy); }, what);
 }
 
 Edited moveUnit(const Project& project, const std::string& code, std::size_t to) {
@@ -189,22 +196,25 @@ Edited withTrials(const Project& project, std::vector<TrialColumn> columns, std:
 
 } // namespace
 
+std::string freeTrialName(const Project& project) {
+    for (std::size_t n = project.trialColumns->size() + 1;; ++n)
+        if (auto name = fmt::format("T{}", n); !std::ranges::count(*project.trialColumns, name, &TrialColumn::name)) return name;
+}
+
 Edited addTrialColumn(const Project& project, Point2 place, const std::string& name) {
     if (!std::isfinite(place.x) || !std::isfinite(place.y)) throw Error("A trial column needs a place.");
     auto columns = *project.trialColumns;
-    std::string chosen = name;
-    for (std::size_t n = columns.size() + 1; chosen.empty(); ++n)
-        if (const auto next = fmt::format("T{}", n); !std::ranges::count(columns, next, &TrialColumn::name)) chosen = next;
-    columns.push_back({chosen, place});
-    return withTrials(project, std::move(columns), fmt::format("Trial column {}", chosen));
+    const bool taken = name.empty() || std::ranges::count(columns, name, &TrialColumn::name);
+    columns.push_back({taken ? freeTrialName(project) : name, place});
+    auto label = fmt::format("Trial column {}", columns.back().name);
+    return withTrials(project, std::move(columns), std::move(label));
 }
 
-Edited removeTrialColumn(const Project& project, std::size_t index) {
+Edited removeTrialColumn(const Project& project, const std::string& name) {
     auto columns = *project.trialColumns;
-    if (index >= columns.size()) throw Error("There is no such trial column.");
-    auto label = fmt::format("Remove trial column {}", columns[index].name);
-    columns.erase(columns.begin() + std::ptrdiff_t(index));
-    return withTrials(project, std::move(columns), std::move(label));
+    if (std::erase_if(columns, [&](const TrialColumn& c) { return c.name == name; }) == 0)
+        throw Error(fmt::format("There is no trial column {}.", name));
+    return withTrials(project, std::move(columns), fmt::format("Remove trial column {}", name));
 }
 
 namespace {
@@ -240,7 +250,7 @@ Edited addSections(const Project& project, const std::vector<FeatureLayer>& laye
                 const auto name = nameOf(f);
                 const auto& now = *e.project.sections;
                 if (!name.empty() && !std::ranges::count(now, name, &SectionLine::name))
-                    e = renameSection(e.project, now.size() - 1, name);
+                    e = renameSection(e.project, now.back().name, name);
             }
         }
     }
@@ -249,25 +259,38 @@ Edited addSections(const Project& project, const std::vector<FeatureLayer>& laye
     return e;
 }
 
-Edited renameSection(const Project& project, std::size_t index, const std::string& name) {
+Edited renameSection(const Project& project, const std::string& from, const std::string& to) {
     auto sections = *project.sections;
-    if (index >= sections.size()) throw Error("There is no such section.");
-    if (name.empty()) throw Error("A section needs a name.");
-    for (std::size_t i = 0; i < sections.size(); ++i)
-        if (i != index && sections[i].name == name) throw Error(fmt::format("There is a section {} already.", name));
-    Edited e{project, fmt::format("Section {} is {}", sections[index].name, name)};
-    sections[index].name = name;
+    auto& section = sectionNamed(sections, from);
+    if (to.empty()) throw Error("A section needs a name.");
+    if (from != to && std::ranges::count(sections, to, &SectionLine::name))
+        throw Error(fmt::format("There is a section {} already.", to));
+    section.name = to;
+    Edited e{project, fmt::format("Section {} is {}", from, to)};
     e.project.sections = part(std::move(sections));
     return e;
 }
 
-Edited setSectionReach(const Project& project, std::size_t index, double metres) {
+Edited setSectionReach(const Project& project, const std::string& name, double metres) {
     auto sections = *project.sections;
-    if (index >= sections.size()) throw Error("There is no such section.");
     if (!(metres >= 0)) throw Error("A distance can't be negative.");
-    sections[index].reach = metres;
-    Edited e{project, fmt::format("Section {}: holes within {:g} m", sections[index].name, metres)};
+    sectionNamed(sections, name).reach = metres;
+    Edited e{project, fmt::format("Section {}: holes within {:g} m", name, metres)};
     e.project.sections = part(std::move(sections));
+    return e;
+}
+
+Edited setSiteLimit(const Project& project, const Polygon2& ring) {
+    double twice = 0; // the shoelace formula
+    for (std::size_t i = 0; i < ring.size(); ++i) {
+        const auto &a = ring[i], &b = ring[(i + 1) % ring.size()];
+        twice += a.x * b.y - b.x * a.y;
+    }
+    if (!ring.empty() && (ring.size() < 3 || twice == 0)) throw Error("A site limit needs three corners that are not in line.");
+    auto site = *project.site;
+    site.limit = ring;
+    Edited e{project, ring.empty() ? "No site limit" : "Site limit"};
+    e.project.site = part(std::move(site));
     return e;
 }
 
@@ -278,6 +301,13 @@ Edited setFrame(const Project& project, std::optional<Frame> frame) {
     Edited e{project, frame ? "Extent of the site" : "Extent from what there is"};
     e.project.site = part(std::move(site));
     return e;
+}
+
+Edited changeFrame(const Project& project, const std::function<void(Frame&)>& change) {
+    auto frame = frameOf(project);
+    if (!frame) throw Error("There is no extent yet: import holes or ground first.");
+    change(*frame);
+    return setFrame(project, frame);
 }
 
 } // namespace fox

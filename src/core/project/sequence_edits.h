@@ -4,9 +4,9 @@
 
 namespace fox {
 
-/// A unit with everything in it but its code as `changed` has it; `what` names the change in the label: "Till: outline".
-/// @throws Error for no such unit
-Edited setUnit(const Project&, const std::string& unitCode, Unit changed, const std::string& what);
+/// Changes a unit in place, all but its code; `what` names the change in the label: "Till: outline".
+/// @throws Error for no such unit, and what `change` throws
+Edited changeUnit(const Project&, const std::string& unitCode, const std::function<void(Unit&)>& change, const std::string& what);
 Edited setCrossing(const Project&, const std::string& unitCode, CrossingRemedy);
 /// The unit comes to stand at this place, counted from the youngest, 0; others close up. @throws Error for no such unit
 Edited moveUnit(const Project&, const std::string& unitCode, std::size_t to);
@@ -34,17 +34,23 @@ Edited setIntervals(const Project&, const std::vector<IntervalChoice>&, const st
 Edited setPick(const Project&, const std::string& hole, const std::string& unitCode, std::optional<Depth>);
 inline constexpr double kPickSnap = 0.25; ///< metres
 
-/// Named T1, T2 and so on if the name is empty.
+/// T1, T2 and so on: the next that no trial column of the project has.
+std::string freeTrialName(const Project&);
+/// Named by freeTrialName if the name is empty, or if there is one of that name already.
 Edited addTrialColumn(const Project&, Point2, const std::string& name = {});
-Edited removeTrialColumn(const Project&, std::size_t index);
+Edited removeTrialColumn(const Project&, const std::string& name);
 
 /// Section lines from lines of a file (layers as readVector gives them), brought to the project's system; named by an attribute
 /// "name" or "section", else by the next letters. @throws Error if there is no line in it, or a system is not known
 Edited addSections(const Project&, const std::vector<FeatureLayer>&, const std::string& file);
-Edited renameSection(const Project&, std::size_t index, const std::string& name);
+Edited renameSection(const Project&, const std::string& from, const std::string& to);
 /// Holes within this many metres of the line are on the section.
-Edited setSectionReach(const Project&, std::size_t index, double metres);
+Edited setSectionReach(const Project&, const std::string& name, double metres);
+/// No ground, and no model, outside it. Empty: no limit. @throws Error for a ring of one or two corners, or without area
+Edited setSiteLimit(const Project&, const Polygon2&);
 /// None: around what there is. @throws Error for an extent that is reversed, or too many cells
 Edited setFrame(const Project&, std::optional<Frame>);
+/// Changes the frame that there is. @throws Error as setFrame, and if there is nothing to have an extent
+Edited changeFrame(const Project&, const std::function<void(Frame&)>&);
 
 } // namespace fox

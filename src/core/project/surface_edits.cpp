@@ -19,12 +19,19 @@ Edited withOwn(const Project& project, Interpretation own, std::string label) {
     return e;
 }
 
+std::vector<UnitFault>::iterator faultNamed(Interpretation& own, const std::string& name) {
+    const auto at = std::ranges::find_if(own.faults, [&](const UnitFault& f) { return f.fault.name == name; });
+    if (at == own.faults.end()) throw Error(fmt::format("There is no fault {}.", name));
+    return at;
+}
+
 } // namespace
 
-Edited setRecipe(const Project& project, const std::string& code, SurfaceRecipe recipe, const std::string& what) {
+Edited changeRecipe(const Project& project, const std::string& code, const std::function<void(SurfaceRecipe&)>& change,
+                    const std::string& what) {
     checkUnit(project, code);
     auto sequence = *project.sequence;
-    sequence.units[*sequence.index(code)].recipe = std::move(recipe);
+    change(sequence.units[*sequence.index(code)].recipe);
     Edited e{project, fmt::format("Base of {}: {}", code, what)};
     e.project.sequence = part(std::move(sequence));
     return e;
@@ -52,12 +59,12 @@ Edited addGuide(const Project& project, const std::string& code, Polyline3 line)
     return withOwn(project, std::move(own), fmt::format("Guide {} of the base of {}", point ? "point" : "line", code));
 }
 
-Edited removeGuide(const Project& project, std::size_t index) {
+Edited removeGuide(const Project& project, const Guide& guide) {
     auto own = *project.interpretation;
-    if (index >= own.guides.size()) throw Error("There is no such guide.");
-    auto label = fmt::format("Remove a guide of the base of {}", own.guides[index].unit);
-    own.guides.erase(own.guides.begin() + std::ptrdiff_t(index));
-    return withOwn(project, std::move(own), std::move(label));
+    const auto at = std::ranges::find(own.guides, guide);
+    if (at == own.guides.end()) throw Error(fmt::format("That guide of the base of {} is no longer there.", guide.unit));
+    own.guides.erase(at);
+    return withOwn(project, std::move(own), fmt::format("Remove a guide of the base of {}", guide.unit));
 }
 
 Edited addFault(const Project& project, Polyline2 line, const std::string& youngest) {
@@ -74,22 +81,19 @@ Edited addFault(const Project& project, Polyline2 line, const std::string& young
     return withOwn(project, std::move(own), fmt::format("Draw fault {}", label));
 }
 
-Edited setFaultYoungest(const Project& project, std::size_t index, const std::string& youngest) {
+Edited setFaultYoungest(const Project& project, const std::string& name, const std::string& youngest) {
     auto own = *project.interpretation;
-    if (index >= own.faults.size()) throw Error("There is no such fault.");
+    faultNamed(own, name)->youngest = youngest;
     if (!youngest.empty()) checkUnit(project, youngest);
-    own.faults[index].youngest = youngest;
-    auto label = fmt::format("Fault {} steps {}", own.faults[index].fault.name,
-                             youngest.empty() ? "all bases" : fmt::format("the base of {} and older", youngest));
-    return withOwn(project, std::move(own), std::move(label));
+    return withOwn(project, std::move(own),
+                   fmt::format("Fault {} steps {}", name,
+                               youngest.empty() ? "all bases" : fmt::format("the base of {} and older", youngest)));
 }
 
-Edited removeFault(const Project& project, std::size_t index) {
+Edited removeFault(const Project& project, const std::string& name) {
     auto own = *project.interpretation;
-    if (index >= own.faults.size()) throw Error("There is no such fault.");
-    auto label = fmt::format("Remove fault {}", own.faults[index].fault.name);
-    own.faults.erase(own.faults.begin() + std::ptrdiff_t(index));
-    return withOwn(project, std::move(own), std::move(label));
+    own.faults.erase(faultNamed(own, name));
+    return withOwn(project, std::move(own), fmt::format("Remove fault {}", name));
 }
 
 Edited fixBase(const Project& project, const std::string& code, FixedBase base) {

@@ -3,20 +3,22 @@
 
 namespace fox {
 
-/// How a unit's base is made; `what` names the change in the label: "Base of TL: anisotropy". @throws Error for no such unit
-Edited setRecipe(const Project&, const std::string& unitCode, SurfaceRecipe, const std::string& what);
+/// How a unit's base is made; `what` names the change in the label: "Base of TL: anisotropy".
+/// @throws Error for no such unit, and what `change` throws
+Edited changeRecipe(const Project&, const std::string& unitCode, const std::function<void(SurfaceRecipe&)>& change,
+                    const std::string& what);
 
 /// What a hole tells of a unit's base; none: what its log says. @throws Error for no such hole or unit
 Edited setContactChoice(const Project&, const std::string& hole, const std::string& unitCode, std::optional<ContactChoice::Kind>);
 
 /// A place or line that the unit's base goes through. @throws Error if it has no place
 Edited addGuide(const Project&, const std::string& unitCode, Polyline3);
-Edited removeGuide(const Project&, std::size_t index);
+Edited removeGuide(const Project&, const Guide&);
 
 /// Named F1, F2 and so on. `youngest`: the youngest unit whose base it steps; empty: all. @throws Error for no length
 Edited addFault(const Project&, Polyline2, const std::string& youngest);
-Edited setFaultYoungest(const Project&, std::size_t index, const std::string& youngest);
-Edited removeFault(const Project&, std::size_t index);
+Edited setFaultYoungest(const Project&, const std::string& name, const std::string& youngest);
+Edited removeFault(const Project&, const std::string& name);
 
 /// The base is kept as these levels from now on, whatever changes. @throws Error for no such unit or no value in the grid
 Edited fixBase(const Project&, const std::string& unitCode, FixedBase);

@@ -94,7 +94,7 @@ public:
     Reading read() {
         const auto names = displayNames(m_holes);
         for (std::size_t i = 0; i < m_holes.size(); ++i)
-            if (!m_holes[i].intervals.empty() || m_picked.contains(names[i]) || hasLog(m_holes[i])) readOne(m_holes[i], names[i]);
+            if (!m_holes[i].intervals.empty() || m_picked.contains(names[i]) || hasLog(m_holes[i])) readOne(i, names[i]);
         for (const auto& [hole, choices] : m_choices) reportLost(hole, choices);
         for (const auto& [code, unread] : m_unread) reportUnread(code, unread);
         return std::move(m_out);
@@ -106,8 +106,9 @@ private:
         return std::ranges::any_of(hole.curves, [](const Curve& c) { return !c.single && c.readings && !c.readings->empty(); });
     }
 
-    void readOne(const Hole& hole, const std::string& name) {
-        ReadHole read{name, &hole, {}, 0};
+    void readOne(std::size_t at, const std::string& name) {
+        const auto& hole = m_holes[at];
+        ReadHole read{name, &hole, {}, 0, at};
         std::vector<std::vector<std::size_t>> options;
         for (const auto& i : hole.intervals) {
             if (!i.usable()) continue;
@@ -203,15 +204,14 @@ private:
                 fmt::format("{} from {:.2f} m to {:.2f} m is out of the sequence's order; it is used for no surface and counts "
                             "as unmatched.",
                             m_sequence.units[i.unit].code, i.top.metres, i.base.metres)};
-            const auto stretch = fmt::format("{:.17g} {:.17g}", i.top.metres, i.base.metres);
             // what is in order beside it could be what it is
             std::set<std::size_t> beside;
             for (const auto at : {k - 1, k + 1})
                 if (at < intervals.size() && !intervals[at].returned) beside.insert(intervals[at].unit);
             for (const auto u : beside)
-                f.others.push_back({Remedy::Kind::ReadAs, fmt::format("Read it as {}", m_sequence.units[u].code), read.name,
-                                    stretch + " " + m_sequence.units[u].code});
-            f.others.push_back({Remedy::Kind::ReadAs, "Read it as no unit", read.name, stretch});
+                f.others.push_back({fmt::format("Read it as {}", m_sequence.units[u].code),
+                                    AssignUnit{read.name, i.top, i.base, m_sequence.units[u].code}});
+            f.others.push_back({"Read it as no unit", AssignUnit{read.name, i.top, i.base, ""}});
             m_out.findings.push_back(std::move(f));
         }
     }
@@ -255,10 +255,10 @@ private:
             const auto& u = m_sequence.units[*unit];
             f.message =
                 fmt::format("The code \"{}\" ({}) is no unit; it looks like a spelling of {} ({}).", code, many, u.code, u.name);
-            f.remedy = Remedy{Remedy::Kind::MergeCode, fmt::format("Merge into {}", u.code), code, u.code};
+            f.remedy = Remedy{fmt::format("Merge into {}", u.code), MergeCode{code, u.code}};
         } else {
             f.message = fmt::format("The code \"{}\" ({}) is no unit of the sequence.", code, many);
-            f.remedy = Remedy{Remedy::Kind::AddUnit, fmt::format("Add {} as a unit", code), code, ""};
+            f.remedy = Remedy{fmt::format("Add {} as a unit", code), AddUnitFor{code}};
         }
         m_out.findings.push_back(std::move(f));
     }

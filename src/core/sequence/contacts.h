@@ -41,6 +41,7 @@ struct ReadHole {
     const Hole* hole = nullptr;
     std::vector<ReadInterval> intervals; ///< by depth; neighbours of one unit are joined
     double loggedLength = 0;             ///< metres of usable intervals, read or not
+    std::size_t index = 0;               ///< of the hole in the list that was read
 };
 
 struct Reading {

@@ -1,12 +1,12 @@
-#include "project/store.h"
+#include "store/store.h"
 
 #include "base/errors.h"
 #include "base/files.h"
-#include "project/geopackage.h"
-#include "project/ground_tables.h"
-#include "project/hole_tables.h"
-#include "project/interpretation_tables.h"
 #include "project/json.h"
+#include "store/geopackage.h"
+#include "store/ground_tables.h"
+#include "store/hole_tables.h"
+#include "store/interpretation_tables.h"
 
 #include <SQLiteCpp/SQLiteCpp.h>
 #include <fmt/format.h>
@@ -315,6 +315,8 @@ struct ProjectStore::Connection {
     std::filesystem::path path;
     std::unique_ptr<Database> db;
     Project saved;
+    std::string readOnly;
+    Findings findings;
 };
 
 ProjectStore::ProjectStore(std::unique_ptr<Connection> c) : m_connection(std::move(c)) {}
@@ -323,6 +325,8 @@ ProjectStore& ProjectStore::operator=(ProjectStore&&) noexcept = default;
 ProjectStore::~ProjectStore() = default;
 
 const Project& ProjectStore::saved() const { return m_connection->saved; }
+const std::string& ProjectStore::readOnlyBecause() const { return m_connection->readOnly; }
+const Findings& ProjectStore::findings() const { return m_connection->findings; }
 const std::filesystem::path& ProjectStore::path() const { return m_connection->path; }
 
 ProjectStore ProjectStore::create(const std::filesystem::path& path, const Project& project) {

@@ -1,11 +1,11 @@
-#include "project/build_file.h"
+#include "handover/build_file.h"
 
 #include "base/errors.h"
 #include "base/files.h"
 #include "base/text.h"
+#include "importing/ground_import.h"
+#include "importing/import.h"
 #include "project/edits.h"
-#include "project/ground_import.h"
-#include "project/import.h"
 #include "project/json.h"
 
 #include <fmt/format.h>

@@ -1,6 +1,6 @@
-#include "project/hole_tables.h"
+#include "store/hole_tables.h"
 
-#include "project/geopackage.h"
+#include "store/geopackage.h"
 
 #include <cstring>
 #include <nlohmann/json.hpp>
@@ -221,7 +221,7 @@ void readTests(Database& db, HoleOf&& hole) {
 } // namespace
 
 Holes read(Database& db) {
-    Holes holes;
+    std::vector<Hole> holes;
     std::map<std::int64_t, std::size_t> index;
     Statement s(db, "SELECT fid, hole_id, project_id, kind, easting, northing, ground_level, final_depth, source_file, "
                     "source_line FROM holes ORDER BY fid");
@@ -247,7 +247,9 @@ Holes read(Database& db) {
     while (b.executeStep())
         holes.at(index.at(b.getColumn(0).getInt64())).blowCounts.push_back({Depth{b.getColumn(1)}, b.getColumn(2)});
     if (db.tableExists("holes_left_out")) readTests(db, [&](std::int64_t fid) -> Hole& { return holes.at(index.at(fid)); });
-    return holes;
+    Holes out;
+    for (auto& h : holes) out.push_back(std::move(h));
+    return out;
 }
 
 } // namespace fox::hole_tables

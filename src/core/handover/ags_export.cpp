@@ -1,8 +1,8 @@
-#include "project/ags_export.h"
+#include "handover/ags_export.h"
 
 #include "base/text.h"
 #include "formats/ags_build.h"
-#include "project/import.h"
+#include "importing/import.h"
 
 #include <ctime>
 #include <fmt/chrono.h>

@@ -1,4 +1,4 @@
-#include "project/section_files.h"
+#include "handover/section_files.h"
 
 #include <fmt/format.h>
 #include <pugixml.hpp>

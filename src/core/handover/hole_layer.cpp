@@ -1,4 +1,4 @@
-#include "project/hole_layer.h"
+#include "handover/hole_layer.h"
 
 namespace fox {
 

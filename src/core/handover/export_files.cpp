@@ -1,4 +1,4 @@
-#include "project/export_files.h"
+#include "handover/export_files.h"
 
 #include "base/errors.h"
 #include "base/files.h"
@@ -8,11 +8,11 @@
 #include "formats/table.h"
 #include "formats/vector.h"
 #include "ground/tin_files.h"
+#include "handover/ags_export.h"
+#include "handover/hole_layer.h"
+#include "handover/interpretation_csv.h"
+#include "handover/section_files.h"
 #include "model/solids.h"
-#include "project/ags_export.h"
-#include "project/hole_layer.h"
-#include "project/interpretation_csv.h"
-#include "project/section_files.h"
 
 #include <fmt/format.h>
 #include <set>
@@ -75,7 +75,7 @@ Holes interpreted(const ProductSet& set) {
     Holes out = *set.project.holes;
     const auto& sequence = *set.project.sequence;
     for (const auto& read : set.reading->holes) {
-        auto& hole = out[std::size_t(read.hole - set.project.holes->data())];
+        auto& hole = out.change(read.index);
         for (auto& i : hole.intervals)
             for (const auto& r : read.intervals)
                 if (r.top <= i.top && i.base <= r.base) i.codes[sequence.unitHeading] = sequence.units[r.unit].code;

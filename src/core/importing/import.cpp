@@ -1,4 +1,4 @@
-#include "project/import.h"
+#include "importing/import.h"
 
 #include "base/files.h"
 #include "base/text.h"
@@ -8,8 +8,8 @@
 #include "formats/crs.h"
 #include "formats/workbook.h"
 #include "holes/las_holes.h"
+#include "importing/ground_import.h"
 #include "project/corrections.h"
-#include "project/ground_import.h"
 #include "project/sources.h"
 #include "sequence/unit.h"
 
@@ -119,7 +119,7 @@ private:
                  fmt::format("By the two control points a metre of the local grid is {:.4f} m: one of them may be wrong.",
                              grid.scale())});
         for (std::size_t i = 0; i < m_out.holes.size(); ++i) {
-            auto& h = m_out.holes[i];
+            auto& h = m_out.holes.change(i);
             h.easting.reset(), h.northing.reset();
             if (!places[i]) continue;
             const auto p = grid.toNational(*places[i]);
@@ -166,13 +166,13 @@ private:
                 if (!m_out.tables.back().feeds.empty()) {
                     auto read = holesOf(sheet, mapping, "");
                     append(file.findings, read.findings);
-                    for (auto& h : read.holes) join(std::move(h));
+                    for (const auto& h : read.holes) join(h);
                 }
                 file.settings.mappings[sheet.name] = std::move(mapping);
             }
             m_out.sheets.push_back(std::move(sheet));
         }
-        for (auto& h : m_out.holes) h.file = file.name;
+        m_out.holes.changeEach([&](Hole& h) { h.file = file.name; });
         if (m_out.holes.empty() && !m_out.survey && file.findings.empty())
             file.findings.push_back({Severity::Warning, "FC-TABLE", file.name, 0, "", "", "",
                                      "No column says which hole a row is of: say what the columns are."});
@@ -201,13 +201,12 @@ private:
     }
 
     /// Sheets of one workbook speak of the same holes.
-    void join(Hole hole) {
-        for (auto& known : m_out.holes)
-            if (known.id == hole.id && (hole.project.empty() || known.project == hole.project)) {
-                addTo(known, hole);
-                return;
-            }
-        m_out.holes.push_back(std::move(hole));
+    void join(const Hole& hole) {
+        auto& places = m_placesById[hole.id];
+        for (const auto i : places)
+            if (hole.project.empty() || m_out.holes[i].project == hole.project) return addTo(m_out.holes.change(i), hole);
+        places.push_back(m_out.holes.size());
+        m_out.holes.push_back(hole);
     }
 
 public:
@@ -233,8 +232,9 @@ private:
         if (crs.empty() || m_siteCrs.empty() || crs == m_siteCrs || m_out.file.settings.localGrid) return;
         const CoordinateChange toSite(crs, m_siteCrs);
         int lost = 0;
-        for (auto& h : m_out.holes)
-            if (const auto p = h.place()) {
+        for (std::size_t i = 0; i < m_out.holes.size(); ++i)
+            if (const auto p = m_out.holes[i].place()) {
+                auto& h = m_out.holes.change(i);
                 const auto there = toSite.forward(*p);
                 h.easting = there ? std::optional(there->x) : std::nullopt;
                 h.northing = there ? std::optional(there->y) : std::nullopt;
@@ -252,6 +252,7 @@ private:
     }
 
     Understood m_out;
+    std::unordered_map<std::string, std::vector<std::size_t>> m_placesById; ///< of m_out.holes
     const std::string& m_siteCrs;
     const std::vector<Correction>& m_corrections;
     const Progress& m_progress;
@@ -438,11 +439,12 @@ Edited importSource(const Project& project, const Understood& u, const ImportCho
     if (!before) file.name = uniqueName(files, file.name);
     Edited e{project, ""};
     auto holes = *project.holes;
-    auto incoming = u.holes;
+    const auto* incoming = &u.holes;
+    Holes again;
     if (before) {
         auto corrections = carried(*project.corrections, *before, file, file.findings);
         const bool any = std::ranges::count(corrections, file.name, &Correction::file) > 0;
-        if (any) incoming = understand(file, project.site->crs, corrections).holes;
+        if (any) again = understand(file, project.site->crs, corrections).holes, incoming = &again;
         e.project.corrections = part(std::move(corrections));
     }
     CorrectionBook book(e.project);
@@ -450,26 +452,27 @@ Edited importSource(const Project& project, const Understood& u, const ImportCho
     const Known known(*project.holes);
     const auto beforeName = before ? before->name : std::string();
     const auto stem = std::filesystem::path(file.name).stem().string();
-    for (auto& h : incoming) {
+    for (auto h : *incoming) {
         h.file = file.name;
         const auto at = known.find(h, u.partial); // new holes are put behind the known ones
-        auto* was = at ? &holes[*at] : nullptr;
-        if (was && update) {
-            auto now = updated(*was, h, u.partial);
+        if (at && update) {
+            const auto& was = holes[*at];
+            auto now = updated(was, h, u.partial);
             // what a sheet says of a hole of another file is a correction of that file
-            if (u.partial && was->file != beforeName) book.recordFacts(*was, now, fmt::format("Import {}", file.name));
-            changed += !differences(*was, now).empty();
-            *was = std::move(now);
-        } else if (!was) {
+            if (u.partial && was.file != beforeName) book.recordFacts(was, now, fmt::format("Import {}", file.name));
+            changed += !differences(was, now).empty();
+            if (now != was) holes.change(*at) = std::move(now); // one that is as it was stays the same hole
+        } else if (!at) {
             if (h.project.empty()) h.project = stem;
-            holes.push_back(h);
+            holes.push_back(std::move(h));
             ++added;
         }
     }
-    if (before && choices.removeGone)
-        removed = int(std::erase_if(holes, [&](const Hole& h) {
-            return h.file == beforeName && std::ranges::none_of(u.holes, [&](const Hole& n) { return n.id == h.id; });
-        }));
+    if (before && choices.removeGone) {
+        std::set<std::string_view> there;
+        for (const auto& h : u.holes) there.insert(h.id);
+        removed = int(holes.removeIf([&](const Hole& h) { return h.file == beforeName && !there.contains(h.id); }));
+    }
     file.holes = added + (before ? before->holes - removed : 0);
     std::move(book).into(e.project);
     e.label = update && (changed || removed)
@@ -477,8 +480,8 @@ Edited importSource(const Project& project, const Understood& u, const ImportCho
                   : fmt::format("Import {} ({} holes)", file.name, added);
     if (before) {
         const auto at = std::ranges::find(files, beforeName, &SourceFile::name);
-        for (auto& h : holes)
-            if (h.file == beforeName) h.file = file.name;
+        for (std::size_t i = 0; i < holes.size(); ++i)
+            if (holes[i].file == beforeName && beforeName != file.name) holes.change(i).file = file.name;
         *at = std::move(file);
     } else {
         files.push_back(std::move(file));
@@ -518,10 +521,11 @@ Edited rereadSource(const Project& project, const std::string& name, const Sourc
     Edited e{project, fmt::format("Read {} again", name)};
     auto holes = *project.holes;
     const Known known(*project.holes);
-    for (auto& h : u.holes) {
+    for (auto h : u.holes) {
         h.file = name;
-        if (const auto was = known.find(h, u.partial); was && (u.partial || holes[*was].file == name))
-            holes[*was] = updated(holes[*was], h, u.partial);
+        const auto was = known.find(h, u.partial);
+        if (!was || !(u.partial || holes[*was].file == name)) continue;
+        if (auto now = updated(holes[*was], h, u.partial); now != holes[*was]) holes.change(*was) = std::move(now);
     }
     *at = std::move(u.file);
     e.project.files = part(std::move(files));

@@ -1,4 +1,4 @@
-#include "project/ground_import.h"
+#include "importing/ground_import.h"
 
 #include "base/files.h"
 #include "base/text.h"

@@ -1,5 +1,5 @@
 #pragma once
-#include "project/products.h"
+#include "products/products.h"
 
 #include <nlohmann/json.hpp>
 

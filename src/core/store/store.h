@@ -23,6 +23,10 @@ public:
     ~ProjectStore();
 
     const Project& saved() const; ///< as the file has it
+    /// Why nothing can be saved; empty if it can. Another window has the project, or the file may not be written to.
+    const std::string& readOnlyBecause() const;
+    /// What could not be read, or was changed outside since it was saved: a finding each, naming table and row.
+    const Findings& findings() const;
     const std::filesystem::path& path() const;
     void save(const Project&); ///< @throws FileError, with the file as it was
 

@@ -1,4 +1,4 @@
-#include "project/geopackage.h"
+#include "store/geopackage.h"
 
 #include "base/errors.h"
 #include "formats/gdal_session.h"

@@ -1,8 +1,8 @@
-#include "project/interpretation_tables.h"
+#include "store/interpretation_tables.h"
 
 #include "base/errors.h"
-#include "project/geopackage.h"
 #include "project/json.h"
+#include "store/geopackage.h"
 
 #include <cstring>
 

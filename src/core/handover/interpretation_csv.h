@@ -1,6 +1,6 @@
 #pragma once
+#include "products/products.h"
 #include "project/edits.h"
-#include "project/products.h"
 
 namespace fox {
 

@@ -1,6 +1,6 @@
 #pragma once
 #include "model/geological_map.h"
-#include "project/products.h"
+#include "products/products.h"
 
 namespace fox {
 

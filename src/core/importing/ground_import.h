@@ -1,5 +1,5 @@
 #pragma once
-#include "project/import.h"
+#include "importing/import.h"
 
 namespace fox {
 

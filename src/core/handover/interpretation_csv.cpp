@@ -1,4 +1,4 @@
-#include "project/interpretation_csv.h"
+#include "handover/interpretation_csv.h"
 
 #include "base/errors.h"
 #include "base/text.h"

@@ -1,4 +1,4 @@
-#include "project/products.h"
+#include "products/products.h"
 
 #include "formats/ags_changes.h"
 #include "ground/thin.h"
@@ -111,6 +111,9 @@ void nameTheFile(Findings& findings, const GroundSources& ground) {
         if (f.file.empty()) f.file = ground.points.empty() ? ground.lines.front().file : ground.points.front().file;
 }
 
+/// Levels are given to holes as surveyors write them.
+Level toCentimetre(double metres) { return Level{std::round(metres * 100) / 100}; }
+
 TerrainResult makeTerrainOf(const GroundSources& ground, const Polygon2& limit, const std::vector<HoleLevel>& levels,
                             const Progress& progress) {
     TerrainResult out;
@@ -131,7 +134,7 @@ TerrainResult makeTerrainOf(const GroundSources& ground, const Polygon2& limit, 
                       fmt::format("The ground level is {:.2f} m {} the terrain, which has {:.2f} m there; it is not used for the "
                                   "ground, and its contacts hang from it as given.",
                                   std::abs(off), off > 0 ? "above" : "below", *surveyed)};
-            f.remedy = Remedy{Remedy::Kind::SetLevel, "Take the terrain's level", h.name, fmt::format("{:.2f}", *surveyed)};
+            f.remedy = Remedy{"Take the terrain's level", SetGroundLevel{h.name, toCentimetre(*surveyed)}};
             out.findings.push_back(std::move(f));
         } else if (ground.holeLevels) {
             input.points.push_back(h.place);
@@ -411,7 +414,7 @@ private:
                       "",
                       fmt::format("The ground point at E {:.2f} N {:.2f}, {:.2f} m, is {:.2f} m {} what its neighbours say.", p.x,
                                   p.y, p.z, std::abs(o.off), o.off > 0 ? "above" : "below")};
-            f.remedy = Remedy{Remedy::Kind::LeaveOutPoint, "Leave the point out", fmt::format("{:.17g} {:.17g}", p.x, p.y), ""};
+            f.remedy = Remedy{"Leave the point out", ExcludeGroundPoint{p.plan()}};
             f.place = p.plan();
             out.push_back(std::move(f));
         }
@@ -444,7 +447,7 @@ private:
         const auto* hole = findHole(*m_set.project.holes, f.hole);
         const auto place = hole ? hole->place() : std::nullopt;
         if (const auto level = place ? m_set.terrain->levelAt(*place) : std::nullopt)
-            f.remedy = Remedy{Remedy::Kind::SetLevel, "Take the terrain's level", f.hole, fmt::format("{:.2f}", *level)};
+            f.remedy = Remedy{"Take the terrain's level", SetGroundLevel{f.hole, toCentimetre(*level)}};
     }
 
     void gatherFindings() {

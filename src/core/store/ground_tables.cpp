@@ -1,7 +1,7 @@
-#include "project/ground_tables.h"
+#include "store/ground_tables.h"
 
-#include "project/geopackage.h"
 #include "project/json.h"
+#include "store/geopackage.h"
 
 #include <fmt/format.h>
 

@@ -1,0 +1,52 @@
+#pragma once
+#include "ground/tin_edits.h"
+
+#include <QString>
+#include <variant>
+
+namespace fox::app {
+
+// What a side panel asks for that is not an edit by itself: a sheet, a file, a drawing on the plan.
+
+struct ImportFiles {};
+struct ExportFiles {};
+struct ShowTable {
+    QString key; ///< as tableKinds() has them
+};
+struct ShowSource {
+    QString file;
+};
+struct PlaceHole {
+    QString hole; ///< on the plan
+};
+struct SaveCorrections {}; ///< as a file
+struct GetTiles {};        ///< an elevation grid or map of a service
+struct CompareSurfaces {};
+struct EditTriangles {
+    TinEdit::Kind kind;
+};
+struct ShowPicture {
+    QString file;
+};
+struct ShowSurface {
+    int page; ///< as SurfaceSheet::Page has them, of the chosen unit's base
+};
+struct BaseFromGrid {
+    QString unit;
+};
+struct ShowSequence {
+    int page; ///< as SequenceSheet::Page has them
+};
+struct ImportInterpretation {}; ///< units of intervals from a table
+struct ImportSections {};       ///< section lines from a file
+struct ShowVolumes {};
+struct DrawOnPlan {
+    enum class What { Section, Outline, SiteLimit, TrialColumn } what;
+};
+struct ExtentFromPlan {}; ///< the site's extent is what the plan shows
+
+using PanelAction = std::variant<ImportFiles, ExportFiles, ShowTable, ShowSource, PlaceHole, SaveCorrections, GetTiles,
+                                 CompareSurfaces, EditTriangles, ShowPicture, ShowSurface, BaseFromGrid, ShowSequence,
+                                 ImportInterpretation, ImportSections, ShowVolumes, DrawOnPlan, ExtentFromPlan>;
+
+} // namespace fox::app

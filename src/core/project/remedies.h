@@ -1,0 +1,9 @@
+#pragma once
+#include "project/edits.h"
+
+namespace fox {
+
+/// The remedy of a finding. @throws Error if it no longer fits the project, and for PlaceOnPlan, which only the user can do
+Edited apply(const Project&, const Remedy&);
+
+} // namespace fox

@@ -1,0 +1,259 @@
+// Edits: each is made of the newest version, whatever the widgets last saw worked out.
+#include "harness.h"
+
+#include "project/ground_edits.h"
+#include "project/hole_edits.h"
+#include "project/sequence_edits.h"
+#include "stages/shelf.h"
+#include "views/table_model.h"
+#include "views/table_view.h"
+
+#include <QCheckBox>
+#include <QComboBox>
+#include <QDoubleSpinBox>
+#include <QLineEdit>
+#include <QPushButton>
+#include <QScrollArea>
+#include <QScrollBar>
+#include <QTableView>
+#include <QtTest>
+#include <catch2/catch.hpp>
+
+using namespace fox;
+using namespace fox::app;
+using namespace fox::test;
+
+namespace {
+
+Shelf* shelf(DemoWindow& window) {
+    for (auto* s : window->findChildren<Shelf*>())
+        if (s->isVisible()) return s;
+    throw std::runtime_error("no panel is in sight");
+}
+
+/// Types into a field as a person does, and leaves it by Enter.
+void type(QWidget* field, const QString& text) {
+    field->setFocus();
+    QTest::keyClick(field, Qt::Key_A, Qt::ControlModifier);
+    QTest::keyClicks(field, text);
+    QTest::keyClick(field, Qt::Key_Return);
+    QCoreApplication::processEvents();
+}
+
+/// A widget's edit, and whether the project has it.
+struct Step {
+    const char* stage;
+    std::function<void()> make;
+    std::function<bool(const Project&)> done;
+};
+
+std::vector<Step> tenSteps(DemoWindow& window) {
+    const auto unit = [](const Project& p, const char* code) -> const Unit& {
+        return p.sequence->units[*p.sequence->index(code)];
+    };
+    return {
+        {"ground", [&] { child<QCheckBox>(shelf(window), "code_GL")->click(); },
+         [](const Project& p) { return p.ground->codesOut.contains("GL"); }},
+        {"ground", [&] { child<QCheckBox>(shelf(window), "code_RD")->click(); },
+         [](const Project& p) { return p.ground->codesOut.contains("RD"); }},
+        {"ground", [&] { child<QCheckBox>(shelf(window), "useHoleLevels")->click(); },
+         [](const Project& p) { return !p.ground->holeLevels; }},
+        {"ground", [&] { type(child<QDoubleSpinBox>(shelf(window), "contourInterval"), "2"); },
+         [](const Project& p) { return p.contours->interval == 2; }},
+        {"ground", [&] { child<QCheckBox>(shelf(window), "contoursSmooth")->click(); },
+         [](const Project& p) { return p.contours->smooth; }},
+        {"holes",
+         [&] {
+             auto* model = window.view<TableView>()->table()->model();
+             for (int r = 0; r < model->rowCount(); ++r)
+                 if (model->index(r, HoleName).data() == "QB101")
+                     model->setData(model->index(r, HoleLevelColumn), "31.5", Qt::EditRole);
+         },
+         [](const Project& p) { return findHole(*p.holes, "QB101")->level == Level{31.5}; }},
+        {"holes", [&] { child<QPushButton>(shelf(window), "leaveOut")->click(); },
+         [](const Project& p) { return findHole(*p.holes, "QB105")->leftOut; }},
+        {"holes", [&] { type(child<QLineEdit>(shelf(window), "editDepth"), "40"); },
+         [](const Project& p) { return findHole(*p.holes, "QB105")->finalDepth == Depth{40}; }},
+        {"sequence", [&] { type(child<QLineEdit>(shelf(window), "unitName"), "Gravel of the beck"); },
+         [unit](const Project& p) { return unit(p, "RG").name == "Gravel of the beck"; }},
+        {"model",
+         [&] {
+             auto* method = child<QComboBox>(shelf(window), "methodChoice");
+             method->setCurrentIndex(int(Method::InverseDistance));
+             emit method->activated(int(Method::InverseDistance));
+         },
+         [unit](const Project& p) { return unit(p, "RG").recipe.settings.method == Method::InverseDistance; }},
+    };
+}
+
+/// Makes all steps on what was last worked out, and checks that each is there, in order, and can be taken back alone.
+void makeAndUndo(DemoWindow& window) {
+    const auto steps = tenSteps(window);
+    const auto before = window.project();
+    std::size_t made = 0;
+    for (const auto& step : steps) {
+        CAPTURE(made, step.stage);
+        window->showStage(step.stage);
+        QCoreApplication::processEvents();
+        const auto products = window->session().products();
+        step.make();
+        CHECK(step.done(window.project()));
+        CHECK(window->session().products() == products); // nothing was worked out meanwhile
+        ++made;
+    }
+    for (const auto& step : steps) CHECK(step.done(window.project()));
+    for (auto step = steps.rbegin(); step != steps.rend(); ++step) {
+        CAPTURE(made, step->stage);
+        window->session().undo();
+        CHECK_FALSE(step->done(window.project()));
+        for (auto earlier = step + 1; earlier != steps.rend(); ++earlier) CHECK(earlier->done(window.project()));
+        --made;
+    }
+    CHECK(sameVersion(window.project(), before));
+}
+
+} // namespace
+
+TEST_CASE("Ten edits from ten widgets that saw none of the others are all there, in order, each undoable", "[window][edits]") {
+    DemoWindow window("ground");
+    window->selection().setHole("QB105");
+    window->selection().setUnit("RG");
+    window.settle();
+    window->session().holdWork(true);
+    makeAndUndo(window);
+    window->session().holdWork(false);
+    window.settle();
+    CHECK(sameValue(ProjectStore::read(window->session().path().toStdString()), window.project()));
+}
+
+TEST_CASE("Edits made after Stop take nothing back", "[window][edits]") {
+    DemoWindow window("ground");
+    window->selection().setHole("QB105");
+    window->selection().setUnit("RG");
+    window.settle();
+    window->session().apply([](const Project& p) { return setCodeUsed(p, "SP", false); });
+    window->session().holdWork(true); // as after Stop: what is shown stays as it was
+    waitFor("the save", [&] { return window->session().finishSaving(); });
+    makeAndUndo(window);
+    CHECK(window.project().ground->codesOut.contains("SP"));
+    window->session().holdWork(false);
+    window.settle();
+    CHECK(window->session().products()->project.ground->codesOut == std::set<std::string>{"SP"});
+}
+
+TEST_CASE("An edit whose object is gone says so and changes nothing", "[window][edits]") {
+    DemoWindow window("sequence");
+    window->selection().setUnit("RG");
+    window.settle();
+    window->session().holdWork(true);
+    window->session().apply([](const Project& p) { return removeUnit(p, "RG"); });
+    const auto now = window.project();
+    QString said;
+    QObject::connect(&*window, &MainWindow::said, [&](const QString& words) { said = words; });
+    type(child<QLineEdit>(shelf(window), "unitName"), "Gone");
+    CHECK(said.contains("no unit RG"));
+    CHECK(sameVersion(window.project(), now));
+    window->showStage("model");
+    said.clear();
+    child<QPushButton>(shelf(window), "freezeBase")->click();
+    CHECK(said.contains("no unit RG"));
+    CHECK(sameVersion(window.project(), now));
+    window->session().holdWork(false);
+    window.settle();
+}
+
+TEST_CASE("A base that no hole shows can't be frozen: the window says so and goes on", "[window][edits]") {
+    DemoWindow window("model");
+    window->session().apply([](const Project& p) {
+        Unit nowhere;
+        nowhere.code = "NW", nowhere.name = "Nowhere";
+        return addUnit(p, nowhere, 3);
+    });
+    window->selection().setUnit("NW");
+    window.settle();
+    QString said;
+    QObject::connect(&*window, &MainWindow::said, [&](const QString& words) { said = words; });
+    const auto now = window.project();
+    child<QPushButton>(shelf(window), "freezeBase")->click();
+    window.settle();
+    CHECK((said.contains("no level to keep") || !sameVersion(window.project(), now)));
+    CHECK(window->isVisible());
+}
+
+TEST_CASE("A panel keeps its scroll position, its focus and what is being typed when the project changes", "[window][edits]") {
+    DemoWindow window("ground");
+    auto* panel = shelf(window);
+    auto* bar = panel->findChild<QScrollArea*>()->verticalScrollBar();
+    auto* last = child<QCheckBox>(panel, "showPoints");
+    panel->findChild<QScrollArea*>()->ensureWidgetVisible(last);
+    QCoreApplication::processEvents();
+    const int scrolled = bar->value();
+    REQUIRE(scrolled > 100);
+    auto* smooth = child<QCheckBox>(panel, "contoursSmooth");
+    smooth->setFocus();
+    QTest::keyClick(smooth, Qt::Key_Space);
+    window.settle();
+    CHECK(window.project().contours->smooth);
+    CHECK(bar->value() == scrolled);
+    CHECK(child<QCheckBox>(panel, "contoursSmooth")->hasFocus());
+    // half a number typed while another edit comes in
+    auto* interval = child<QDoubleSpinBox>(panel, "contourInterval");
+    interval->setFocus();
+    QTest::keyClick(interval, Qt::Key_A, Qt::ControlModifier);
+    QTest::keyClicks(interval, "2.");
+    window->session().apply([](const Project& p) { return setCodeUsed(p, "SP", false); });
+    window.settle();
+    auto* now = child<QDoubleSpinBox>(panel, "contourInterval");
+    CHECK(now->hasFocus());
+    CHECK(now->findChild<QLineEdit*>()->text().startsWith("2."));
+    QTest::keyClicks(now, "5");
+    QTest::keyClick(now, Qt::Key_Return);
+    CHECK(window.project().contours->interval == 2.5);
+}
+
+TEST_CASE("A value typed wrongly is refused in words, and the field shows what the project has", "[window][edits]") {
+    DemoWindow window("holes");
+    window->selection().setHole("QB105");
+    window.settle();
+    const auto before = child<QLineEdit>(shelf(window), "editLevel")->text();
+    QString said;
+    QObject::connect(&*window, &MainWindow::said, [&](const QString& words) { said = words; });
+    type(child<QLineEdit>(shelf(window), "editLevel"), "high");
+    CHECK(said.contains("high"));
+    CHECK(child<QLineEdit>(shelf(window), "editLevel")->text() == before);
+    CHECK_FALSE(window->session().history().canUndo());
+}
+
+TEST_CASE("A thousand pasted cells are one edit, and each hole that they touch is copied once", "[window][edits]") {
+    DemoWindow window("holes");
+    constexpr int kHoles = 10'000, kPasted = 1000;
+    window->session().holdWork(true);
+    window->session().apply([](const Project& p) {
+        Edited e{p, "Many holes"};
+        Holes holes;
+        for (int i = 0; i < kHoles; ++i) {
+            Hole h;
+            h.id = "H" + std::to_string(i), h.project = "many";
+            h.easting = 480000 + i % 100, h.northing = 6120000 + i / 100;
+            holes.push_back(h);
+        }
+        e.project.holes = part(std::move(holes));
+        return e;
+    });
+    const auto before = window.project();
+    std::vector<HoleChangeOf> changes;
+    for (int i = 0; i < kPasted; ++i)
+        changes.push_back({"H" + std::to_string(i / 2),
+                           [i](Hole& h) { i % 2 ? void(h.level = Level{double(i)}) : void(h.finalDepth = Depth{double(i)}); }});
+    window->session().apply([&](const Project& p) { return changeHoles(p, changes, "Paste 1000 values"); });
+    const auto& after = window.project();
+    int copied = 0;
+    for (std::size_t i = 0; i < kHoles; ++i) copied += before.holes->shared(i) != after.holes->shared(i);
+    CHECK(copied == kPasted / 2);
+    CHECK(after.holes->at(3).level == Level{7});
+    window->session().undo();
+    CHECK(sameVersion(window.project(), before));
+    window->session().undo();
+    window->session().holdWork(false);
+    window.settle();
+}
