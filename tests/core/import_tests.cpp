@@ -454,7 +454,8 @@ TEST_CASE("Curves, tests and settings are in the file as they were", "[store]") 
     p = importSource(p, understood(FOX_DEMO "/supply_wells/SW3.las")).project;
     p = importSource(p, understood(FOX_DEMO "/supply_wells/wells.xlsx"), {ImportChoices::Existing::Update, false, ""}).project;
     const TemporaryFolder folder;
-    auto store = ProjectStore::create(folder / "p.gpkg", p);
+    ProjectStore::create(folder / "p.gpkg", p);
+    auto store = ProjectStore::open(folder / "p.gpkg");
     CHECK(sameValue(ProjectStore::read(folder / "p.gpkg"), p));
     const auto edited = setHoleLevel(p, "QB101", Level{1}).project;
     store.save(edited);

@@ -1,3 +1,4 @@
+#include "base/limits.h"
 #include "dialogs/grid_map.h"
 #include "dialogs/surface_sheet.h"
 #include "model/surface_maps.h"
@@ -197,9 +198,9 @@ private:
                     fillGrid();
                     return emit failed(tr("The extent would be reversed: east must lie east of west, north north of south."));
                 }
-                if ((grid.xmax - grid.xmin) / grid.cell * ((grid.ymax - grid.ymin) / grid.cell) > kMostCells) {
+                if (cellsOf(grid) > limits::kGridCells) {
                     fillGrid();
-                    return emit failed(tr("The grid would have over %1 million cells.").arg(kMostCells / 1e6));
+                    return emit failed(tr("The grid would have over %1 million cells.").arg(limits::kGridCells / 1e6));
                 }
                 change(tr("grid"), [member, v](SurfaceRecipe& r) {
                     if (r.grid) (*r.grid).*member = v;

@@ -16,4 +16,17 @@ Frame frameAround(const Box2& box) {
             std::ceil((box.xmax + margin) / cell) * cell, std::ceil((box.ymax + margin) / cell) * cell, cell};
 }
 
+double cellsOf(const Frame& f) {
+    return std::max(1.0, std::ceil((f.xmax - f.xmin) / f.cell)) * std::max(1.0, std::ceil((f.ymax - f.ymin) / f.cell));
+}
+
+double coarserCell(const Frame& frame, double mostCells) {
+    auto f = frame;
+    for (double power = 1e-3;; power *= 10)
+        for (const double step : {1.0, 2.0, 5.0}) {
+            f.cell = step * power;
+            if (cellsOf(f) <= mostCells) return f.cell;
+        }
+}
+
 } // namespace fox

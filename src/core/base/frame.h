@@ -27,8 +27,10 @@ private:
     int count(double extent) const { return std::max(1, int(std::ceil(extent / cell - 1e-9))); }
 };
 
-/// The largest grid that is made: 200 million cells, 1.6 GB.
-inline constexpr double kMostCells = 2e8;
+/// How many cells a frame has, also if these are more than can be counted.
+double cellsOf(const Frame&);
+/// The smallest round cell (1, 2 or 5 times a power of ten) with which a frame has at most so many cells.
+double coarserCell(const Frame&, double mostCells);
 
 /// A frame around `box` with a margin of 5 % and about 150 cells on the longer side, the cell a
 /// round number (1, 2 or 5 times a power of ten). Requires a box that is not empty.

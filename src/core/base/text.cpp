@@ -74,16 +74,54 @@ std::string latin1ToUtf8(std::string_view s) {
     return out;
 }
 
+namespace {
+
+/// How many bytes the character at the start of `s` has, by the table of well-formed sequences of the Unicode standard (3-7):
+/// no overlong forms, no surrogates, nothing beyond U+10FFFF. 0: it is not one.
+std::size_t characterLength(std::string_view s) {
+    const auto byte = [&](std::size_t i) { return i < s.size() ? static_cast<unsigned char>(s[i]) : 0u; };
+    const auto within = [&](std::size_t i, unsigned low, unsigned high) { return byte(i) >= low && byte(i) <= high; };
+    const auto lead = byte(0);
+    if (lead < 0x80) return 1;
+    if (lead >= 0xC2 && lead <= 0xDF) return within(1, 0x80, 0xBF) ? 2 : 0;
+    if (lead >= 0xE0 && lead <= 0xEF) {
+        const unsigned low = lead == 0xE0 ? 0xA0 : 0x80, high = lead == 0xED ? 0x9F : 0xBF;
+        return within(1, low, high) && within(2, 0x80, 0xBF) ? 3 : 0;
+    }
+    if (lead >= 0xF0 && lead <= 0xF4) {
+        const unsigned low = lead == 0xF0 ? 0x90 : 0x80, high = lead == 0xF4 ? 0x8F : 0xBF;
+        return within(1, low, high) && within(2, 0x80, 0xBF) && within(3, 0x80, 0xBF) ? 4 : 0;
+    }
+    return 0;
+}
+
+} // namespace
+
 bool isUtf8(std::string_view s) {
-    for (std::size_t i = 0; i < s.size();) {
-        const auto byte = static_cast<unsigned char>(s[i]);
-        const std::size_t length = byte < 0x80 ? 1 : (byte >> 5) == 6 ? 2 : (byte >> 4) == 14 ? 3 : (byte >> 3) == 30 ? 4 : 0;
-        if (length == 0 || i + length > s.size()) return false;
-        for (std::size_t k = 1; k < length; ++k)
-            if ((static_cast<unsigned char>(s[i + k]) & 0xC0) != 0x80) return false;
-        i += length;
+    while (!s.empty()) {
+        const auto length = characterLength(s);
+        if (length == 0) return false;
+        s.remove_prefix(length);
     }
     return true;
+}
+
+std::string toUtf8(std::string_view s) {
+    std::string out;
+    out.reserve(s.size());
+    while (!s.empty()) {
+        const auto length = characterLength(s);
+        out += length > 0 ? s.substr(0, length) : std::string_view("\xEF\xBF\xBD"); // U+FFFD
+        s.remove_prefix(std::max<std::size_t>(1, length));
+    }
+    return out;
+}
+
+std::string safeFileName(std::string_view name) {
+    if (const auto slash = name.find_last_of("/\\"); slash != name.npos) name.remove_prefix(slash + 1);
+    std::string out;
+    for (const char c : toUtf8(name)) out += static_cast<unsigned char>(c) < 0x20 || c == 0x7F || c == ':' ? '_' : c;
+    return out.empty() || out == "." || out == ".." ? "file" : out;
 }
 
 } // namespace fox

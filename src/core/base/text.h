@@ -19,6 +19,10 @@ std::optional<double> parseLeadingNumber(std::string_view);
 
 /// Latin-1 bytes as UTF-8.
 std::string latin1ToUtf8(std::string_view);
-bool isUtf8(std::string_view);
+bool isUtf8(std::string_view); ///< well formed by the Unicode standard: no surrogates, nothing overlong
+/// The same text with U+FFFD for every byte that is part of no character.
+std::string toUtf8(std::string_view);
+/// A name for a file in a folder, of a name that came with data: without folders and control characters, never empty.
+std::string safeFileName(std::string_view);
 
 } // namespace fox

@@ -1,6 +1,7 @@
 #include "formats/raster.h"
 
 #include "base/files.h"
+#include "base/limits.h"
 #include "base/text.h"
 #include "formats/gdal_session.h"
 
@@ -51,9 +52,9 @@ static Grid gridOf(GDALDataset& set, const std::filesystem::path& path) {
     double t[6];
     set.GetGeoTransform(t);
     const int columns = set.GetRasterXSize(), rows = set.GetRasterYSize();
-    if (double(columns) * rows > kMostCells)
+    if (double(columns) * rows > limits::kGridCells)
         throw FileError(fmt::format("{} has {} cells; {:.0f} are the most that can be used.", path.string(),
-                                    std::int64_t(columns) * rows, kMostCells));
+                                    std::int64_t(columns) * rows, limits::kGridCells));
     Grid grid({t[0], t[3] - rows * t[1], t[0] + columns * t[1], t[3], t[1]});
     auto* band = set.GetRasterBand(1);
     if (band->RasterIO(GF_Read, 0, 0, columns, rows, grid.values.data(), columns, rows, GDT_Float64, 0, 0) != CE_None)

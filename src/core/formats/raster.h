@@ -19,7 +19,7 @@ Raster readRaster(const std::filesystem::path&);
 /// Any grid that GDAL reads, brought to north-up square cells in `crs` ("EPSG:25831") where it is not: turned grids,
 /// oblong cells, other systems, bilinearly. `cell` asks for another cell size (metres), then by cubic convolution. What
 /// had to be assumed is a finding: a file without a system is taken to be in `crs`.
-/// @throws FileError if it can't be read, has no place in the world, or would have more than kMostCells
+/// @throws FileError if it can't be read, has no place in the world, or would have more than limits::kGridCells
 Raster readRasterIn(const std::filesystem::path&, const std::string& crs, std::optional<double> cell, Findings&);
 
 /// Float64, north up, no-value cells as the format has them. The ending chooses the format: .tif, .asc,

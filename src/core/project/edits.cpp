@@ -2,6 +2,7 @@
 
 #include "base/errors.h"
 #include "formats/crs.h"
+#include "project/json.h"
 
 #include <fmt/format.h>
 
@@ -90,11 +91,11 @@ Edited setSystem(const Project& project, const std::string& crs) {
 }
 
 Edited setCell(const Project& project, double metres) {
-    const auto frame = frameOf(project);
+    auto frame = frameOf(project);
     if (!frame) throw Error("There is no frame to have cells: import holes or ground first.");
+    frame->cell = metres;
     auto site = *project.site;
-    site.frame = *frame;
-    site.frame->cell = metres;
+    site.frame = siteFrameOf(toJson(*frame));
     Edited e{project, fmt::format("Cells of {} m", metres)};
     e.project.site = part(std::move(site));
     return e;

@@ -1,6 +1,7 @@
 #include "project/json.h"
 
 #include "base/errors.h"
+#include "base/limits.h"
 
 #include <fmt/format.h>
 
@@ -141,8 +142,17 @@ Frame frameOf(const json& j) {
     if (!(f.xmax > f.xmin) || !(f.ymax > f.ymin))
         throw UsageError("The frame is reversed or empty: xmin must be less than xmax, ymin less than ymax.");
     if (!(f.cell > 0)) throw UsageError("The cell size must be more than 0 m.");
-    if (const double cells = std::ceil((f.xmax - f.xmin) / f.cell) * std::ceil((f.ymax - f.ymin) / f.cell); cells > kMostCells)
-        throw Error(fmt::format("The frame has {:.0f} cells; the limit is {:.0f}. Take a larger cell.", cells, kMostCells));
+    if (!(cellsOf(f) <= limits::kGridCells))
+        throw Error(
+            fmt::format("The frame has {:.0f} cells; the limit is {:.0f}. Take a larger cell.", cellsOf(f), limits::kGridCells));
+    return f;
+}
+
+Frame siteFrameOf(const json& j) {
+    const auto f = frameOf(j);
+    if (cellsOf(f) > limits::kSiteCells)
+        throw Error(fmt::format("The site's grid would have {:.0f} cells; the limit is {:.0f}. Take cells of {:g} m or more.",
+                                cellsOf(f), limits::kSiteCells, coarserCell(f, limits::kSiteCells)));
     return f;
 }
 

@@ -19,7 +19,10 @@ nlohmann::json detailsOf(const Unit&);
 /// @throws UsageError for a word that is none of ours, or a negative thickness
 void readDetails(Unit&, const nlohmann::json&);
 nlohmann::json toJson(const Frame&);
+/// @throws UsageError if it is reversed or its cell is not positive, Error for more than limits::kGridCells
 Frame frameOf(const nlohmann::json&);
+/// The same for a site, whose bases are all gridded. @throws Error for more than limits::kSiteCells
+Frame siteFrameOf(const nlohmann::json&);
 nlohmann::json toJson(const SourceSettings&);
 SourceSettings settingsOf(const nlohmann::json&);
 /// NaN and infinity have no form in JSON: null.

@@ -295,7 +295,7 @@ Edited setSiteLimit(const Project& project, const Polygon2& ring) {
 }
 
 Edited setFrame(const Project& project, std::optional<Frame> frame) {
-    if (frame) frame = frameOf(toJson(*frame)); // the same checks as a build file's
+    if (frame) frame = siteFrameOf(toJson(*frame)); // the same checks as a build file's
     auto site = *project.site;
     site.frame = frame;
     Edited e{project, frame ? "Extent of the site" : "Extent from what there is"};

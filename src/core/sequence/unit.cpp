@@ -83,6 +83,10 @@ bool saysGround(const std::string& name) {
 }
 } // namespace
 
+bool isColour(std::string_view s) {
+    return s.size() == 7 && s[0] == '#' && s.find_first_not_of("0123456789abcdefABCDEF", 1) == s.npos;
+}
+
 std::string proposedColour(const std::string& unitName, std::size_t position) {
     static constexpr std::array kOthers{"#b3a58d", "#c7a98a", "#a8ad8b", "#c2b5a0", "#9aa79d", "#bd9f85"};
     const auto said = lower(unitName);

@@ -107,6 +107,8 @@ struct Sequence {
 /// first of unitHeadings().
 Sequence proposeSequence(const Holes&, const std::map<std::string, std::string>& codeNames, const std::string& heading = {});
 
+/// "#rrggbb"
+bool isColour(std::string_view);
 /// An earth tone for a name that speaks of clay, sand, gravel and so on.
 std::string proposedColour(const std::string& name, std::size_t position);
 

@@ -1,6 +1,8 @@
 #include "store/geopackage.h"
 
 #include "base/errors.h"
+#include "base/limits.h"
+#include "base/text.h"
 #include "formats/gdal_session.h"
 
 #include <cstring>
@@ -121,27 +123,10 @@ std::string blob(const std::vector<Point3>& points, Geometry geometry, bool leve
     return out;
 }
 
-std::vector<Point3> pointsOf(const std::string& bytes) {
-    constexpr std::size_t kHeader = 8;
-    OGRGeometry* made = nullptr;
-    if (bytes.size() > kHeader)
-        OGRGeometryFactory::createFromWkb(bytes.data() + kHeader, nullptr, &made, bytes.size() - kHeader, wkbVariantIso);
-    const std::unique_ptr<OGRGeometry> shape(made);
-    if (!shape) throw Error("A geometry can't be read.");
-    std::vector<Point3> points;
-    const auto add = [&](const OGRSimpleCurve& curve) {
-        for (int i = 0; i < curve.getNumPoints(); ++i) points.push_back({curve.getX(i), curve.getY(i), curve.getZ(i)});
-    };
-    switch (wkbFlatten(shape->getGeometryType())) {
-    case wkbPoint: points.push_back({shape->toPoint()->getX(), shape->toPoint()->getY(), shape->toPoint()->getZ()}); break;
-    case wkbLineString: add(*shape->toLineString()); break;
-    case wkbPolygon:
-        if (const auto* ring = shape->toPolygon()->getExteriorRing()) add(*ring);
-        if (points.size() > 1 && points.front() == points.back()) points.pop_back();
-        break;
-    default: throw Error("A geometry is neither point, line nor area.");
-    }
-    return points;
+std::string quotedName(const std::string& name) {
+    std::string out = "\"";
+    for (const char c : name) out += c == '"' ? std::string("\"\"") : std::string(1, c);
+    return out + "\"";
 }
 
 void bindOr(SQLite::Statement& s, int index, const std::optional<double>& value) {
@@ -178,6 +163,10 @@ std::string packed(std::string_view bytes) {
 }
 
 std::string unpacked(const std::string& bytes, std::size_t size) {
+    // zlib makes nothing more than about 1,030 times smaller: a larger size is a lie, and no memory is asked for it
+    constexpr std::size_t kMostTimes = 1100;
+    if (size > limits::kGridCells * sizeof(double) || size / kMostTimes > bytes.size())
+        throw Error("What is kept in the project can't be unpacked: its size can't be.");
     std::string out(size, '\0');
     uLongf length = uLongf(size);
     if (uncompress(reinterpret_cast<Bytef*>(out.data()), &length, reinterpret_cast<const Bytef*>(bytes.data()),
@@ -199,7 +188,7 @@ void setSetting(SQLite::Database& db, const std::string& key, const std::string&
 std::string setting(SQLite::Database& db, const std::string& key, const std::string& otherwise) {
     SQLite::Statement s(db, "SELECT value FROM settings WHERE key = ?");
     s.bind(1, key);
-    return s.executeStep() ? text(s, 0) : otherwise;
+    return s.executeStep() ? toUtf8(text(s, 0)) : otherwise;
 }
 
 Polyline3 raised(const Polyline2& line) {

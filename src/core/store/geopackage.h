@@ -27,6 +27,7 @@ void createAttributeTable(SQLite::Database&, const std::string& table, const std
 void describe(SQLite::Database&, const std::string& table, int system, const Box2& extent);
 
 // --- small helpers of statements
+std::string quotedName(const std::string&); ///< of a table or column, for SQL
 void bindOr(SQLite::Statement&, int index, const std::optional<double>&); ///< null if there is none
 std::optional<double> columnOr(SQLite::Statement&, int index);
 std::string text(SQLite::Statement&, int index);
@@ -45,7 +46,5 @@ Polyline3 raised(const Polyline2&); ///< to level 0
 Polyline2 planOf(const Polyline3&);
 
 std::string blob(const std::vector<Point3>& points, Geometry, bool levels, int system);
-/// @throws Error if the blob is no geometry
-std::vector<Point3> pointsOf(const std::string& blob);
 
 } // namespace fox::geopackage

@@ -1,8 +1,13 @@
 #include "store/ground_tables.h"
 
+#include "base/errors.h"
+#include "base/limits.h"
+#include "base/text.h"
 #include "project/json.h"
 #include "store/geopackage.h"
+#include "store/row_reader.h"
 
+#include <cstring>
 #include <fmt/format.h>
 
 namespace fox::ground_tables {
@@ -16,11 +21,6 @@ using SQLite::Statement;
 using Outline = GroundSources::Outline;
 
 constexpr const char* kUses[] = {"none", "limit", "island"};
-
-bool hasColumn(Database& db, const std::string& table, const std::string& column) {
-    Statement s(db, fmt::format("SELECT COUNT(*) FROM pragma_table_info('{}') WHERE name = '{}'", table, column));
-    return s.executeStep() && s.getColumn(0).getInt() > 0;
-}
 
 void writePoints(Database& db, const GroundSources& ground, int system) {
     db.exec("DELETE FROM ground_points;");
@@ -94,9 +94,15 @@ json editsJson(const std::vector<TinEdit>& edits) {
 
 std::vector<TinEdit> editsOf(const json& list) {
     std::vector<TinEdit> out;
+    const auto place = [](const json& p) {
+        const Point2 at{p.at(0), p.at(1)};
+        if (!(std::abs(at.x) <= limits::kCoordinate) || !(std::abs(at.y) <= limits::kCoordinate))
+            throw Error("a place is not on earth");
+        return at;
+    };
     for (const auto& j : list)
         if (const auto kind = tinEditKind(j.at("kind").get<std::string>()))
-            out.push_back({*kind, {j.at("a").at(0), j.at("a").at(1)}, {j.at("b").at(0), j.at("b").at(1)}, j.at("level")});
+            out.push_back({*kind, place(j.at("a")), place(j.at("b")), j.at("level")});
     return out;
 }
 
@@ -109,10 +115,13 @@ json unused(const std::vector<T>& sources) {
     return out;
 }
 
+/// `numbers` says which source number in the file is which one here; empty: they are counted from 0.
 template <typename T>
-void setUnused(std::vector<T>& sources, const json& list) {
-    for (const auto& i : list)
-        if (i.get<std::size_t>() < sources.size()) sources[i.get<std::size_t>()].used = false;
+void setUnused(std::vector<T>& sources, const json& list, const std::vector<std::int64_t>& numbers) {
+    std::set<std::int64_t> out;
+    for (const auto& i : list) out.insert(i.get<std::int64_t>());
+    for (std::size_t k = 0; k < sources.size(); ++k)
+        if (out.contains(numbers.empty() ? std::int64_t(k) : numbers[k])) sources[k].used = false;
 }
 
 json choicesJson(const GroundSources& g) {
@@ -133,48 +142,157 @@ json choicesJson(const GroundSources& g) {
             {"grids", rasters}};
 }
 
-void readChoices(const json& j, GroundSources& g) {
+/// Sources in the order in which their rows come, each under the number that the file gives it. A number of any size is a
+/// source of its own.
+class SourceNumbers {
+public:
+    /// The source's place; none, and a fault, beyond limits::kSources.
+    std::optional<std::size_t> placeOf(RowReader& r, std::int64_t number) {
+        const auto [at, isNew] = m_places.try_emplace(number, m_numbers.size());
+        if (isNew && m_numbers.size() >= limits::kSources) {
+            m_places.erase(at);
+            r.fault(fmt::format("there are more than {} sources; the row is skipped", limits::kSources));
+            return {};
+        }
+        if (isNew) m_numbers.push_back(number);
+        return at->second;
+    }
+    const std::vector<std::int64_t>& numbers() const { return m_numbers; }
+
+private:
+    std::map<std::int64_t, std::size_t> m_places;
+    std::vector<std::int64_t> m_numbers;
+};
+
+/// A distance that is neither negative nor beyond any site.
+double metresOr(const json& j, const char* key, double otherwise) {
+    const double v = j.value(key, otherwise);
+    return v >= 0 && v <= limits::kLevel ? v : otherwise;
+}
+
+void readChoices(const json& j, GroundSources& g, const SourceNumbers& points, const SourceNumbers& lines) {
     g.holeLevels = j.value("hole_levels", g.holeLevels);
     g.mendFlats = j.value("mend_flats", g.mendFlats);
     g.cutAtOutlines = j.value("cut_at_outlines", g.cutAtOutlines);
-    g.reach = j.value("reach", g.reach);
-    g.longestEdge = j.value("longest_edge", g.longestEdge);
-    g.blend = j.value("blend", g.blend);
+    g.reach = metresOr(j, "reach", g.reach);
+    g.longestEdge = metresOr(j, "longest_edge", g.longestEdge);
+    g.blend = metresOr(j, "blend", g.blend);
     g.codesOut = j.value("codes_out", g.codesOut);
     g.codesJoined = j.value("codes_joined", g.codesJoined);
     g.edits = editsOf(j.value("edits", json::array()));
     const auto order = j.value("grids", std::vector<std::string>{});
     std::ranges::stable_sort(g.rasters, {}, [&](const auto& r) { return std::ranges::find(order, r.file) - order.begin(); });
-    setUnused(g.points, j.value("unused_points", json::array()));
-    setUnused(g.lines, j.value("unused_lines", json::array()));
-    setUnused(g.rasters, j.value("unused_grids", json::array()));
+    setUnused(g.points, j.value("unused_points", json::array()), points.numbers());
+    setUnused(g.lines, j.value("unused_lines", json::array()), lines.numbers());
+    setUnused(g.rasters, j.value("unused_grids", json::array()), {});
 }
 
-void readGrids(Database& db, GroundSources& ground) {
-    if (!db.tableExists("ground_grids")) return; // schema 1 or 2
-    Statement s(db, "SELECT source_file, frame, cells FROM ground_grids ORDER BY fid");
-    while (s.executeStep()) {
-        Grid grid(frameOf(json::parse(geopackage::text(s, 1))));
-        const auto bytes = unpacked(geopackage::text(s, 2), grid.values.size() * sizeof(double));
-        std::copy_n(bytes.data(), bytes.size(), reinterpret_cast<char*>(grid.values.data()));
-        ground.rasters.push_back({geopackage::text(s, 0), std::make_shared<const Grid>(std::move(grid))});
+void readGrids(Database& db, RowFaults& faults, GroundSources& ground) {
+    RowReader r(db, faults, "ground_grids", {"source_file", "frame", "cells"}, limits::kSources, RowReader::Missing::Fine);
+    while (r.next())
+        if (const auto frame = r.parsed(1))
+            r.tryTo("the grid", [&] { ground.rasters.push_back({safeFileName(r.text(0)), gridOf(*frame, r.bytes(2))}); });
+}
+
+void readPoints(Database& db, RowFaults& faults, GroundSources& ground, SourceNumbers& numbers) {
+    RowReader r(db, faults, "ground_points", {"source", "source_file", "name", "code"}, limits::kRows);
+    std::vector<std::vector<SurveyPoint>> points; // by source
+    while (r.next()) {
+        const auto shape = r.shape();
+        if (!shape) continue;
+        if (shape->lines.empty() || std::isnan(shape->lines.front().front().z)) {
+            r.fault("the point has no level; it is left out of the ground");
+            continue;
+        }
+        const auto at = numbers.placeOf(r, r.integer(0).value_or(0));
+        if (!at) continue;
+        if (*at >= points.size()) {
+            points.emplace_back();
+            ground.points.push_back({safeFileName(r.text(1)), {}});
+        }
+        points[*at].push_back({r.text(2), shape->lines.front().front(), r.text(3)});
+    }
+    for (std::size_t i = 0; i < points.size(); ++i) ground.points[i].points = std::move(points[i]);
+}
+
+void readLines(Database& db, RowFaults& faults, GroundSources& ground, SourceNumbers& numbers) {
+    RowReader r(db, faults, "ground_lines", {"source", "source_file", "has_levels", "role"}, limits::kRows);
+    std::vector<std::vector<Polyline3>> lines; // by source
+    while (r.next()) {
+        auto shape = r.shape();
+        if (!shape) continue;
+        const auto at = numbers.placeOf(r, r.integer(0).value_or(0));
+        if (!at) continue;
+        if (*at >= lines.size()) {
+            lines.emplace_back();
+            ground.lines.push_back({safeFileName(r.text(1)), lineRole(r.text(3)).value_or(LineRole::Breaklines), {}});
+        }
+        for (const auto& area : shape->areas) { // somebody closed it
+            shape->lines.emplace_back();
+            for (const auto& p : area.ring) shape->lines.back().push_back({p.x, p.y, kNoValue});
+        }
+        // written without levels, and none were put in since: they are 0 in the geometry
+        const bool none = r.integer(2) == 0 && std::ranges::all_of(shape->lines, [](const Polyline3& l) {
+                              return std::ranges::all_of(l, [](const Point3& p) { return std::isnan(p.z) || p.z == 0; });
+                          });
+        for (auto& line : shape->lines) {
+            const bool all = std::ranges::none_of(line, [](const Point3& p) { return std::isnan(p.z); });
+            if (!none && !all) r.fault("the line has lost its levels; it takes those of the ground");
+            if (none || !all)
+                for (auto& p : line) p.z = kNoValue;
+            lines[*at].push_back(std::move(line));
+        }
+    }
+    for (std::size_t i = 0; i < lines.size(); ++i) ground.lines[i].lines = std::move(lines[i]);
+}
+
+/// An area of a row; rings inside one that limits the ground are islands.
+void addArea(RowReader& r, const Shape::Area& area, Outline::Use use, const std::string& name, std::vector<Outline>& out) {
+    const auto file = r.text(2).empty() ? std::string() : safeFileName(r.text(2));
+    if (!area.ring.empty()) out.push_back({name, file, area.ring, use});
+    int n = 0;
+    for (const auto& hole : area.holes) {
+        if (hole.size() < 3) continue;
+        out.push_back({fmt::format("{}, hole {}", name, ++n), file, hole,
+                       use == Outline::Use::Limit ? Outline::Use::Island : Outline::Use::None});
+    }
+    if (n > 0)
+        r.fault(fmt::format("{} has {} ring{} inside, {}", name, n, n == 1 ? "" : "s",
+                            use == Outline::Use::Limit ? "where there is no ground" : "kept as outlines of their own"));
+}
+
+void readOutline(RowReader& r, GroundSources& ground, Polygon2& siteLimit) {
+    auto shape = r.shape();
+    if (!shape) return;
+    std::erase_if(shape->areas, [](const Shape::Area& a) { return a.ring.size() < 3; });
+    if (shape->areas.empty()) return r.fault("it is not an area; the row is skipped");
+    const auto role = r.text(0);
+    const auto name = r.text(1).empty() ? fmt::format("outline {}", r.row()) : r.text(1);
+    auto use = Outline::Use::None;
+    for (int u = 0; u < 3; ++u)
+        if (role == kUses[u]) use = Outline::Use(u);
+    int n = 0;
+    for (auto& area : shape->areas) {
+        ++n;
+        if (role == "site limit" && siteLimit.empty()) {
+            siteLimit = std::exchange(area.ring, {});
+            addArea(r, area, Outline::Use::Limit, "site limit", ground.outlines); // what it leaves out of itself
+            continue;
+        }
+        if (role == "site limit") r.fault("there is a site limit already; this area is kept as an outline");
+        addArea(r, area, use, n > 1 ? fmt::format("{} ({})", name, n) : name, ground.outlines);
     }
 }
 
 } // namespace
 
-void create(Database& db) {
-    createFeatureTable(db, "ground_points", "source INTEGER NOT NULL, source_file TEXT", Geometry::Point, true);
-    createFeatureTable(db, "ground_lines", "source INTEGER NOT NULL, source_file TEXT, has_levels INTEGER NOT NULL",
-                       Geometry::Line, true);
-    createFeatureTable(db, "outlines", "role TEXT NOT NULL", Geometry::Polygon, false);
-}
-
-void create3(Database& db) {
-    db.exec("ALTER TABLE ground_points ADD COLUMN name TEXT; ALTER TABLE ground_points ADD COLUMN code TEXT;"
-            "ALTER TABLE ground_lines ADD COLUMN role TEXT;"
-            "ALTER TABLE outlines ADD COLUMN name TEXT; ALTER TABLE outlines ADD COLUMN source_file TEXT;");
-    createAttributeTable(db, "ground_grids", "source_file TEXT NOT NULL, frame TEXT NOT NULL, cells BLOB NOT NULL");
+std::shared_ptr<const Grid> gridOf(const json& frame, const std::string& packedCells) {
+    auto grid = std::make_shared<Grid>(frameOf(frame)); // which says if there are too many cells
+    const auto bytes = unpacked(packedCells, grid->values.size() * sizeof(double));
+    std::memcpy(grid->values.data(), bytes.data(), bytes.size());
+    for (auto& v : grid->values)
+        if (!(std::abs(v) <= limits::kLevel)) v = kNoValue;
+    return grid;
 }
 
 void write(Database& db, const GroundSources& ground, const GroundSources* before, int system) {
@@ -207,54 +325,21 @@ void writeOutlines(Database& db, const Polygon2& siteLimit, const std::vector<Ou
     describe(db, "outlines", system, extent);
 }
 
-GroundSources read(Database& db) {
+GroundSources read(Database& db, RowFaults& faults, Polygon2& siteLimit) {
     GroundSources ground;
-    std::vector<std::vector<SurveyPoint>> points; // by source
-    std::vector<std::vector<Polyline3>> lines;
-    const bool coded = hasColumn(db, "ground_points", "code");
-    Statement p(db,
-                fmt::format("SELECT geom, source, source_file{} FROM ground_points ORDER BY fid", coded ? ", name, code" : ""));
-    while (p.executeStep()) {
-        const auto source = std::size_t(p.getColumn(1).getInt());
-        if (source >= ground.points.size()) ground.points.resize(source + 1), points.resize(source + 1);
-        ground.points[source].file = geopackage::text(p, 2);
-        points[source].push_back(
-            {coded ? geopackage::text(p, 3) : "", pointsOf(geopackage::text(p, 0)).at(0), coded ? geopackage::text(p, 4) : ""});
+    SourceNumbers points, lines;
+    readPoints(db, faults, ground, points);
+    readLines(db, faults, ground, lines);
+    readGrids(db, faults, ground);
+    RowReader outlines(db, faults, "outlines", {"role", "name", "source_file"}, limits::kSources);
+    while (outlines.next()) readOutline(outlines, ground, siteLimit);
+    try {
+        ground.holeLevels = setting(db, "hole_levels", "yes") == "yes"; // of schema 2 and before
+        readChoices(json::parse(setting(db, "ground", "{}")), ground, points, lines);
+    } catch (const std::exception& e) {
+        faults.add("settings", 0, fmt::format("the choices of the ground can't be read: {}", e.what()));
     }
-    const bool roles = hasColumn(db, "ground_lines", "role");
-    Statement l(
-        db, fmt::format("SELECT geom, source, source_file, has_levels{} FROM ground_lines ORDER BY fid", roles ? ", role" : ""));
-    while (l.executeStep()) {
-        const auto source = std::size_t(l.getColumn(1).getInt());
-        if (source >= ground.lines.size()) ground.lines.resize(source + 1), lines.resize(source + 1);
-        auto& to = ground.lines[source];
-        to.file = geopackage::text(l, 2);
-        if (roles) to.role = lineRole(geopackage::text(l, 4)).value_or(LineRole::Breaklines);
-        auto line = pointsOf(geopackage::text(l, 0));
-        if (l.getColumn(3).getInt() == 0)
-            for (auto& q : line) q.z = kNoValue;
-        lines[source].push_back(std::move(line));
-    }
-    for (std::size_t i = 0; i < points.size(); ++i) ground.points[i].points = std::move(points[i]);
-    for (std::size_t i = 0; i < lines.size(); ++i) ground.lines[i].lines = std::move(lines[i]);
-    readGrids(db, ground);
-    if (hasColumn(db, "outlines", "name")) {
-        Statement o(db, "SELECT geom, role, name, source_file FROM outlines WHERE role <> 'site limit' ORDER BY fid");
-        while (o.executeStep()) {
-            Outline outline{geopackage::text(o, 2), geopackage::text(o, 3), planOf(pointsOf(geopackage::text(o, 0))), {}};
-            for (int use = 0; use < 3; ++use)
-                if (geopackage::text(o, 1) == kUses[use]) outline.use = Outline::Use(use);
-            ground.outlines.push_back(std::move(outline));
-        }
-    }
-    ground.holeLevels = setting(db, "hole_levels", "yes") == "yes"; // of schema 2 and before
-    readChoices(json::parse(setting(db, "ground", "{}")), ground);
     return ground;
-}
-
-Polygon2 readLimit(Database& db) {
-    Statement s(db, "SELECT geom FROM outlines WHERE role = 'site limit'");
-    return s.executeStep() ? planOf(pointsOf(geopackage::text(s, 0))) : Polygon2();
 }
 
 std::string text(const ContourChoices& c) {
@@ -264,7 +349,9 @@ std::string text(const ContourChoices& c) {
 ContourChoices contoursOf(const std::string& written) {
     const auto j = json::parse(written);
     ContourChoices c;
-    return {j.value("interval", c.interval), j.value("major_every", c.majorEvery), j.value("smooth", c.smooth)};
+    const double interval = j.value("interval", c.interval);
+    return {interval >= 0 && interval <= limits::kLevel ? interval : 0, std::clamp(j.value("major_every", c.majorEvery), 1, 1000),
+            j.value("smooth", c.smooth)};
 }
 
 std::string text(const std::vector<PlacedPicture>& pictures) {
@@ -287,11 +374,11 @@ std::vector<PlacedPicture> picturesOf(const std::string& written) {
     const auto list = json::parse(written);
     for (const auto& j : list) {
         PlacedPicture p;
-        p.file = j.at("file");
+        p.file = safeFileName(j.at("file").get<std::string>());
         for (const auto& m : j.at("marks")) p.marks.push_back({{m.at(0), m.at(1)}, {m.at(2), m.at(3)}});
         const auto& t = j.at("placing");
         p.placing = {t.at(0), t.at(1), t.at(2), t.at(3), t.at(4), t.at(5)};
-        p.opacity = j.at("opacity"), p.shown = j.at("shown"), p.draped = j.at("draped");
+        p.opacity = std::clamp(j.at("opacity").get<double>(), 0.0, 1.0), p.shown = j.at("shown"), p.draped = j.at("draped");
         out.push_back(std::move(p));
     }
     return out;

@@ -1,9 +1,16 @@
 #include "store/hole_tables.h"
 
+#include "base/limits.h"
 #include "store/geopackage.h"
+#include "store/row_reader.h"
 
+#include <climits>
 #include <cstring>
+#include <deque>
+#include <fmt/format.h>
 #include <nlohmann/json.hpp>
+#include <unordered_map>
+#include <unordered_set>
 
 namespace fox::hole_tables {
 
@@ -11,28 +18,6 @@ using namespace geopackage;
 using nlohmann::json;
 using SQLite::Database;
 using SQLite::Statement;
-
-void create(Database& db) {
-    createFeatureTable(db, "holes",
-                       "hole_id TEXT NOT NULL, project_id TEXT NOT NULL, kind TEXT, easting REAL, northing REAL, "
-                       "ground_level REAL, final_depth REAL, source_file TEXT, source_line INTEGER",
-                       Geometry::Point, true);
-    createAttributeTable(db, "intervals",
-                         "hole_fid INTEGER NOT NULL, top REAL, base REAL, description TEXT, codes TEXT, source_line INTEGER");
-    createAttributeTable(db, "path_stations", "hole_fid INTEGER NOT NULL, depth REAL, inclination REAL, azimuth REAL");
-    createAttributeTable(db, "blow_counts", "hole_fid INTEGER NOT NULL, depth REAL, blows REAL");
-}
-
-void create2(Database& db) {
-    createAttributeTable(db, "details", "hole_fid INTEGER NOT NULL, top REAL, base REAL, words TEXT");
-    createAttributeTable(db, "samples", "hole_fid INTEGER NOT NULL, top REAL, base REAL, kind TEXT, reference TEXT");
-    createAttributeTable(db, "water_strikes", "hole_fid INTEGER NOT NULL, depth REAL, rose_to REAL");
-    createAttributeTable(db, "installations", "hole_fid INTEGER NOT NULL, top REAL, base REAL, part INTEGER, name TEXT");
-    createAttributeTable(db, "core_runs", "hole_fid INTEGER NOT NULL, top REAL, base REAL, recovery REAL, solid REAL, rqd REAL");
-    createAttributeTable(db, "curves",
-                         "hole_fid INTEGER NOT NULL, name TEXT, unit TEXT, words TEXT, single INTEGER, readings BLOB");
-    createAttributeTable(db, "holes_left_out", "hole_fid INTEGER NOT NULL");
-}
 
 namespace {
 
@@ -45,14 +30,25 @@ std::string packedReadings(const Curve& c) {
     return out;
 }
 
+/// Depths that are not numbers are passed over.
 std::shared_ptr<const std::vector<Curve::Reading>> readingsOf(const std::string& bytes) {
-    std::vector<Curve::Reading> out(bytes.size() / sizeof(Curve::Reading));
-    std::memcpy(out.data(), bytes.data(), out.size() * sizeof(Curve::Reading));
-    return std::make_shared<const std::vector<Curve::Reading>>(std::move(out));
+    std::vector<Curve::Reading> all(std::min(bytes.size() / sizeof(Curve::Reading), limits::kReadings));
+    std::memcpy(all.data(), bytes.data(), all.size() * sizeof(Curve::Reading));
+    std::erase_if(all, [](const Curve::Reading& r) { return !(std::abs(r.depth) <= limits::kLevel); });
+    for (auto& r : all)
+        if (!std::isfinite(r.value)) r.value = kNoValue;
+    std::ranges::stable_sort(all, {}, &Curve::Reading::depth);
+    return std::make_shared<const std::vector<Curve::Reading>>(std::move(all));
 }
 
-constexpr const char* kTables[] = {"holes",         "intervals",     "path_stations", "blow_counts", "details",       "samples",
-                                   "water_strikes", "installations", "core_runs",     "curves",      "holes_left_out"};
+/// Tables with rows of holes, by hole_fid.
+constexpr const char* kTables[] = {"intervals",     "path_stations", "blow_counts", "details", "samples",
+                                   "water_strikes", "installations", "core_runs",   "curves",  "holes_left_out"};
+
+/// The position as it is written, to tell later which of the geometry and the columns another program has changed.
+std::string positionWords(std::optional<double> easting, std::optional<double> northing) {
+    return easting && northing ? fmt::format("{} {}", *easting, *northing) : "none";
+}
 
 struct HoleStatements {
     Statement interval, station, blows, detail, sample, strike, installation, core, curve, out;
@@ -153,103 +149,305 @@ void writeTests(HoleStatements& to, const Hole& h, std::int64_t fid) {
 
 } // namespace
 
-void write(Database& db, const Holes& holes, int system) {
-    for (const char* table : kTables) db.exec(std::string("DELETE FROM ") + table);
-    Statement hole(db, "INSERT INTO holes (fid, geom, hole_id, project_id, kind, easting, northing, ground_level, final_depth, "
-                       "source_file, source_line) VALUES (?,?,?,?,?,?,?,?,?,?,?)");
-    HoleStatements rows(db);
-    Box2 extent;
-    std::int64_t fid = 0;
-    for (const auto& h : holes) {
-        hole.bind(1, ++fid);
-        if (const auto p = h.place()) {
-            extent.include(*p);
-            bindBlob(hole, 2, blob({{p->x, p->y, h.level.value_or(Level{0}).metres}}, Geometry::Point, true, system));
-        }
-        hole.bind(3, h.id);
-        hole.bind(4, h.project);
-        hole.bind(5, h.type);
-        bindOr(hole, 6, h.easting);
-        bindOr(hole, 7, h.northing);
-        bindOr(hole, 8, h.level ? std::optional(h.level->metres) : std::nullopt);
-        bindOr(hole, 9, h.finalDepth ? std::optional(h.finalDepth->metres) : std::nullopt);
-        hole.bind(10, h.file);
-        hole.bind(11, h.line);
-        again(hole);
-        writeHoleRows(rows, h, fid);
-        writeTests(rows, h, fid);
-    }
-    describe(db, "holes", system, extent);
-}
-
 namespace {
 
-std::optional<Depth> depthOr(Statement& s, int column) {
-    const auto v = columnOr(s, column);
-    return v ? std::optional(Depth{*v}) : std::nullopt;
-}
+/// Writes holes one by one.
+class Writer {
+public:
+    Writer(Database& db, int system)
+        : m_system(system),
+          m_insert(db, "INSERT INTO holes (geom, hole_id, project_id, kind, easting, northing, ground_level, final_depth, "
+                       "source_file, source_line, written_position, fid) VALUES (?,?,?,?,?,?,?,?,?,?,?,?)"),
+          m_update(db, "UPDATE holes SET geom = ?, hole_id = ?, project_id = ?, kind = ?, easting = ?, northing = ?, "
+                       "ground_level = ?, final_depth = ?, source_file = ?, source_line = ?, written_position = ? WHERE fid = ?"),
+          m_removeHole(db, "DELETE FROM holes WHERE fid = ?"),
+          m_rows(db) {
+        for (const char* table : kTables) m_remove.emplace_back(db, fmt::format("DELETE FROM {} WHERE hole_fid = ?", table));
+    }
 
-/// What schema 2 added. `hole` gives the hole of a fid.
-template <typename HoleOf>
-void readTests(Database& db, HoleOf&& hole) {
-    const auto each = [&](const char* sql, auto&& use) {
-        Statement s(db, sql);
-        while (s.executeStep()) use(s, hole(s.getColumn(0).getInt64()));
-    };
-    const auto depth = [](Statement& s, int column) { return Depth{s.getColumn(column).getDouble()}; };
-    each("SELECT hole_fid, top, base, words FROM details ORDER BY fid", [&](Statement& s, Hole& h) {
-        h.details.push_back({depth(s, 1), depth(s, 2), text(s, 3)});
-    });
-    each("SELECT hole_fid, top, base, kind, reference FROM samples ORDER BY fid", [&](Statement& s, Hole& h) {
-        h.samples.push_back({depth(s, 1), depthOr(s, 2), text(s, 3), text(s, 4)});
-    });
-    each("SELECT hole_fid, depth, rose_to FROM water_strikes ORDER BY fid", [&](Statement& s, Hole& h) {
-        h.strikes.push_back({depth(s, 1), depthOr(s, 2)});
-    });
-    each("SELECT hole_fid, top, base, part, name FROM installations ORDER BY fid", [&](Statement& s, Hole& h) {
-        h.installations.push_back({Installation::Part(s.getColumn(3).getInt()), depth(s, 1), depth(s, 2), text(s, 4)});
-    });
-    each("SELECT hole_fid, top, base, recovery, solid, rqd FROM core_runs ORDER BY fid", [&](Statement& s, Hole& h) {
-        h.coreRuns.push_back({depth(s, 1), depth(s, 2), columnOr(s, 3), columnOr(s, 4), columnOr(s, 5)});
-    });
-    each("SELECT hole_fid, name, unit, words, single, readings FROM curves ORDER BY fid", [&](Statement& s, Hole& h) {
-        h.curves.push_back({text(s, 1), text(s, 2), text(s, 3), s.getColumn(4).getInt() != 0, readingsOf(text(s, 5))});
-    });
-    each("SELECT hole_fid FROM holes_left_out", [](Statement&, Hole& h) { h.leftOut = true; });
+    void insert(const Hole& h, std::int64_t row) {
+        writeTo(m_insert, h, row);
+        writeHoleRows(m_rows, h, row);
+        writeTests(m_rows, h, row);
+    }
+    void update(const Hole& h, std::int64_t row) {
+        removeRows(row);
+        writeTo(m_update, h, row);
+        writeHoleRows(m_rows, h, row);
+        writeTests(m_rows, h, row);
+    }
+    void remove(std::int64_t row) {
+        removeRows(row);
+        m_removeHole.bind(1, row);
+        again(m_removeHole);
+    }
+
+private:
+    void removeRows(std::int64_t row) {
+        for (auto& s : m_remove) {
+            s.bind(1, row);
+            again(s);
+        }
+    }
+    void writeTo(Statement& s, const Hole& h, std::int64_t row) {
+        std::string point;
+        if (const auto p = h.place()) {
+            point = blob({{p->x, p->y, h.level.value_or(Level{0}).metres}}, Geometry::Point, true, m_system);
+            bindBlob(s, 1, point);
+        }
+        s.bind(2, h.id);
+        s.bind(3, h.project);
+        s.bind(4, h.type);
+        bindOr(s, 5, h.easting);
+        bindOr(s, 6, h.northing);
+        bindOr(s, 7, h.level ? std::optional(h.level->metres) : std::nullopt);
+        bindOr(s, 8, metres(h.finalDepth));
+        s.bind(9, h.file);
+        s.bind(10, h.line);
+        s.bind(11, positionWords(h.easting, h.northing));
+        s.bind(12, row);
+        again(s);
+    }
+
+    int m_system;
+    Statement m_insert, m_update, m_removeHole;
+    std::deque<Statement> m_remove;
+    HoleStatements m_rows;
+};
+
+struct KeyHash {
+    std::size_t operator()(const std::pair<std::string, std::string>& key) const {
+        return std::hash<std::string>()(key.first) * 31 + std::hash<std::string>()(key.second);
+    }
+};
+
+/// The row of each hole: that of the same hole before, also if it was changed; new ones come after all others. Empty if the
+/// order would not be that of the rows: then all are to be written anew.
+std::vector<std::int64_t> rowsFor(const Holes& holes, const StoredHoles& before) {
+    std::unordered_map<std::pair<std::string, std::string>, std::size_t, KeyHash> known;
+    std::int64_t last = 0;
+    for (std::size_t i = 0; i < before.holes.size(); ++i) {
+        known.emplace(std::pair(before.holes[i].project, before.holes[i].id), i);
+        last = std::max(last, before.rows[i]);
+    }
+    std::vector<std::int64_t> rows;
+    for (const auto& h : holes) {
+        const auto at = known.find({h.project, h.id});
+        rows.push_back(at == known.end() ? ++last : before.rows[at->second]);
+        if (at != known.end()) known.erase(at); // of two with one key the second is new
+        if (rows.size() > 1 && rows[rows.size() - 2] >= rows.back()) return {};
+    }
+    return rows;
 }
 
 } // namespace
 
-Holes read(Database& db) {
-    std::vector<Hole> holes;
-    std::map<std::int64_t, std::size_t> index;
-    Statement s(db, "SELECT fid, hole_id, project_id, kind, easting, northing, ground_level, final_depth, source_file, "
-                    "source_line FROM holes ORDER BY fid");
-    while (s.executeStep()) {
-        Hole h;
-        h.id = text(s, 1), h.project = text(s, 2), h.type = text(s, 3);
-        h.easting = columnOr(s, 4), h.northing = columnOr(s, 5);
-        if (const auto level = columnOr(s, 6)) h.level = Level{*level};
-        if (const auto depth = columnOr(s, 7)) h.finalDepth = Depth{*depth};
-        h.file = text(s, 8), h.line = s.getColumn(9);
-        index[s.getColumn(0).getInt64()] = holes.size();
-        holes.push_back(std::move(h));
+std::vector<std::int64_t> write(Database& db, const Holes& holes, const StoredHoles* before, int system) {
+    auto rows = before ? rowsFor(holes, *before) : std::vector<std::int64_t>{};
+    Writer writer(db, system);
+    if (rows.size() != holes.size() || !before) {
+        db.exec("DELETE FROM holes");
+        for (const char* table : kTables) db.exec(std::string("DELETE FROM ") + table);
+        rows.clear();
+        for (std::size_t i = 0; i < holes.size(); ++i) {
+            rows.push_back(std::int64_t(i) + 1);
+            writer.insert(holes[i], rows.back());
+        }
+    } else {
+        std::unordered_map<std::int64_t, const Hole*> old;
+        for (std::size_t i = 0; i < before->rows.size(); ++i) old.emplace(before->rows[i], &before->holes[i]);
+        for (std::size_t i = 0; i < holes.size(); ++i) {
+            const auto was = old.find(rows[i]);
+            if (was == old.end())
+                writer.insert(holes[i], rows[i]);
+            else if (was->second != &holes[i])
+                writer.update(holes[i], rows[i]);
+            if (was != old.end()) old.erase(was);
+        }
+        for (const auto& [row, hole] : old) writer.remove(row);
     }
-    Statement i(db, "SELECT hole_fid, top, base, description, codes, source_line FROM intervals ORDER BY fid");
-    while (i.executeStep())
-        holes.at(index.at(i.getColumn(0).getInt64()))
-            .intervals.push_back({Depth{i.getColumn(1)}, Depth{i.getColumn(2)}, text(i, 3),
-                                  json::parse(text(i, 4)).get<std::map<std::string, std::string>>(), i.getColumn(5)});
-    Statement p(db, "SELECT hole_fid, depth, inclination, azimuth FROM path_stations ORDER BY fid");
-    while (p.executeStep())
-        holes.at(index.at(p.getColumn(0).getInt64())).stations.push_back({Depth{p.getColumn(1)}, p.getColumn(2), p.getColumn(3)});
-    Statement b(db, "SELECT hole_fid, depth, blows FROM blow_counts ORDER BY fid");
-    while (b.executeStep())
-        holes.at(index.at(b.getColumn(0).getInt64())).blowCounts.push_back({Depth{b.getColumn(1)}, b.getColumn(2)});
-    if (db.tableExists("holes_left_out")) readTests(db, [&](std::int64_t fid) -> Hole& { return holes.at(index.at(fid)); });
-    Holes out;
-    for (auto& h : holes) out.push_back(std::move(h));
-    return out;
+    Box2 extent;
+    for (const auto& h : holes)
+        if (const auto p = h.place()) extent.include(*p);
+    describe(db, "holes", system, extent);
+    return rows;
 }
+
+void mend(Database& db, StoredHoles& stored, int system) {
+    for (const char* table : kTables) db.exec(fmt::format("DELETE FROM {} WHERE hole_fid NOT IN (SELECT fid FROM holes)", table));
+    if (stored.moved.empty()) return;
+    auto before = stored;
+    for (const auto i : stored.moved) before.holes.change(i); // another address: it is written
+    stored.rows = write(db, stored.holes, &before, system);
+    stored.moved.clear();
+}
+
+namespace {
+
+/// Reads the tables of holes one after the other.
+class Reader {
+public:
+    Reader(Database& db, RowFaults& faults) : m_db(db), m_faults(faults) {}
+
+    StoredHoles read() {
+        readHoles();
+        readLogs();
+        if (m_db.tableExists("holes_left_out")) readTests(); // schema 2
+        StoredHoles out;
+        for (std::size_t i = 0; i < m_holes.size(); ++i) {
+            std::ranges::stable_sort(m_holes[i].intervals, {}, &Interval::top);
+            std::ranges::stable_sort(m_holes[i].stations, {}, &PathStation::depth);
+            out.holes.push_back(std::move(m_holes[i]));
+        }
+        out.rows = std::move(m_rows);
+        out.moved = std::move(m_moved);
+        return out;
+    }
+
+private:
+    void readHoles() {
+        RowReader r(m_db, m_faults, "holes",
+                    {"hole_id", "project_id", "kind", "easting", "northing", "ground_level", "final_depth", "source_file",
+                     "source_line", "written_position"},
+                    limits::kHoles);
+        std::set<std::pair<std::string, std::string>> taken;
+        while (r.next()) {
+            Hole h;
+            h.id = r.text(0), h.project = r.text(1), h.type = r.text(2);
+            if (h.id.empty()) {
+                h.id = fmt::format("row {}", r.row());
+                r.fault("the hole has no name; it is called " + h.id);
+            }
+            h.easting = r.number(3, limits::kCoordinate), h.northing = r.number(4, limits::kCoordinate);
+            if (const auto level = r.number(5, limits::kLevel)) h.level = Level{*level};
+            if (const auto depth = r.number(6, limits::kLevel)) h.finalDepth = Depth{*depth};
+            h.file = r.text(7), h.line = int(std::clamp<std::int64_t>(r.integer(8).value_or(0), 0, INT_MAX));
+            placeBy(r, h);
+            if (!taken.insert({h.project, h.id}).second) {
+                const auto was = h.id;
+                for (int n = 2; !taken.insert({h.project, h.id}).second; ++n) h.id = fmt::format("{} ({})", was, n);
+                m_faults.addForHole("holes", r.row(), h.id,
+                                    fmt::format("there is a hole {} already; this one is called {}", was, h.id));
+            }
+            m_index[r.row()] = m_holes.size();
+            m_rows.push_back(r.row());
+            m_holes.push_back(std::move(h));
+        }
+    }
+
+    /// Where geometry and columns differ, the one that is not as it was written has been changed; if both, the geometry.
+    void placeBy(RowReader& r, Hole& h) {
+        const auto geometry = geometryOf(r);
+        const auto columns = h.place();
+        if (!geometry) {
+            if (columns) m_faults.addForHole("holes", r.row(), h.id, "the hole has no point; its easting and northing are used");
+            return;
+        }
+        constexpr double kSame = 1e-6; // metres
+        if (columns && distance(*columns, *geometry) <= kSame) return;
+        m_moved.push_back(m_holes.size());
+        const bool columnsChanged = r.has(9) && positionWords(h.easting, h.northing) != r.text(9);
+        const bool geometryChanged = !r.has(9) || positionWords(geometry->x, geometry->y) != r.text(9);
+        if (columnsChanged && !geometryChanged) {
+            m_faults.addForHole("holes", r.row(), h.id, "easting or northing was changed outside; the hole is there now");
+            return;
+        }
+        m_faults.addForHole("holes", r.row(), h.id,
+                            fmt::format("the hole's point was moved outside, to E {:.2f} N {:.2f}; the hole is there now",
+                                        geometry->x, geometry->y));
+        h.easting = geometry->x, h.northing = geometry->y;
+    }
+
+    std::optional<Point2> geometryOf(RowReader& r) {
+        if (r.noShape()) return {};
+        const auto s = r.shape();
+        if (!s || s->lines.empty()) return {};
+        return s->lines.front().front().plan();
+    }
+
+    void readLogs() {
+        each("intervals", {"top", "base", "description", "codes", "source_line"}, [&](RowReader& r, Hole& h) {
+            const auto top = depth(r, 1), base = depth(r, 2);
+            if (!top || !base) return r.fault("the interval has no top or base; it is skipped");
+            Interval i{*top, *base, r.text(3), {}, int(std::clamp<std::int64_t>(r.integer(5).value_or(0), 0, INT_MAX))};
+            if (const auto codes = r.parsed(4))
+                r.tryTo("the codes", [&] { i.codes = codes->get<std::map<std::string, std::string>>(); });
+            h.intervals.push_back(std::move(i));
+        });
+        each("path_stations", {"depth", "inclination", "azimuth"}, [&](RowReader& r, Hole& h) {
+            const auto at = depth(r, 1);
+            const auto inclination = r.number(2, 90), azimuth = r.number(3, 360);
+            if (!at || !inclination || !azimuth) return r.fault("the station is not whole; it is skipped");
+            h.stations.push_back({*at, *inclination, *azimuth});
+        });
+        each("blow_counts", {"depth", "blows"}, [&](RowReader& r, Hole& h) {
+            const auto at = depth(r, 1);
+            if (at) h.blowCounts.push_back({*at, r.number(2).value_or(0)});
+        });
+    }
+
+    void readTests() {
+        each("details", {"top", "base", "words"}, [&](RowReader& r, Hole& h) {
+            const auto top = depth(r, 1);
+            if (top) h.details.push_back({*top, depth(r, 2).value_or(*top), r.text(3)});
+        });
+        each("samples", {"top", "base", "kind", "reference"}, [&](RowReader& r, Hole& h) {
+            if (const auto top = depth(r, 1)) h.samples.push_back({*top, depth(r, 2), r.text(3), r.text(4)});
+        });
+        each("water_strikes", {"depth", "rose_to"}, [&](RowReader& r, Hole& h) {
+            if (const auto at = depth(r, 1)) h.strikes.push_back({*at, depth(r, 2)});
+        });
+        each("installations", {"top", "base", "part", "name"}, [&](RowReader& r, Hole& h) {
+            const auto top = depth(r, 1);
+            const auto part = r.integer(3).value_or(0);
+            if (part < 0 || part > int(Installation::Part::ResponseZone))
+                return r.fault("the part is of no known kind; it is skipped");
+            if (top) h.installations.push_back({Installation::Part(part), *top, depth(r, 2).value_or(*top), r.text(4)});
+        });
+        each("core_runs", {"top", "base", "recovery", "solid", "rqd"}, [&](RowReader& r, Hole& h) {
+            const auto top = depth(r, 1);
+            if (top) h.coreRuns.push_back({*top, depth(r, 2).value_or(*top), r.number(3), r.number(4), r.number(5)});
+        });
+        each("curves", {"name", "unit", "words", "single", "readings"}, [&](RowReader& r, Hole& h) {
+            h.curves.push_back({r.text(1), r.text(2), r.text(3), r.integer(4).value_or(0) != 0, readingsOf(r.bytes(5))});
+        });
+        each("holes_left_out", {}, [](RowReader&, Hole& h) { h.leftOut = true; });
+    }
+
+    /// Columns are counted from 1: the hole comes before them.
+    template <typename Use>
+    void each(const char* table, std::vector<std::string> columns, Use&& use) {
+        columns.insert(columns.begin(), "hole_fid");
+        RowReader r(m_db, m_faults, table, std::move(columns), limits::kRows);
+        std::size_t lost = 0;
+        while (r.next()) {
+            const auto hole = r.integer(0);
+            const auto at = hole ? m_index.find(*hole) : m_index.end();
+            if (at == m_index.end())
+                ++lost;
+            else
+                use(r, m_holes[at->second]);
+        }
+        if (lost > 0)
+            m_faults.add(table, 0, fmt::format("{} rows belong to holes that are no longer there; they are dropped", lost),
+                         Severity::Note);
+    }
+
+    static std::optional<Depth> depth(RowReader& r, int column) {
+        const auto v = r.number(column, limits::kLevel);
+        return v ? std::optional(Depth{*v}) : std::nullopt;
+    }
+
+    Database& m_db;
+    RowFaults& m_faults;
+    std::vector<Hole> m_holes;
+    std::vector<std::int64_t> m_rows;
+    std::vector<std::size_t> m_moved;
+    std::unordered_map<std::int64_t, std::size_t> m_index; ///< by row
+};
+
+} // namespace
+
+StoredHoles read(Database& db, RowFaults& faults) { return Reader(db, faults).read(); }
 
 } // namespace fox::hole_tables

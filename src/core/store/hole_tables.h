@@ -6,12 +6,29 @@ namespace SQLite {
 class Database;
 }
 
+namespace fox {
+class RowFaults;
+}
+
 namespace fox::hole_tables {
 
-void create(SQLite::Database&);  ///< of schema 1
-void create2(SQLite::Database&); ///< what schema 2 added: tests, water, curves, holes left out
-void write(SQLite::Database&, const Holes&, int system);
-/// Also from a project of schema 1. @throws std::out_of_range if rows belong to no hole
-Holes read(SQLite::Database&);
+/// Holes as the file has them, and under which row number.
+struct StoredHoles {
+    Holes holes;
+    std::vector<std::int64_t> rows; ///< as holes
+    std::vector<std::size_t> moved; ///< those whose row does not say what they are now: another program changed half of it
+};
+
+/// Writes the holes that are not those of `before` (by address), and removes those that are gone; all if that is null. Gives
+/// the row numbers.
+std::vector<std::int64_t> write(SQLite::Database&, const Holes&, const StoredHoles* before, int system);
+
+/// Brings the rows of holes that other programs have changed into order: both halves of a position, no rows of holes that
+/// are gone.
+void mend(SQLite::Database&, StoredHoles&, int system);
+
+/// Also from earlier versions. A point that was moved by another program moves the hole: a fault says so. Rows of holes that
+/// are gone are passed over.
+StoredHoles read(SQLite::Database&, RowFaults&);
 
 } // namespace fox::hole_tables

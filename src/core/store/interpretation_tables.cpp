@@ -1,8 +1,11 @@
 #include "store/interpretation_tables.h"
 
 #include "base/errors.h"
+#include "base/limits.h"
 #include "project/json.h"
 #include "store/geopackage.h"
+#include "store/ground_tables.h"
+#include "store/row_reader.h"
 
 #include <cstring>
 
@@ -11,20 +14,6 @@ namespace fox::interpretation_tables {
 using namespace geopackage; // its statement helpers
 using SQLite::Database;
 using SQLite::Statement;
-
-void create4(Database& db) {
-    createAttributeTable(db, "contact_choices", "hole TEXT NOT NULL, unit TEXT NOT NULL, kind TEXT NOT NULL");
-    createFeatureTable(db, "guides", "unit TEXT NOT NULL", Geometry::Line, true);
-    createFeatureTable(db, "faults", "name TEXT NOT NULL, youngest TEXT", Geometry::Line, false);
-    createAttributeTable(db, "fixed_bases", "unit TEXT NOT NULL, origin TEXT NOT NULL, source TEXT, frame TEXT, cells BLOB");
-}
-
-void create5(Database& db) {
-    createAttributeTable(db, "interval_choices",
-                         "hole TEXT NOT NULL, top_m DOUBLE NOT NULL, base_m DOUBLE NOT NULL, unit TEXT NOT NULL");
-    createAttributeTable(db, "picks", "hole TEXT NOT NULL, unit TEXT NOT NULL, depth_m DOUBLE NOT NULL");
-    createFeatureTable(db, "trial_columns", "name TEXT NOT NULL", Geometry::Point, false);
-}
 
 namespace {
 
@@ -46,13 +35,16 @@ void writeReadings(Database& db, const Interpretation& own) {
     }
 }
 
-void readReadings(Database& db, Interpretation& own) {
-    if (!db.tableExists("interval_choices")) return; // schema 4
-    Statement choice(db, "SELECT hole, top_m, base_m, unit FROM interval_choices ORDER BY fid");
-    while (choice.executeStep())
-        own.intervals.push_back({text(choice, 0), Depth{choice.getColumn(1)}, Depth{choice.getColumn(2)}, text(choice, 3)});
-    Statement pick(db, "SELECT hole, unit, depth_m FROM picks ORDER BY fid");
-    while (pick.executeStep()) own.picks.push_back({text(pick, 0), text(pick, 1), Depth{pick.getColumn(2)}});
+void readReadings(Database& db, RowFaults& faults, Interpretation& own) {
+    RowReader choice(db, faults, "interval_choices", {"hole", "top_m", "base_m", "unit"}, limits::kRows,
+                     RowReader::Missing::Fine);
+    while (choice.next()) {
+        const auto top = choice.number(1, limits::kLevel), base = choice.number(2, limits::kLevel);
+        if (top && base) own.intervals.push_back({choice.text(0), Depth{*top}, Depth{*base}, choice.text(3)});
+    }
+    RowReader pick(db, faults, "picks", {"hole", "unit", "depth_m"}, limits::kRows, RowReader::Missing::Fine);
+    while (pick.next())
+        if (const auto depth = pick.number(2, limits::kLevel)) own.picks.push_back({pick.text(0), pick.text(1), Depth{*depth}});
 }
 
 } // namespace
@@ -70,12 +62,13 @@ void writeTrials(Database& db, const std::vector<TrialColumn>& columns, int syst
     describe(db, "trial_columns", system, extent);
 }
 
-std::vector<TrialColumn> readTrials(Database& db) {
+std::vector<TrialColumn> readTrials(Database& db, RowFaults& faults) {
     std::vector<TrialColumn> out;
-    if (!db.tableExists("trial_columns")) return out;
-    Statement s(db, "SELECT geom, name FROM trial_columns ORDER BY fid");
-    while (s.executeStep())
-        if (const auto points = pointsOf(text(s, 0)); !points.empty()) out.push_back({text(s, 1), points.front().plan()});
+    UniqueNames names;
+    RowReader r(db, faults, "trial_columns", {"name"}, limits::kSources, RowReader::Missing::Fine);
+    while (r.next())
+        if (const auto s = r.shape(); s && !s->lines.empty())
+            out.push_back({names.take(r, r.text(0), "T"), s->lines[0][0].plan()});
     return out;
 }
 
@@ -113,22 +106,38 @@ void write(Database& db, const Interpretation& own, int system) {
     describe(db, "faults", system, extent);
 }
 
-Interpretation read(Database& db) {
+Interpretation read(Database& db, RowFaults& faults) {
     Interpretation own;
-    if (!db.tableExists("contact_choices")) return own;
-    Statement choice(db, "SELECT hole, unit, kind FROM contact_choices ORDER BY fid");
-    while (choice.executeStep())
-        if (const auto kind = contactChoiceNamed(text(choice, 2)))
-            own.contacts.push_back({text(choice, 0), text(choice, 1), *kind});
-    readReadings(db, own);
-    Statement guide(db, "SELECT geom, unit FROM guides ORDER BY fid");
-    while (guide.executeStep()) {
-        Guide g{text(guide, 1), pointsOf(text(guide, 0))};
-        if (g.line.size() == 2 && g.line[0] == g.line[1]) g.line.pop_back();
-        own.guides.push_back(std::move(g));
+    RowReader choice(db, faults, "contact_choices", {"hole", "unit", "kind"}, limits::kRows, RowReader::Missing::Fine);
+    while (choice.next()) {
+        if (const auto kind = contactChoiceNamed(choice.text(2)))
+            own.contacts.push_back({choice.text(0), choice.text(1), *kind});
+        else
+            choice.fault("the choice is of no known kind; it is skipped");
     }
-    Statement fault(db, "SELECT geom, name, youngest FROM faults ORDER BY fid");
-    while (fault.executeStep()) own.faults.push_back({{text(fault, 1), planOf(pointsOf(text(fault, 0)))}, text(fault, 2)});
+    readReadings(db, faults, own);
+    RowReader guide(db, faults, "guides", {"unit"}, limits::kSources, RowReader::Missing::Fine);
+    while (guide.next()) {
+        const auto shape = guide.shape();
+        if (!shape) continue;
+        for (const auto& line : shape->lines) {
+            if (std::ranges::any_of(line, [](const Point3& p) { return std::isnan(p.z); })) {
+                guide.fault("the guide has lost its levels; it is left out");
+                continue;
+            }
+            own.guides.push_back({guide.text(0), line});
+            auto& kept = own.guides.back().line;
+            if (kept.size() == 2 && kept[0] == kept[1]) kept.pop_back();
+        }
+    }
+    UniqueNames names;
+    RowReader fault(db, faults, "faults", {"name", "youngest"}, limits::kSources, RowReader::Missing::Fine);
+    while (fault.next()) {
+        const auto shape = fault.shape();
+        if (!shape) continue;
+        for (const auto& line : shape->lines)
+            if (line.size() > 1) own.faults.push_back({{names.take(fault, fault.text(0), "F"), planOf(line)}, fault.text(1)});
+    }
     return own;
 }
 
@@ -147,16 +156,16 @@ void writeFixed(Database& db, const std::map<std::string, FixedBase>& bases) {
     }
 }
 
-std::map<std::string, FixedBase> readFixed(Database& db) {
+std::map<std::string, FixedBase> readFixed(Database& db, RowFaults& faults) {
     std::map<std::string, FixedBase> out;
-    if (!db.tableExists("fixed_bases")) return out;
-    Statement s(db, "SELECT unit, origin, source, frame, cells FROM fixed_bases ORDER BY fid");
-    while (s.executeStep()) {
-        auto grid = std::make_shared<Grid>(frameOf(nlohmann::json::parse(text(s, 3))));
-        const auto bytes = unpacked(text(s, 4), grid->values.size() * sizeof(double));
-        std::memcpy(grid->values.data(), bytes.data(), bytes.size());
-        out[text(s, 0)] = {text(s, 1) == "frozen" ? FixedBase::Origin::Frozen : FixedBase::Origin::Imported, text(s, 2), grid};
-    }
+    RowReader r(db, faults, "fixed_bases", {"unit", "origin", "source", "frame", "cells"}, limits::kUnits,
+                RowReader::Missing::Fine);
+    while (r.next())
+        if (const auto frame = r.parsed(3))
+            r.tryTo("the grid", [&] {
+                out[r.text(0)] = {r.text(1) == "frozen" ? FixedBase::Origin::Frozen : FixedBase::Origin::Imported, r.text(2),
+                                  ground_tables::gridOf(*frame, r.bytes(4))};
+            });
     return out;
 }
 

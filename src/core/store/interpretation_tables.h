@@ -6,18 +6,18 @@ namespace SQLite {
 class Database;
 }
 
+namespace fox {
+class RowFaults;
+}
+
 namespace fox::interpretation_tables {
 
-/// What schema 4 added.
-void create4(SQLite::Database&);
-/// What schema 5 added.
-void create5(SQLite::Database&);
 void write(SQLite::Database&, const Interpretation&, int system);
 /// Nothing from a project of an earlier schema.
-Interpretation read(SQLite::Database&);
+Interpretation read(SQLite::Database&, RowFaults&);
 void writeFixed(SQLite::Database&, const std::map<std::string, FixedBase>&);
-std::map<std::string, FixedBase> readFixed(SQLite::Database&);
+std::map<std::string, FixedBase> readFixed(SQLite::Database&, RowFaults&);
 void writeTrials(SQLite::Database&, const std::vector<TrialColumn>&, int system);
-std::vector<TrialColumn> readTrials(SQLite::Database&);
+std::vector<TrialColumn> readTrials(SQLite::Database&, RowFaults&);
 
 } // namespace fox::interpretation_tables

@@ -2,319 +2,180 @@
 
 #include "base/errors.h"
 #include "base/files.h"
-#include "project/json.h"
-#include "store/geopackage.h"
-#include "store/ground_tables.h"
-#include "store/hole_tables.h"
-#include "store/interpretation_tables.h"
+#include "store/project_lock.h"
+#include "store/project_tables.h"
+#include "store/row_reader.h"
+#include "store/schema.h"
 
 #include <SQLiteCpp/SQLiteCpp.h>
+#include <charconv>
 #include <fmt/format.h>
-#include <fstream>
+#include <sqlite3.h>
+#include <sys/stat.h>
+#include <unistd.h>
 
 namespace fox {
 
 namespace {
 
-using geopackage::Geometry;
-using nlohmann::json;
+using geopackage::setSetting;
+using geopackage::setting;
 using SQLite::Database;
-using SQLite::Statement;
-using namespace geopackage; // its statement helpers
 
-/// What schema 2 added. A project of schema 1 gets them when it is opened for writing.
-void createTables2(Database& db) {
-    hole_tables::create2(db);
-    geopackage::createAttributeTable(
-        db, "corrections",
-        "source_file TEXT NOT NULL, source_line INTEGER, source_group TEXT, heading TEXT, hole TEXT, "
-        "before TEXT, after TEXT, why TEXT");
-    geopackage::createAttributeTable(db, "source_settings", "source_file TEXT NOT NULL, path TEXT, settings TEXT");
+/// What the file on disk is, whatever it is called: another one may have taken its name.
+struct FileIdentity {
+    dev_t device = 0;
+    ino_t node = 0;
+    bool operator==(const FileIdentity&) const = default;
+};
+
+std::optional<FileIdentity> identityOf(const std::filesystem::path& path) {
+    struct stat facts {};
+    if (::stat(path.c_str(), &facts) != 0) return {};
+    return FileIdentity{facts.st_dev, facts.st_ino};
 }
 
-void createTables(Database& db) {
-    geopackage::createCoreTables(db);
-    hole_tables::create(db);
-    ground_tables::create(db);
-    geopackage::createFeatureTable(db, "section_lines", "name TEXT NOT NULL", Geometry::Line, false);
-    geopackage::createAttributeTable(db, "source_files",
-                                     "name TEXT NOT NULL, format TEXT, holes INTEGER, size INTEGER, bytes BLOB, findings TEXT");
-    geopackage::createAttributeTable(db, "units",
-                                     "code TEXT NOT NULL, name TEXT, colour TEXT, base TEXT, logged TEXT, recipe TEXT");
-    geopackage::createAttributeTable(db, "settings", "key TEXT NOT NULL UNIQUE, value TEXT");
-    createTables2(db);
-    ground_tables::create3(db);
-    interpretation_tables::create4(db);
-    interpretation_tables::create5(db);
+/// A connection that trusts nothing in the file: no functions in views and triggers but harmless ones, no value of any size.
+std::unique_ptr<Database> connect(const std::filesystem::path& path, int mode) {
+    constexpr int kPatience = 2000; // milliseconds until a file that another program writes to is given up
+    auto db = std::make_unique<Database>(path.string(), mode, kPatience);
+    auto* handle = db->getHandle();
+    sqlite3_db_config(handle, SQLITE_DBCONFIG_DEFENSIVE, 1, nullptr);
+    sqlite3_db_config(handle, SQLITE_DBCONFIG_TRUSTED_SCHEMA, 0, nullptr);
+    sqlite3_limit(handle, SQLITE_LIMIT_LENGTH, 1'000'000'000);
+    return db;
 }
 
-// --- sections, files, sequence, site
+/// Reads once, so that what is wrong with the file shows; a journal that a writer left behind is played back by that.
+void touch(Database& db) { db.execAndGet("SELECT COUNT(*) FROM sqlite_master"); }
 
-void writeSections(Database& db, const std::vector<SectionLine>& sections, int system) {
-    auto reaches = json::object();
-    for (const auto& section : sections) reaches[section.name] = section.reach;
-    setSetting(db, "section_reaches", reaches.dump());
-    db.exec("DELETE FROM section_lines;");
-    Statement s(db, "INSERT INTO section_lines (geom, name) VALUES (?,?)");
-    Box2 extent;
-    for (const auto& section : sections) {
-        for (const auto& p : section.line) extent.include(p);
-        bindBlob(s, 1, geopackage::blob(raised(section.line), Geometry::Line, false, system));
-        s.bind(2, section.name);
-        again(s);
+/// Opens for reading only. A writer that died may have left a journal that only a writer can play back: that is done here, on
+/// a copy if the file may not be written to.
+class ReadableFile {
+public:
+    explicit ReadableFile(const std::filesystem::path& path) {
+        try {
+            m_db = connect(path, SQLite::OPEN_READONLY);
+            touch(*m_db);
+        } catch (const SQLite::Exception& e) {
+            const int code = e.getErrorCode() & 0xff;
+            if (code != SQLITE_READONLY && code != SQLITE_CANTOPEN) throw;
+            m_db.reset();
+            recover(path);
+        }
     }
-    geopackage::describe(db, "section_lines", system, extent);
-}
+    ~ReadableFile() {
+        m_db.reset();
+        std::error_code ignored; // nothing can be done about it in a destructor
+        if (!m_folder.empty()) std::filesystem::remove_all(m_folder, ignored);
+    }
+    ReadableFile(const ReadableFile&) = delete;
+    ReadableFile& operator=(const ReadableFile&) = delete;
+    Database& db() { return *m_db; }
 
-std::vector<SectionLine> readSections(Database& db) {
-    std::vector<SectionLine> out;
-    Statement s(db, "SELECT geom, name FROM section_lines ORDER BY fid");
-    const auto reaches = json::parse(setting(db, "section_reaches", "{}"));
-    while (s.executeStep())
-        out.push_back({text(s, 1), planOf(geopackage::pointsOf(text(s, 0))), reaches.value(text(s, 1), kSectionHoles)});
-    return out;
-}
-
-void writeFile(Statement& s, const SourceFile& f) {
-    s.bind(1, f.name);
-    s.bind(2, f.format);
-    s.bind(3, f.holes);
-    s.bind(4, std::int64_t(f.bytes.text->size()));
-    const auto bytes = packed(*f.bytes);
-    bindBlob(s, 5, bytes);
-    json findings = json::array();
-    for (const auto& finding : f.findings) findings.push_back(toJson(finding));
-    s.bind(6, findings.dump());
-    again(s);
-}
-
-/// Files that were saved before are not packed and written again.
-void writeFiles(Database& db, const std::vector<SourceFile>& files, const std::vector<SourceFile>* before) {
-    const auto unchanged = [&](const SourceFile& f) {
-        return before && std::ranges::any_of(*before, [&](const SourceFile& b) {
-                   return b.name == f.name && b.bytes.text == f.bytes.text && b.holes == f.holes && b.format == f.format
-                          && b.findings == f.findings;
-               });
-    };
-    Statement remove(db, "DELETE FROM source_files WHERE name = ?");
-    if (!before) db.exec("DELETE FROM source_files;");
-    if (before)
-        for (const auto& b : *before)
-            if (std::ranges::none_of(files, [&](const SourceFile& f) { return f.name == b.name && unchanged(f); })) {
-                remove.bind(1, b.name);
-                again(remove);
+private:
+    void recover(const std::filesystem::path& path) {
+        if (::access(path.c_str(), W_OK) == 0
+            && ::access(path.parent_path().empty() ? "." : path.parent_path().c_str(), W_OK) == 0) {
+            auto writer = connect(path, SQLite::OPEN_READWRITE);
+            touch(*writer);
+            writer.reset();
+            m_db = connect(path, SQLite::OPEN_READONLY);
+            return touch(*m_db);
+        }
+        std::string wanted = (std::filesystem::temp_directory_path() / "fox-cellar-XXXXXX").string();
+        if (!::mkdtemp(wanted.data()))
+            throw FileError(fmt::format("{} can't be recovered: there is no room for a copy.", path.string()));
+        m_folder = wanted;
+        for (const char* ending : {"", "-journal", "-wal"})
+            if (auto from = path; std::filesystem::exists(from += ending)) {
+                auto to = m_folder / path.filename();
+                std::filesystem::copy_file(from, to += ending);
+                std::filesystem::permissions(to, std::filesystem::perms::owner_read | std::filesystem::perms::owner_write);
             }
-    Statement s(db, "INSERT INTO source_files (name, format, holes, size, bytes, findings) VALUES (?,?,?,?,?,?)");
-    for (const auto& f : files)
-        if (!unchanged(f)) writeFile(s, f);
-    db.exec("DELETE FROM source_settings;");
-    Statement settings(db, "INSERT INTO source_settings (source_file, path, settings) VALUES (?,?,?)");
-    for (const auto& f : files) {
-        settings.bind(1, f.name);
-        settings.bind(2, f.path);
-        settings.bind(3, toJson(f.settings).dump());
-        again(settings);
+        m_db = connect(m_folder / path.filename(), SQLite::OPEN_READWRITE);
+        touch(*m_db);
     }
-}
 
-std::vector<SourceFile> readFiles(Database& db) {
-    std::vector<SourceFile> out;
-    Statement s(db, "SELECT name, format, holes, size, bytes, findings FROM source_files ORDER BY fid");
-    while (s.executeStep()) {
-        SourceFile f{text(s, 0), text(s, 1), unpacked(text(s, 4), std::size_t(s.getColumn(3).getInt64())), s.getColumn(2), {}};
-        const auto findings = json::parse(text(s, 5));
-        for (const auto& j : findings) f.findings.push_back(findingOf(j));
-        out.push_back(std::move(f));
-    }
-    if (!db.tableExists("source_settings")) return out; // schema 1
-    Statement settings(db, "SELECT source_file, path, settings FROM source_settings ORDER BY fid");
-    std::vector<SourceFile> ordered; // a file that changed was written anew, at the end; this list has their order
-    while (settings.executeStep()) {
-        const auto at = std::ranges::find(out, text(settings, 0), &SourceFile::name);
-        if (at == out.end()) continue;
-        at->path = text(settings, 1);
-        at->settings = settingsOf(json::parse(text(settings, 2)));
-        ordered.push_back(std::move(*at));
-        out.erase(at);
-    }
-    ordered.insert(ordered.end(), std::make_move_iterator(out.begin()), std::make_move_iterator(out.end()));
-    return ordered;
-}
+    std::unique_ptr<Database> m_db;
+    std::filesystem::path m_folder; ///< of the copy, if there is one
+};
 
-void writeCorrections(Database& db, const std::vector<Correction>& corrections) {
-    db.exec("DELETE FROM corrections;");
-    Statement s(db, "INSERT INTO corrections (source_file, source_line, source_group, heading, hole, before, after, why) VALUES "
-                    "(?,?,?,?,?,?,?,?)");
-    for (const auto& c : corrections) {
-        s.bind(1, c.file);
-        s.bind(2, c.line);
-        s.bind(3, c.group);
-        s.bind(4, c.heading);
-        s.bind(5, c.hole);
-        s.bind(6, c.before);
-        s.bind(7, c.after);
-        s.bind(8, c.why);
-        again(s);
-    }
-}
-
-std::vector<Correction> readCorrections(Database& db) {
-    std::vector<Correction> out;
-    if (!db.tableExists("corrections")) return out; // schema 1
-    Statement s(db,
-                "SELECT source_file, source_line, source_group, heading, hole, before, after, why FROM corrections ORDER BY fid");
-    while (s.executeStep())
-        out.push_back({text(s, 0), s.getColumn(1), text(s, 2), text(s, 3), text(s, 4), text(s, 5), text(s, 6), text(s, 7)});
-    return out;
-}
-
-void writeSequence(Database& db, const Sequence& sequence) {
-    db.exec("DELETE FROM units;");
-    Statement s(db, "INSERT INTO units (code, name, colour, base, logged, recipe) VALUES (?,?,?,?,?,?)");
-    for (const auto& u : sequence.units) {
-        s.bind(1, u.code);
-        s.bind(2, u.name);
-        s.bind(3, u.colour);
-        s.bind(4, u.base == BaseRule::Cuts ? "cuts" : "laps");
-        s.bind(5, json(u.logged).dump());
-        s.bind(6, toJson(u.recipe).dump());
-        again(s);
-    }
-    auto details = json::object();
-    for (const auto& u : sequence.units) details[u.code] = detailsOf(u);
-    setSetting(db, "unit_details", details.dump());
-    setSetting(db, "unit_heading", sequence.unitHeading);
-    setSetting(db, "unit_aliases", json(sequence.aliases).dump());
-}
-
-Sequence readSequence(Database& db) {
-    Sequence out;
-    Statement s(db, "SELECT code, name, colour, base, logged, recipe FROM units ORDER BY fid");
-    const auto details = json::parse(setting(db, "unit_details", "{}"));
-    const auto signs = json::parse(setting(db, "unit_signs", "{}")); // schemas before 5 had no more than these
-    while (s.executeStep()) {
-        Unit u;
-        u.code = text(s, 0);
-        u.name = text(s, 1);
-        u.colour = text(s, 2);
-        u.base = text(s, 3) == "laps" ? BaseRule::Laps : BaseRule::Cuts;
-        u.logged = json::parse(text(s, 4)).get<std::vector<std::string>>();
-        u.recipe = recipeOf(json::parse(text(s, 5)));
-        u.hatch = signs.value(u.code, "");
-        readDetails(u, details.value(u.code, json::object()));
-        out.units.push_back(std::move(u));
-    }
-    out.unitHeading = setting(db, "unit_heading", "");
-    out.aliases = json::parse(setting(db, "unit_aliases", "{}")).get<std::map<std::string, std::string>>();
-    return out;
-}
-
-void writeSite(Database& db, const Site& site) {
-    setSetting(db, "crs", site.crs);
-    setSetting(db, "frame", site.frame ? toJson(*site.frame).dump() : "");
-}
-
-Site readSite(Database& db) {
-    Site site;
-    site.crs = setting(db, "crs", "");
-    if (const auto frame = setting(db, "frame", ""); !frame.empty()) site.frame = frameOf(json::parse(frame));
-    site.limit = ground_tables::readLimit(db);
-    return site;
-}
-
-Project readProject(Database& db) {
-    Project p;
-    p.name = setting(db, "name", "Project");
-    p.site = part(readSite(db));
-    p.files = part(readFiles(db));
-    p.holes = part(hole_tables::read(db));
-    p.corrections = part(readCorrections(db));
-    p.codeNames = part(json::parse(setting(db, "code_names", "{}")).get<std::map<std::string, std::string>>());
-    p.ground = part(ground_tables::read(db));
-    p.contours = part(ground_tables::contoursOf(setting(db, "contours", "{}")));
-    p.pictures = part(ground_tables::picturesOf(setting(db, "pictures", "[]")));
-    p.sequence = part(readSequence(db));
-    p.interpretation = part(interpretation_tables::read(db));
-    p.fixedBases = part(interpretation_tables::readFixed(db));
-    p.sections = part(readSections(db));
-    p.trialColumns = part(interpretation_tables::readTrials(db));
-    return p;
-}
-
-/// Writes the parts that are not those of `before`; all if that is null.
-void writeParts(Database& db, const Project& p, const Project* before) {
-    const bool newSystem = !before || before->site->crs != p.site->crs;
-    const int system = geopackage::registerSystem(db, p.site->crs);
-    if (!before || before->name != p.name) setSetting(db, "name", p.name);
-    if (!before || before->site != p.site) writeSite(db, *p.site);
-    if (!before || before->files != p.files) writeFiles(db, *p.files, before ? before->files.get() : nullptr);
-    if (newSystem || before->holes != p.holes) hole_tables::write(db, *p.holes, system);
-    if (!before || before->corrections != p.corrections) writeCorrections(db, *p.corrections);
-    if (!before || before->codeNames != p.codeNames) setSetting(db, "code_names", json(*p.codeNames).dump());
-    if (newSystem || before->ground != p.ground)
-        ground_tables::write(db, *p.ground, before ? before->ground.get() : nullptr, system);
-    if (newSystem || before->ground != p.ground || before->site != p.site)
-        ground_tables::writeOutlines(db, p.site->limit, p.ground->outlines, system);
-    if (!before || before->contours != p.contours) setSetting(db, "contours", ground_tables::text(*p.contours));
-    if (!before || before->pictures != p.pictures) setSetting(db, "pictures", ground_tables::text(*p.pictures));
-    if (!before || before->sequence != p.sequence) writeSequence(db, *p.sequence);
-    if (newSystem || before->interpretation != p.interpretation) interpretation_tables::write(db, *p.interpretation, system);
-    if (!before || before->fixedBases != p.fixedBases) interpretation_tables::writeFixed(db, *p.fixedBases);
-    if (newSystem || before->sections != p.sections) writeSections(db, *p.sections, system);
-    if (newSystem || before->trialColumns != p.trialColumns) interpretation_tables::writeTrials(db, *p.trialColumns, system);
-}
-
-/// Refuses what is no project of ours, in words.
+/// Refuses what is not a project of ours, in words.
 void checkIsProject(Database& db, const std::filesystem::path& path) {
     if (!geopackage::isGeoPackage(db))
-        throw FileError(fmt::format("{} is not a GeoPackage, so it is no Fox Cellar project.", path.string()));
-    if (!db.tableExists("settings") || !db.tableExists("units") || !db.tableExists("source_files"))
+        throw FileError(fmt::format("{} is not a GeoPackage, so it is not a Fox Cellar project.", path.string()));
+    if (!isTable(db, "settings") || !isTable(db, "units") || !isTable(db, "source_files"))
         throw FileError(fmt::format("{} is a GeoPackage, but not one that Fox Cellar made.", path.string()));
     if (const auto state = db.execAndGet("PRAGMA quick_check(1)").getString(); state != "ok")
         throw FileError(
             fmt::format("{} is damaged ({}). The restore point beside it holds the project as it was when last opened.",
                         path.string(), state));
-    if (const int version = std::stoi(setting(db, "schema_version", "0")); version > kSchemaVersion)
-        throw FileError(fmt::format("{} was written by a later Fox Cellar (format {}, this one reads up to {}).", path.string(),
-                                    version, kSchemaVersion));
 }
 
-/// Opens, and turns the database's own complaints into our sentence.
+int versionOf(Database& db, const std::filesystem::path& path) {
+    const auto written = setting(db, "schema_version", "1");
+    int version = 0;
+    const auto [end, error] = std::from_chars(written.data(), written.data() + written.size(), version);
+    if (error != std::errc() || end != written.data() + written.size() || version < 1)
+        throw FileError(fmt::format("{} says that it is of format \"{}\", which there is not.", path.string(), written));
+    if (version > kSchemaVersion)
+        throw FileError(fmt::format("{} was written by a later Fox Cellar (format {}, this one reads up to {}).", path.string(),
+                                    version, kSchemaVersion));
+    return version;
+}
+
+/// Turns what the database complains of into our sentence.
 template <typename Use>
-auto withProjectFile(const std::filesystem::path& path, int mode, Use&& use) {
+auto inWords(const std::filesystem::path& path, Use&& use) {
     std::error_code code;
-    if (!std::filesystem::is_regular_file(path, code))
-        throw FileError(fmt::format("{} can't be opened: there is no such file.", path.string()));
-    {
-        std::ifstream in(path, std::ios::binary);
-        char head[16] = {};
-        in.read(head, sizeof head);
-        if (!in) throw FileError(fmt::format("{} is too short to be a project: it may have been cut off.", path.string()));
-        if (std::string_view(head, 15) != "SQLite format 3")
-            throw FileError(fmt::format("{} is not a GeoPackage, so it is no Fox Cellar project.", path.string()));
-    }
+    if (!std::filesystem::exists(path, code)) throw FileError(fmt::format("{} can't be opened: there is no such file.", path.string()));
+    if (!std::filesystem::is_regular_file(path, code)) throw FileError(fmt::format("{} is not a file.", path.string()));
+    constexpr std::uintmax_t kPage = 512; // the smallest database is one page
+    if (std::filesystem::file_size(path, code) < kPage)
+        throw FileError(fmt::format("{} is too short to be a project.", path.string()));
     try {
-        auto db = std::make_unique<Database>(path.string(), mode);
-        db->setBusyTimeout(2000);
-        checkIsProject(*db, path);
-        return use(std::move(db));
+        return use();
+    } catch (const FileError&) {
+        throw;
     } catch (const SQLite::Exception& e) {
+        if ((e.getErrorCode() & 0xff) == SQLITE_BUSY)
+            throw FileError(
+                fmt::format("{} is being written to by another program. Try again when that is done.", path.string()));
+        if ((e.getErrorCode() & 0xff) == SQLITE_NOTADB)
+            throw FileError(fmt::format("{} is not a GeoPackage, so it is not a Fox Cellar project.", path.string()));
         throw FileError(fmt::format("{} can't be read as a project: {}. It may have been cut short; the restore point beside it "
                                     "holds the project as it was when last opened.",
                                     path.string(), e.what()));
-    } catch (const json::exception& e) {
-        throw FileError(fmt::format("{} holds a setting that can't be read: {}.", path.string(), e.what()));
-    } catch (const std::out_of_range&) {
-        throw FileError(fmt::format("{} is not whole: rows in it belong to holes that are missing.", path.string()));
+    } catch (const std::bad_alloc&) {
+        throw FileError(fmt::format("{} can't be read: there is not enough memory for what it says it holds.", path.string()));
+    } catch (const std::exception& e) {
+        throw FileError(fmt::format("{} can't be read as a project: {}", path.string(), e.what()));
     }
+}
+
+std::filesystem::path restorePointOf(std::filesystem::path path) { return path.replace_extension(".restore.gpkg"); }
+
+/// Why a file can't be written to, though it can be read; empty if it can.
+std::string notWritableBecause(const std::filesystem::path& path) {
+    if (::access(path.c_str(), W_OK) != 0)
+        return "The project file may not be written to, so that it is read-only here. Use Save as to work on a copy.";
+    const auto folder = path.parent_path().empty() ? std::filesystem::path(".") : path.parent_path();
+    if (::access(folder.c_str(), W_OK) != 0)
+        return "The project's folder may not be written to, so that it is read-only here. Use Save as to work on a copy.";
+    return {};
 }
 
 } // namespace
 
 struct ProjectStore::Connection {
     std::filesystem::path path;
-    std::unique_ptr<Database> db;
+    std::optional<ProjectLock> lock; ///< before db: it is let go last
+    std::unique_ptr<Database> db;    ///< null: read-only
+    FileIdentity identity;
+    int dataVersion = 0; ///< changes when another program writes to the file
     Project saved;
+    hole_tables::StoredHoles holes;
     std::string readOnly;
     Findings findings;
 };
@@ -325,76 +186,140 @@ ProjectStore& ProjectStore::operator=(ProjectStore&&) noexcept = default;
 ProjectStore::~ProjectStore() = default;
 
 const Project& ProjectStore::saved() const { return m_connection->saved; }
+const std::filesystem::path& ProjectStore::path() const { return m_connection->path; }
 const std::string& ProjectStore::readOnlyBecause() const { return m_connection->readOnly; }
 const Findings& ProjectStore::findings() const { return m_connection->findings; }
-const std::filesystem::path& ProjectStore::path() const { return m_connection->path; }
 
-ProjectStore ProjectStore::create(const std::filesystem::path& path, const Project& project) {
+void ProjectStore::create(const std::filesystem::path& path, const Project& project) {
+    if (const auto there = ProjectLock::take(path); !there && std::filesystem::exists(path))
+        throw FileError(
+            fmt::format("{} is open in another window, or may not be written to. Choose another name.", path.string()));
     ReplaceFile replace(path);
     try {
         Database db(replace.scratch().string(), SQLite::OPEN_READWRITE | SQLite::OPEN_CREATE);
         SQLite::Transaction transaction(db);
         createTables(db);
         setSetting(db, "schema_version", std::to_string(kSchemaVersion));
-        writeParts(db, project, nullptr);
+        project_tables::write(db, project, nullptr, nullptr);
         transaction.commit();
     } catch (const SQLite::Exception& e) {
         throw FileError(fmt::format("{} can't be written: {}.", path.string(), e.what()));
     }
+    for (const char* ending : {"-journal", "-wal", "-shm"}) { // of a file that had this name: not this one's
+        std::error_code code;
+        std::filesystem::remove(std::filesystem::path(path) += ending, code);
+    }
     replace.commit();
-    auto connection = std::make_unique<Connection>();
-    connection->path = path;
-    connection->db = std::make_unique<Database>(path.string(), SQLite::OPEN_READWRITE);
-    connection->saved = project;
-    return ProjectStore(std::move(connection));
 }
 
 ProjectStore ProjectStore::open(const std::filesystem::path& path) {
-    return withProjectFile(path, SQLite::OPEN_READWRITE, [&](std::unique_ptr<Database> db) {
+    return inWords(path, [&] {
         auto connection = std::make_unique<Connection>();
         connection->path = path;
-        connection->saved = readProject(*db);
-        auto restore = path;
-        restore.replace_extension(".restore.gpkg");
-        ReplaceFile replace(restore);
-        std::error_code code; // a folder that may not be written to: the project still opens
-        if (std::filesystem::copy_file(path, replace.scratch(), code)) replace.commit();
-        if (const int version = std::stoi(setting(*db, "schema_version", "1")); version < kSchemaVersion) {
-            SQLite::Transaction transaction(*db);
-            if (version < 2) createTables2(*db);
-            if (version < 3) ground_tables::create3(*db);
-            if (version < 4) interpretation_tables::create4(*db);
-            interpretation_tables::create5(*db);
-            setSetting(*db, "schema_version", std::to_string(kSchemaVersion));
-            transaction.commit();
+        connection->readOnly = notWritableBecause(path);
+        if (connection->readOnly.empty() && !(connection->lock = ProjectLock::take(path)))
+            connection->readOnly = "The project is open in another window, so that it is read-only here. Use Save as to work on "
+                                   "a copy.";
+        RowFaults faults(path.filename().string());
+        if (!connection->readOnly.empty()) {
+            ReadableFile file(path);
+            checkIsProject(file.db(), path);
+            versionOf(file.db(), path);
+            auto read = project_tables::read(file.db(), faults);
+            connection->saved = std::move(read.project);
+            connection->findings = faults.take();
+            return ProjectStore(std::move(connection));
         }
-        connection->db = std::move(db);
+        connection->db = connect(path, SQLite::OPEN_READWRITE);
+        auto& db = *connection->db;
+        touch(db); // a journal that was left behind is played back
+        checkIsProject(db, path);
+        versionOf(db, path);
+        auto read = project_tables::read(db, faults);
+        connection->saved = std::move(read.project);
+        connection->holes = std::move(read.holes);
+        ReplaceFile replace(restorePointOf(path));
+        std::error_code code; // a full disk: the project still opens
+        if (std::filesystem::copy_file(path, replace.scratch(), code)) replace.commit();
+        connection->identity = identityOf(path).value_or(FileIdentity{});
+        bringToThisVersion(*connection, faults);
+        connection->findings = faults.take();
         return ProjectStore(std::move(connection));
     });
+}
+
+void ProjectStore::bringToThisVersion(Connection& c, RowFaults& faults) {
+    try {
+        auto& db = *c.db;
+        db.exec("PRAGMA journal_mode = DELETE"); // one file, also if another program had it otherwise
+        SQLite::Transaction transaction(db);
+        const auto whole = bringUpToDate(db, faults);
+        if (!whole.empty()) c.holes.rows = project_tables::write(db, c.saved, &c.saved, &c.holes, whole);
+        hole_tables::mend(db, c.holes, geopackage::registerSystem(db, c.saved.site->crs));
+        setSetting(db, "schema_version", std::to_string(kSchemaVersion));
+        transaction.commit();
+        c.dataVersion = db.execAndGet("PRAGMA data_version").getInt();
+    } catch (const SQLite::Exception& e) {
+        c.readOnly =
+            fmt::format("The project file can't be written to ({}), so that it is read-only here. Use Save as to work on "
+                        "a copy.",
+                        e.what());
+        c.db.reset();
+        c.lock.reset();
+    }
 }
 
 bool ProjectStore::isProject(const std::filesystem::path& path) {
     try {
         Database db(path.string(), SQLite::OPEN_READONLY);
-        return geopackage::isGeoPackage(db) && db.tableExists("settings") && db.tableExists("source_files");
+        return geopackage::isGeoPackage(db) && isTable(db, "settings") && isTable(db, "source_files");
     } catch (const SQLite::Exception&) {
         return false;
     }
 }
 
 Project ProjectStore::read(const std::filesystem::path& path) {
-    return withProjectFile(path, SQLite::OPEN_READONLY, [](std::unique_ptr<Database> db) { return readProject(*db); });
+    Findings ignored;
+    return read(path, ignored);
+}
+
+Project ProjectStore::read(const std::filesystem::path& path, Findings& findings) {
+    return inWords(path, [&] {
+        ReadableFile file(path);
+        checkIsProject(file.db(), path);
+        versionOf(file.db(), path);
+        RowFaults faults(path.filename().string());
+        auto project = project_tables::read(file.db(), faults).project;
+        findings = faults.take();
+        return project;
+    });
 }
 
 void ProjectStore::save(const Project& project) {
+    auto& c = *m_connection;
+    const auto name = c.path.string();
+    if (!c.db) throw FileError(c.readOnly);
+    if (sameVersion(project, c.saved)) return;
+    const auto now = identityOf(c.path);
+    if (!now) throw FileError(fmt::format("{} is no longer there: it was moved or removed. Use Save as.", name));
+    if (*now != c.identity) throw FileError(fmt::format("{} is another file now: something has replaced it. Use Save as.", name));
     try {
-        SQLite::Transaction transaction(*m_connection->db);
-        writeParts(*m_connection->db, project, &m_connection->saved);
+        auto& db = *c.db;
+        SQLite::Transaction transaction(db, SQLite::TransactionBehavior::IMMEDIATE);
+        if (const int version = db.execAndGet("PRAGMA data_version").getInt(); version != c.dataVersion) {
+            c.dataVersion = version; // said once; saving again is the user's word
+            throw FileError(fmt::format("{} was changed by another program while it was open here. Save again to write over "
+                                        "what that program did, or open the project again to see it.",
+                                        name));
+        }
+        removeForeignParts(db);
+        auto rows = project_tables::write(db, project, &c.saved, &c.holes);
         transaction.commit();
+        c.holes = {*project.holes, std::move(rows), {}};
     } catch (const SQLite::Exception& e) {
-        throw FileError(fmt::format("{} could not be saved: {}.", m_connection->path.string(), e.what()));
+        throw FileError(fmt::format("{} could not be saved: {}.", name, e.what()));
     }
-    m_connection->saved = project;
+    c.saved = project;
 }
 
 } // namespace fox

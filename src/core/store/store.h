@@ -3,20 +3,25 @@
 
 namespace fox {
 
+class RowFaults;
+
 /// A project in a file: an OGC GeoPackage. Holes, ground points and lines, outlines and section lines are
 /// feature layers, the rest attribute tables; docs/formats.md lists them. One transaction a save, so the file
 /// is whole at any moment; only parts that changed since the last save are written.
 class ProjectStore {
 public:
-    /// Writes a new file (beside the target, then renamed) and keeps it open. @throws FileError
-    static ProjectStore create(const std::filesystem::path&, const Project&);
-    /// Opens a file and makes a restore point beside it (NAME.restore.gpkg).
+    /// Writes a new file (beside the target, then renamed). @throws FileError, also if somebody has the target open
+    static void create(const std::filesystem::path&, const Project&);
+    /// Opens a file for this window alone and makes a restore point beside it (NAME.restore.gpkg). Whatever other programs
+    /// have done to the file, what can be read is, and the rest is in findings(). If somebody else has it open, or it may
+    /// not be written to, it can be read and not saved: readOnlyBecause().
     /// @throws FileError if it is not there, not a project, damaged, or of a later version than this one
     static ProjectStore open(const std::filesystem::path&);
     /// Whether a file looks like a project, not like another GeoPackage; false if it can't be read.
     static bool isProject(const std::filesystem::path&);
     /// Reads only, no restore point: for the headless tool. @throws as open()
     static Project read(const std::filesystem::path&);
+    static Project read(const std::filesystem::path&, Findings&);
 
     ProjectStore(ProjectStore&&) noexcept;
     ProjectStore& operator=(ProjectStore&&) noexcept;
@@ -28,14 +33,15 @@ public:
     /// What could not be read, or was changed outside since it was saved: a finding each, naming table and row.
     const Findings& findings() const;
     const std::filesystem::path& path() const;
-    void save(const Project&); ///< @throws FileError, with the file as it was
+    /// Writes the parts and holes that changed, in one transaction. @throws FileError, with the file as it was: also if the
+    /// file was removed or replaced meanwhile, and, once, if another program has written to it
+    void save(const Project&);
 
 private:
     struct Connection;
     explicit ProjectStore(std::unique_ptr<Connection>);
+    static void bringToThisVersion(Connection&, RowFaults&);
     std::unique_ptr<Connection> m_connection;
 };
-
-inline constexpr int kSchemaVersion = 5;
 
 } // namespace fox
