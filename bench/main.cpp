@@ -174,7 +174,7 @@ void contours() {
     settings.thin = 0.25;
     std::size_t kept = 0, read = 0;
     const double ours = seconds(3, [&] {
-        const auto u = understand({"country.shp", "", {}, 0, {}, settings, path.string()}, "EPSG:25831");
+        const auto u = readSource({"country.shp", "", {}, 0, {}, settings, path.string()}, "EPSG:25831");
         kept = u.lines->verticesKept, read = u.lines->verticesRead;
     });
     report("10,000,000 contour vertices, 2 % kept", ours, bare, "GDAL reading the file", 1.5);

@@ -57,7 +57,7 @@ double longestPause(const std::function<bool()>& settled, const std::function<vo
 }
 
 void table() {
-    const auto project = importSource({}, understand({"large.ags", "", largeFile(100'000), 0, {}, {}, ""}, "")).project;
+    const auto project = importSource({}, readSource({"large.ags", "", largeFile(100'000), 0, {}, {}, ""}, "")).project;
     const auto products = Products().of(project);
     Selection selection;
     TableView view(&selection);

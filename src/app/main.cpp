@@ -26,9 +26,41 @@ void shootWhenSettled(fox::app::MainWindow& window, const QString& file) {
     timer->start(60);
 }
 
+void describeCommandLine(QCommandLineParser& parser) {
+    parser.setApplicationDescription("Fox Cellar: ground models from boreholes and survey points");
+    parser.addHelpOption();
+    parser.addVersionOption();
+    parser.addPositionalArgument("project", "PROJECT.gpkg", "[project]");
+    parser.addOptions({{"demo", "open the Quernbeck demo site"},
+                       {"stage", "site, holes, ground, sequence, model or sheets", "stage"},
+                       {"screenshot", "write a picture of the window and leave", "file"},
+                       {"size", "of the window", "WxH", "1280x800"}});
+}
+
+void nameApplication() {
+    QCoreApplication::setApplicationName("Fox Cellar");
+    QCoreApplication::setOrganizationName("Fox Cellar");
+    QCoreApplication::setApplicationVersion(FOX_VERSION);
+}
+
+/// Help and version are said without a display.
+bool asksForWordsOnly(int argc, char** argv) {
+    return std::any_of(argv + 1, argv + argc, [](const std::string_view word) {
+        return word == "--help" || word == "-h" || word == "--help-all" || word == "--version" || word == "-v";
+    });
+}
+
 } // namespace
 
 int main(int argc, char** argv) {
+    nameApplication();
+    QCommandLineParser parser;
+    describeCommandLine(parser);
+    if (asksForWordsOnly(argc, argv)) {
+        const QCoreApplication app(argc, argv);
+        parser.process(app); // says them and leaves
+        return 0;
+    }
     QSurfaceFormat format;
     format.setVersion(3, 2);
     format.setProfile(QSurfaceFormat::CoreProfile);
@@ -36,23 +68,11 @@ int main(int argc, char** argv) {
     format.setAlphaBufferSize(0);
     QSurfaceFormat::setDefaultFormat(format);
     fox::app::Application app(argc, argv);
-    QApplication::setApplicationName("Fox Cellar");
-    QApplication::setOrganizationName("Fox Cellar");
-    QApplication::setApplicationVersion(FOX_VERSION);
     fox::app::applyTheme();
     QApplication::setWindowIcon(QIcon(":/icons/fox-cellar.svg"));
 
-    QCommandLineParser parser;
-    parser.setApplicationDescription("Ground models from boreholes and survey points");
-    parser.addHelpOption();
-    parser.addVersionOption();
-    parser.addPositionalArgument("project", "PROJECT.gpkg", "[project]");
-    const QCommandLineOption demo("demo", "open the Quernbeck demo site"),
-        stage("stage", "site, holes, ground, sequence, model or sheets", "stage"),
-        screenshot("screenshot", "write a picture of the window and leave", "file"),
-        size("size", "of the window", "WxH", "1280x800");
-    parser.addOptions({demo, stage, screenshot, size});
     parser.process(app);
+    const QString demo("demo"), stage("stage"), screenshot("screenshot"), size("size");
 
     fox::app::MainWindow window;
     if (parser.isSet(size) || parser.isSet(screenshot)) {

@@ -14,8 +14,8 @@ namespace fox::run {
 
 using nlohmann::json;
 
-void check(const Words& words) {
-    const auto checked = checkFile(words.file);
+void check(const Options& options) {
+    const auto checked = checkFile(options.file);
     json findings = json::array();
     for (const auto& f : checked.findings)
         findings.push_back({{"severity", word(f.severity)},
@@ -33,28 +33,29 @@ void check(const Words& words) {
              {"warning", count(checked.findings, Severity::Warning)},
              {"note", count(checked.findings, Severity::Note)}}},
            {"findings", findings}},
-          words.json);
+          options.json);
     if (errors > 0) {
         const auto first = std::ranges::find(checked.findings, Severity::Error, &Finding::severity);
         throw Error(errors == 1 ? describe(*first) : fmt::format("{} (and {} more errors)", describe(*first), errors - 1));
     }
 }
 
-void rewrite(const Words& words) {
-    if (!words.to.empty() && words.to != "4.1") throw UsageError(fmt::format("--to {}: only 4.1 can be written.", words.to));
-    auto bytes = readBytes(words.file);
-    const auto name = words.file.filename().string();
+void rewrite(const Options& options) {
+    if (!options.to.empty() && options.to != "4.1")
+        throw UsageError(fmt::format("--to {}: only 4.1 can be written.", options.to));
+    auto bytes = readBytes(options.file);
+    const auto name = options.file.filename().string();
     const auto file = readAgs(bytes, name); // refuses what is no AGS file
-    if (!words.to.empty() && file.edition == AgsEdition::Ags3) {
+    if (!options.to.empty() && file.edition == AgsEdition::Ags3) {
         auto converted = toAgs41(file);
         for (const auto& f : file.findings) std::cerr << describe(f) << '\n';
         for (const auto& note : converted.notes) std::cerr << note << '\n';
         bytes = std::move(converted.text);
-    } else if (!words.to.empty() && file.version != "4.1") {
+    } else if (!options.to.empty() && file.version != "4.1") {
         std::cerr << fmt::format("{} says that it is AGS {}; edition 4 is kept as it is.\n", name, file.version);
     }
-    writeBytes(words.out, bytes);
-    if (words.json) print({{"file", words.out.string()}, {"bytes", bytes.size()}}, true);
+    writeBytes(options.out, bytes);
+    if (options.json) print({{"file", options.out.string()}, {"bytes", bytes.size()}}, true);
 }
 
 } // namespace fox::run

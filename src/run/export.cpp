@@ -16,7 +16,7 @@ std::string exportWords() {
     return out;
 }
 
-void exportProject(const Words& w) {
+void exportProject(const Options& w) {
     std::set<std::string> what, as;
     for (const auto& k : exportKinds()) {
         what.insert(k.what);

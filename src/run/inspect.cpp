@@ -192,32 +192,33 @@ json inspectTriangles(const std::filesystem::path& path) {
 
 } // namespace
 
-void inspect(const Words& words) {
-    auto bytes = readBytes(words.file);
-    if (trimmed(bytes).empty()) throw FileError(fmt::format("{} is empty: there is nothing in it to read.", words.file.string()));
-    if (looksLikeAgs(bytes)) return print(inspectAgs(readAgs(std::move(bytes), words.file.filename().string())), words.json);
-    const auto name = words.file.filename().string();
-    const auto ending = lower(words.file.extension().string());
-    if (looksLikeLas(bytes)) return print(inspectLas(readLas(bytes, name)), words.json);
+void inspect(const Options& options) {
+    auto bytes = readBytes(options.file);
+    if (trimmed(bytes).empty())
+        throw FileError(fmt::format("{} is empty: there is nothing in it to read.", options.file.string()));
+    if (looksLikeAgs(bytes)) return print(inspectAgs(readAgs(std::move(bytes), options.file.filename().string())), options.json);
+    const auto name = options.file.filename().string();
+    const auto ending = lower(options.file.extension().string());
+    if (looksLikeLas(bytes)) return print(inspectLas(readLas(bytes, name)), options.json);
     if (isWorkbookName(name))
-        return print(inspectTables(readWorkbook(bytes, name), ending == ".ods" ? "ODS" : "XLSX"), words.json);
+        return print(inspectTables(readWorkbook(bytes, name), ending == ".ods" ? "ODS" : "XLSX"), options.json);
     if (ending == ".xyz") { // a grid, or a list of points
         try {
-            return print(inspectGrid(words.file), words.json);
+            return print(inspectGrid(options.file), options.json);
         } catch (const FileError&) {
-            return print(inspectTables({readTable(bytes, name)}, "XYZ"), words.json);
+            return print(inspectTables({readTable(bytes, name)}, "XYZ"), options.json);
         }
     }
     if (ending == ".csv" || ending == ".txt" || ending == ".tsv")
-        return print(inspectTables({readTable(bytes, name)}, "CSV"), words.json);
+        return print(inspectTables({readTable(bytes, name)}, "CSV"), options.json);
     if (ending == ".ags")
-        throw FileError(
-            fmt::format("{} is not an AGS file: no line begins with \"GROUP\" (AGS 4) or \"**\" (AGS 3).", words.file.string()));
-    switch (groundKindOf(words.file)) {
-    case GroundKind::Grid: return print(inspectGrid(words.file), words.json);
-    case GroundKind::Picture: return print(inspectPicture(bytes, name), words.json);
-    case GroundKind::Triangles: return print(inspectTriangles(words.file), words.json);
-    default: print(inspectVector(words.file), words.json);
+        throw FileError(fmt::format("{} is not an AGS file: no line begins with \"GROUP\" (AGS 4) or \"**\" (AGS 3).",
+                                    options.file.string()));
+    switch (groundKindOf(options.file)) {
+    case GroundKind::Grid: return print(inspectGrid(options.file), options.json);
+    case GroundKind::Picture: return print(inspectPicture(bytes, name), options.json);
+    case GroundKind::Triangles: return print(inspectTriangles(options.file), options.json);
+    default: print(inspectVector(options.file), options.json);
     }
 }
 

@@ -2,6 +2,7 @@
 #include "verbs.h"
 
 #include "base/errors.h"
+#include "base/files.h"
 #include "base/parallel.h"
 
 #include <CLI/CLI.hpp>
@@ -9,20 +10,20 @@
 
 namespace {
 
-using fox::run::Words;
+using fox::run::Options;
 
-CLI::App* verb(CLI::App& app, const char* name, const char* says, Words& words, void (*run)(const Words&)) {
+CLI::App* verb(CLI::App& app, const char* name, const char* says, Options& options, void (*run)(const Options&)) {
     auto* sub = app.add_subcommand(name, says);
-    sub->add_flag("--json", words.json, "one JSON document on standard output");
-    sub->add_option("--threads", words.threads, "how many threads; default: all cores")->check(CLI::Range(0, 1024));
-    sub->callback([run, &words] {
-        const fox::ThreadLimit limit(words.threads);
-        run(words);
+    sub->add_flag("--json", options.json, "one JSON document on standard output");
+    sub->add_option("--threads", options.threads, "how many threads; default: all cores")->check(CLI::Range(0, 1024));
+    sub->callback([run, &options] {
+        const fox::ThreadLimit limit(options.threads);
+        run(options);
     });
     return sub;
 }
 
-void addProjectVerbs(CLI::App& app, Words& w) {
+void addProjectVerbs(CLI::App& app, Options& w) {
     auto* build = verb(app, "build", "a whole project from a build file", w, fox::run::build);
     build->add_option("build", w.file, "BUILD.json")->required();
     build->add_option("--out", w.out, "PROJECT.gpkg")->required();
@@ -50,7 +51,7 @@ void addProjectVerbs(CLI::App& app, Words& w) {
     for (auto* v : {column, section, audit, volumes, exported}) v->add_option("project", w.file, "PROJECT.gpkg")->required();
 }
 
-void addSurfaceVerbs(CLI::App& app, Words& w) {
+void addSurfaceVerbs(CLI::App& app, Options& w) {
     auto* surface = verb(app, "surface", "one surface from points", w, fox::run::surface);
     surface->add_option("--points", w.points, "CSV")->required();
     surface->add_option("--x", w.x, "column of eastings");
@@ -95,19 +96,20 @@ void addSurfaceVerbs(CLI::App& app, Words& w) {
 } // namespace
 
 int main(int argc, char** argv) {
+    fox::removeScratchFilesWhenStopped();
     CLI::App app("Fox Cellar without a window");
     app.require_subcommand(1);
-    Words words;
-    auto* inspect = verb(app, "inspect", "what a file holds", words, fox::run::inspect);
-    inspect->add_option("file", words.file)->required();
-    auto* check = verb(app, "check", "every fault of a data file, by rule", words, fox::run::check);
-    check->add_option("file", words.file)->required();
-    auto* rewrite = verb(app, "rewrite", "read an AGS file and write it", words, fox::run::rewrite);
-    rewrite->add_option("in", words.file, "IN.ags")->required();
-    rewrite->add_option("out", words.out, "OUT.ags")->required();
-    rewrite->add_option("--to", words.to, "4.1: turn AGS 3 into AGS 4.1");
-    addProjectVerbs(app, words);
-    addSurfaceVerbs(app, words);
+    Options options;
+    auto* inspect = verb(app, "inspect", "what a file holds", options, fox::run::inspect);
+    inspect->add_option("file", options.file)->required();
+    auto* check = verb(app, "check", "every fault of a data file, by rule", options, fox::run::check);
+    check->add_option("file", options.file)->required();
+    auto* rewrite = verb(app, "rewrite", "read an AGS file and write it", options, fox::run::rewrite);
+    rewrite->add_option("in", options.file, "IN.ags")->required();
+    rewrite->add_option("out", options.out, "OUT.ags")->required();
+    rewrite->add_option("--to", options.to, "4.1: turn AGS 3 into AGS 4.1");
+    addProjectVerbs(app, options);
+    addSurfaceVerbs(app, options);
     try {
         app.parse(argc, argv);
         return 0;

@@ -73,14 +73,16 @@ void print(const json& j, bool asJson) {
         printFacts(j, "");
 }
 
-std::vector<double> numbers(const std::string& list, const std::string& option, std::size_t least) {
+std::vector<double> numbers(const std::string& list, const std::string& option, std::size_t count, Count how) {
     std::vector<double> out;
     for (const auto item : split(list, ',')) {
         const auto value = parseNumber(item);
-        if (!value) throw UsageError(fmt::format("{}: \"{}\" is no number.", option, item));
+        if (!value) throw UsageError(fmt::format("{}: \"{}\" is not a number.", option, item));
         out.push_back(*value);
     }
-    if (out.size() < least) throw UsageError(fmt::format("{} takes {} numbers, parted by commas.", option, least));
+    if (how == Count::Exact ? out.size() != count : out.size() < count)
+        throw UsageError(fmt::format("{} takes {}{} numbers, separated by commas; there are {}.", option,
+                                     how == Count::Exact ? "" : "at least ", count, out.size()));
     return out;
 }
 
@@ -108,7 +110,7 @@ double numberIn(const Table& table, const Table::Row& row, std::size_t column) {
     const std::string text = column < row.cells.size() ? row.cells[column] : "";
     if (const auto value = parseNumber(text)) return *value;
     throw FileError(
-        fmt::format("{}, line {}: {} is \"{}\", which is no number.", table.name, row.line, table.columns[column], text));
+        fmt::format("{}, line {}: {} is \"{}\", which is not a number.", table.name, row.line, table.columns[column], text));
 }
 
 constexpr auto kEastings = {"easting", "e", "x"};
@@ -127,12 +129,12 @@ std::vector<Point3> readPoints(const std::filesystem::path& path, const CsvColum
     return points;
 }
 
-PlacesFile::PlacesFile(const std::filesystem::path& path) {
+PlacesFile::PlacesFile(const std::filesystem::path& path, Unnamed unnamed) {
     const auto table = readTable(readBytes(path), path.string());
     const bool named = std::ranges::any_of(kEastings, [&](const char* c) { return table.column(c).has_value(); });
-    // without names the first two columns are easting and northing
-    const auto x = named || table.columns.size() < 2 ? columnNamed(table, "", kEastings, "easting") : 0;
-    const auto y = named ? columnNamed(table, "", kNorthings, "northing") : 1;
+    const bool byName = named || table.columns.size() < 2 || unnamed == Unnamed::Refused;
+    const auto x = byName ? columnNamed(table, "", kEastings, "easting") : 0;
+    const auto y = byName ? columnNamed(table, "", kNorthings, "northing") : 1;
     m_header = table.columns;
     for (const auto& row : table.rows) {
         m_places.push_back({numberIn(table, row, x), numberIn(table, row, y)});

@@ -12,8 +12,9 @@ namespace fox::run {
 /// JSON on standard output, or the same facts as an aligned table.
 void print(const nlohmann::json&, bool asJson);
 
-/// "a,b,c" as numbers. @throws UsageError naming the option
-std::vector<double> numbers(const std::string& list, const std::string& option, std::size_t least);
+/// "a,b,c" as numbers, just `count` of them, or at least so many. @throws UsageError naming the option
+enum class Count { Exact, Least };
+std::vector<double> numbers(const std::string& list, const std::string& option, std::size_t count, Count = Count::Exact);
 /// "xmin,ymin,xmax,ymax" and a cell. @throws UsageError, or Error for too many cells
 Frame frame(const std::string& extent, double cell);
 
@@ -27,7 +28,9 @@ std::vector<Point3> readPoints(const std::filesystem::path&, const CsvColumns&);
 /// A CSV of places; values are put beside its columns.
 class PlacesFile {
 public:
-    explicit PlacesFile(const std::filesystem::path&); ///< @throws FileError
+    /// Columns of easting and northing by name; without such names the first two, if that is allowed.
+    enum class Unnamed { Refused, FirstTwo };
+    PlacesFile(const std::filesystem::path&, Unnamed); ///< @throws FileError
     const std::vector<Point2>& places() const { return m_places; }
     /// One more column each; kNoValue is an empty field.
     std::string with(const std::vector<std::pair<std::string, std::vector<double>>>& columns) const;

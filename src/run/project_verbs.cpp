@@ -17,8 +17,11 @@ using nlohmann::json;
 
 namespace {
 
-std::shared_ptr<const ProductSet> productsOf(const Words& words, Products::Want want = Products::Want::Everything) {
-    return Products().of(ProjectStore::read(words.file), {}, want);
+std::shared_ptr<const ProductSet> productsOf(const Options& options, Products::Want want = Products::Want::Everything) {
+    Findings findings;
+    const auto project = ProjectStore::read(options.file, findings);
+    for (const auto& f : findings) std::cerr << describe(f) << '\n';
+    return Products().of(project, {}, want);
 }
 
 json series(const std::vector<double>& values) {
@@ -47,76 +50,91 @@ json columnJson(const ProductSet& set, Point2 p) {
 }
 
 /// The surface above which volumes are counted; none: all.
-std::optional<Grid> surfaceAbove(const Words& words, const Grid& ground) {
-    if (words.above) {
+std::optional<Grid> surfaceAbove(const Options& options, const Grid& ground) {
+    if (options.above) {
         Grid level(ground.frame);
-        std::ranges::fill(level.values, *words.above);
+        std::ranges::fill(level.values, *options.above);
         return level;
     }
-    if (words.aboveGrid.empty()) return {};
-    return onFrame(readRaster(words.aboveGrid).grid, ground.frame);
+    if (options.aboveGrid.empty()) return {};
+    return onFrame(readRaster(options.aboveGrid).grid, ground.frame);
 }
 
 } // namespace
 
-void build(const Words& words) {
-    if (words.out.extension() != ".gpkg") throw UsageError(fmt::format("{}: a project file ends in .gpkg.", words.out.string()));
-    const auto built = buildProject(words.file);
+void build(const Options& options) {
+    if (options.out.extension() != ".gpkg")
+        throw UsageError(fmt::format("{}: a project file ends in .gpkg.", options.out.string()));
+    const auto built = buildProject(options.file);
     const auto set = Products().of(built.project);
-    ProjectStore::create(words.out, built.project);
-    json leftOut = json::array();
-    for (const auto& l : leftOutOf(*set->findings))
-        leftOut.push_back({{"hole", l.hole.empty() ? json(nullptr) : json(l.hole)},
-                           {"file", l.file.empty() ? json(nullptr) : json(l.file)},
-                           {"line", l.line > 0 ? json(l.line) : json(nullptr)},
-                           {"reason", l.reason}});
+    ProjectStore::create(options.out, built.project);
+    json messages = json::array();
+    for (const auto& f : *set->findings) {
+        if (f.severity == Severity::Note) continue;
+        std::cerr << word(f.severity) << ": " << describe(f) << '\n';
+        messages.push_back({{"severity", word(f.severity)},
+                            {"rule", f.rule},
+                            {"file", f.file.empty() ? json(nullptr) : json(f.file)},
+                            {"line", f.line > 0 ? json(f.line) : json(nullptr)},
+                            {"group", f.group},
+                            {"heading", f.heading},
+                            {"hole", f.hole.empty() ? json(nullptr) : json(f.hole)},
+                            {"message", f.message}});
+    }
+    json excluded = json::array();
+    for (const auto& l : exclusionsOf(*set->findings))
+        excluded.push_back({{"hole", l.hole.empty() ? json(nullptr) : json(l.hole)},
+                            {"file", l.file.empty() ? json(nullptr) : json(l.file)},
+                            {"line", l.line > 0 ? json(l.line) : json(nullptr)},
+                            {"reason", l.reason}});
     json chosen = built.chosen.is_null() ? json::object() : built.chosen;
     chosen["surfaces"] = chosenSurfaces(*set);
     print({{"chosen", chosen},
-           {"left_out", leftOut},
+           {"left_out", excluded},
+           {"messages", messages},
            {"findings",
             {{"error", count(*set->findings, Severity::Error)},
              {"warning", count(*set->findings, Severity::Warning)},
              {"note", count(*set->findings, Severity::Note)}}}},
-          words.json);
+          options.json);
 }
 
-void column(const Words& words) {
+void column(const Options& options) {
     std::vector<Point2> places;
-    for (const auto& at : words.places) {
+    for (const auto& at : options.places) {
         const auto n = numbers(at, "--at", 2);
         places.push_back({n[0], n[1]});
     }
-    if (!words.at.empty()) {
-        const PlacesFile file(words.at);
+    if (!options.at.empty()) {
+        const PlacesFile file(options.at, PlacesFile::Unnamed::FirstTwo);
         places.insert(places.end(), file.places().begin(), file.places().end());
     }
     if (places.empty()) throw UsageError("column needs --at E,N or --at-file.");
-    const auto set = productsOf(words, Products::Want::Model);
+    const auto set = productsOf(options, Products::Want::Model);
     json out = json::array();
     for (const auto p : places) out.push_back(columnJson(*set, p));
-    print(out, words.json);
+    print(out, options.json);
 }
 
-void section(const Words& words) {
-    const auto n = numbers(words.line, "--line", 4);
+void section(const Options& options) {
+    const auto n = numbers(options.line, "--line", 4, Count::Least);
     if (n.size() % 2 != 0) throw UsageError("--line takes pairs of easting and northing.");
-    if (!(words.step > 0)) throw UsageError("--step must be more than 0 m.");
+    if (!(options.step > 0)) throw UsageError("--step must be more than 0 m.");
     Polyline2 line;
     for (std::size_t i = 0; i < n.size(); i += 2) line.push_back({n[i], n[i + 1]});
     if (!(lengthOf(line) > 0)) throw UsageError("--line has no length.");
-    if (lengthOf(line) / words.step > 1e6)
-        throw Error(fmt::format("The section would have {:.0f} places; the limit is 1000000.", lengthOf(line) / words.step));
-    const auto set = productsOf(words, Products::Want::Model);
-    const auto s = makeSection(*set->model, *set->reading, line, words.step, {}, words.holesWithin);
+    if (lengthOf(line) / options.step > 1e6)
+        throw Error(fmt::format("The section would have {:.0f} places; the limit is 1000000.", lengthOf(line) / options.step));
+    const auto set = productsOf(options, Products::Want::Model);
+    const auto s = makeSection(*set->model, *set->reading, line, options.step, {}, options.holesWithin);
     json bases = json::object(), holes = json::array();
     for (std::size_t u = 0; u < s.bases.size(); ++u) bases[set->project.sequence->units[u].code] = series(s.bases[u]);
     for (const auto& h : s.holes) holes.push_back({{"id", h.name}, {"chainage", h.chainage}, {"offset", h.offset}});
-    print({{"chainage", series(s.chainage)}, {"ground", series(s.ground)}, {"bases", bases}, {"holes", holes}}, words.json);
+    print({{"chainage", series(s.chainage)}, {"ground", series(s.ground)}, {"bases", bases}, {"holes", holes}}, options.json);
 }
 
-void audit(const Words& words) {
-    const auto set = productsOf(words);
+void audit(const Options& options) {
+    const auto set = productsOf(options);
     const auto& a = *set->audit;
     json holes = json::array();
     for (const auto& h : a.holes) {
@@ -134,19 +152,20 @@ void audit(const Words& words) {
            {"bounds_broken", a.boundsBroken},
            {"bounds", a.bounds},
            {"holes", holes}},
-          words.json);
+          options.json);
 }
 
-void volumes(const Words& words) {
-    const auto set = productsOf(words);
-    if (!set->modelGrid) throw Error(fmt::format("{} has no holes or no sequence, so it has no model.", words.file.string()));
+void volumes(const Options& options) {
+    const auto set = productsOf(options);
+    if (!set->modelGrid) throw Error(fmt::format("{} has no holes or no sequence, so it has no model.", options.file.string()));
     Area outline;
-    if (!words.outline.empty()) outline = outlineArea(readVector(words.outline), words.outline.string());
-    const auto above = surfaceAbove(words, set->modelGrid->ground);
+    if (!options.outline.empty()) outline = outlineArea(readVector(options.outline), options.outline.string());
+    const auto above = surfaceAbove(options, set->modelGrid->ground);
     const auto v = above ? volumesAbove(*set->modelGrid, *above, outline) : volumesOf(*set->modelGrid, outline);
     std::optional<Ensemble> ensemble;
-    if (words.realisations > 0)
-        ensemble = simulate(*set->model, set->modelGrid->ground, {words.realisations, 1}, outline, {}, above ? &*above : nullptr);
+    if (options.realisations > 0)
+        ensemble =
+            simulate(*set->model, set->modelGrid->ground, {options.realisations, 1}, outline, {}, above ? &*above : nullptr);
     json units = json::array();
     for (const auto& u : v.units) {
         units.push_back({{"code", set->project.sequence->units[u.unit].code},
@@ -158,7 +177,7 @@ void volumes(const Words& words) {
         const auto range = rangeOf(u.unit < ensemble->units.size() ? ensemble->units[u.unit].volumes : ensemble->oldestVolumes);
         units.back()["p10"] = number(range.p10), units.back()["p50"] = number(range.p50), units.back()["p90"] = number(range.p90);
     }
-    print({{"area", v.area}, {"units", units}}, words.json);
+    print({{"area", v.area}, {"units", units}}, options.json);
 }
 
 } // namespace fox::run

@@ -22,7 +22,7 @@ using nlohmann::json;
 namespace {
 
 /// The call gives either a frame and a grid, or places and a CSV.
-void checkTargets(const Words& w) {
+void checkTargets(const Options& w) {
     if (w.out.empty()) throw UsageError("--out is missing.");
     if (w.at.empty() == w.frame.empty()) throw UsageError("Give either --frame and --cell, or --at.");
     if (w.at.empty() && !isRasterEnding(w.out))
@@ -31,10 +31,10 @@ void checkTargets(const Words& w) {
         throw UsageError(fmt::format("{}: a grid is written as .tif, .asc, .xyz or .gpkg.", w.variance.string()));
 }
 
-SurfaceSettings settingsOf(const Words& w) {
+SurfaceSettings settingsOf(const Options& w) {
     SurfaceSettings s;
     const auto method = methodNamed(w.method);
-    if (!method) throw UsageError(fmt::format("\"{}\" is no method of this version; there are {}.", w.method, methodNames()));
+    if (!method) throw UsageError(fmt::format("\"{}\" is not a method of this version; there are {}.", w.method, methodNames()));
     s.method = *method;
     if (!(w.power > 0)) throw UsageError("--power must be more than 0.");
     if (w.neighbours < 0) throw UsageError("--neighbours must not be negative.");
@@ -65,7 +65,7 @@ SurfaceSettings settingsOf(const Words& w) {
     return s;
 }
 
-std::vector<Bound> boundsOf(const Words& w) {
+std::vector<Bound> boundsOf(const Options& w) {
     std::vector<Bound> bounds;
     for (const auto& [path, side] : {std::pair{w.upperBounds, Side::Upper}, {w.lowerBounds, Side::Lower}})
         if (!path.empty())
@@ -90,7 +90,7 @@ std::optional<Area> areaIn(const std::filesystem::path& path) {
     return outlineArea(readVector(path), path.string());
 }
 
-json surfaceJson(const FittedSurface& fit, const Grid* grid, const Words& w) {
+json surfaceJson(const FittedSurface& fit, const Grid* grid, const Options& w) {
     json j{{"method", lower(w.method)},
            {"points", fit.points},
            {"merged", fit.merged},
@@ -113,7 +113,7 @@ json surfaceJson(const FittedSurface& fit, const Grid* grid, const Words& w) {
 
 } // namespace
 
-void surface(const Words& w) {
+void surface(const Options& w) {
     checkTargets(w);
     const auto settings = settingsOf(w);
     if (!w.variance.empty() && !hasVariogram(settings.method))
@@ -124,7 +124,15 @@ void surface(const Words& w) {
     if (w.at.empty()) target = frame(w.frame, w.cell);
     const auto points = readPoints(w.points, {w.x, w.y, w.z});
     if (points.empty()) throw FileError(fmt::format("{} has no points.", w.points.string()));
-    const auto fit = fitSurface(points, boundsOf(w), settings);
+    const auto fit = [&] {
+        try {
+            return fitSurface(points, boundsOf(w), settings);
+        } catch (const UsageError&) {
+            throw;
+        } catch (const Error& e) { // what it says of the points names their file
+            throw Error(fmt::format("{}: {}", w.points.string(), e.what()));
+        }
+    }();
     for (const auto& f : fit.findings) {
         if (f.severity != Severity::Note) throw Error(fmt::format("{}: {}", f.hole, f.message));
         std::cerr << f.message << '\n';
@@ -132,7 +140,7 @@ void surface(const Words& w) {
     if (fit.brokenBounds > 0) throw Error(fmt::format("{} bounds could not be kept.", fit.brokenBounds));
     ReplaceFiles outputs;
     if (!target) {
-        const PlacesFile places(w.at);
+        const PlacesFile places(w.at, PlacesFile::Unnamed::Refused);
         std::vector<double> values(places.places().size()), variances(fit.surface->hasVariance() ? values.size() : 0);
         fit.surface->evaluate(places.places(), values, variances);
         std::vector<std::pair<std::string, std::vector<double>>> columns{{"value", values}};
@@ -159,12 +167,38 @@ void surface(const Words& w) {
 
 namespace {
 
-TerrainInput terrainInput(const Words& w, std::string& crs, int& contourVertices) {
+/// The words of --columns. @throws UsageError for one that is not known, or none for the level
+std::vector<std::string> surveyColumnNames(const std::string& list) {
+    std::vector<std::string> out;
+    for (const auto c : split(list, ',')) out.emplace_back(trimmed(c));
+    Table header;
+    header.columns = out;
+    const auto known = surveyColumns(header);
+    for (std::size_t i = 0; i < out.size(); ++i) {
+        const bool used = known.name == i || known.easting == i || known.northing == i || known.level == i || known.code == i;
+        if (!used && !out[i].empty() && out[i] != "-")
+            throw UsageError(
+                fmt::format("--columns: \"{}\" is not known; there are point, easting, northing, level, code, and - for "
+                            "a column that is not used.",
+                            out[i]));
+    }
+    if (!known.complete()) throw UsageError("--columns must name easting, northing and level.");
+    return out;
+}
+
+/// The files that the ground is made from.
+std::vector<std::string> groundFiles(const Options& w) {
+    std::vector<std::string> out;
+    for (const auto& path : {w.points, w.breaklines, w.contours})
+        if (!path.empty()) out.push_back(path.string());
+    return out;
+}
+
+TerrainInput terrainInput(const Options& w, std::string& crs, int& contourVertices) {
     TerrainInput input;
     if (!w.points.empty()) {
         std::vector<std::string> columns;
-        if (!w.columns.empty())
-            for (const auto c : split(w.columns, ',')) columns.emplace_back(trimmed(c));
+        if (!w.columns.empty()) columns = surveyColumnNames(w.columns);
         const auto survey = surveyOf(readTable(readBytes(w.points), w.points.string(), std::move(columns)));
         for (const auto& f : survey.findings) {
             if (f.severity == Severity::Error) throw FileError(describe(f));
@@ -192,7 +226,7 @@ TerrainInput terrainInput(const Words& w, std::string& crs, int& contourVertices
 
 } // namespace
 
-void terrain(const Words& w) {
+void terrain(const Options& w) {
     const bool wantsValues = !w.out.empty() || w.tin.empty();
     if (wantsValues) checkTargets(w);
     if (!w.tin.empty() && !isTriangleEnding(w.tin))
@@ -204,19 +238,21 @@ void terrain(const Words& w) {
     std::string crs;
     int contourVertices = 0;
     const auto made = makeTerrain(terrainInput(w, crs, contourVertices));
-    if (made.tin.empty()) throw Error("The ground data make no triangle: there are under three places, or all lie on one line.");
+    if (made.tin.empty())
+        throw Error(fmt::format("{}: the ground data make no triangle: there are under three places, or all lie on one line.",
+                                fmt::join(groundFiles(w), ", ")));
     for (const auto& f : made.findings) std::cerr << describe(f) << '\n';
     ReplaceFiles outputs;
     if (target) {
         const auto grid = made.sampled(*target);
         outputs.add(w.out, [&](const auto& scratch) { writeRaster(scratch, grid, crs); });
     } else if (!w.at.empty()) {
-        const PlacesFile places(w.at);
+        const PlacesFile places(w.at, PlacesFile::Unnamed::Refused);
         std::vector<double> values;
         for (const auto p : places.places()) values.push_back(made.levelAt(p).value_or(kNoValue));
         outputs.add(w.out, [&](const auto& scratch) { writeBytes(scratch, places.with({{"value", values}})); });
     }
-    if (!w.tin.empty()) outputs.add(w.tin, [&](const auto& scratch) { writeTin(scratch, made.tin, "terrain"); });
+    if (!w.tin.empty()) outputs.add(w.tin, [&](const auto& scratch) { writeTin(scratch, made.tin, "terrain", crs); });
     outputs.commit();
     const auto m = made.tin.measure(made.area);
     print({{"points", made.points},
@@ -232,12 +268,21 @@ void terrain(const Words& w) {
           w.json);
 }
 
-void volume(const Words& w) {
+namespace {
+std::string inWords(const Frame& f) {
+    return fmt::format("E {:g} to {:g}, N {:g} to {:g}, cells of {:g} m", f.xmin, f.xmax, f.ymin, f.ymax, f.cell);
+}
+} // namespace
+
+void volume(const Options& w) {
     if (w.upper.empty() || w.lower.empty()) throw UsageError("volume needs --upper and --lower.");
     const auto upper = readRaster(w.upper), lower = readRaster(w.lower);
     if (!upper.crs.empty() && !lower.crs.empty() && upper.crs != lower.crs)
         throw Error(fmt::format("The grids differ in coordinate system: {} has {}, {} has {}.", w.upper.string(), upper.crs,
                                 w.lower.string(), lower.crs));
+    if (upper.grid.frame != lower.grid.frame)
+        throw Error(fmt::format("{} and {} differ in extent or cell: {} against {}.", w.upper.string(), w.lower.string(),
+                                inWords(upper.grid.frame), inWords(lower.grid.frame)));
     const auto v = volumesBetween(upper.grid, lower.grid, areaIn(w.outline).value_or(Area()));
     if (v.noValue > 0)
         std::cerr << fmt::format("{:.2f} m2 have a value in one of the grids only; they are not counted.\n", v.noValue);

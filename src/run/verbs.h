@@ -7,7 +7,7 @@
 namespace fox::run {
 
 /// The words of a call, as they stand on the command line.
-struct Words {
+struct Options {
     bool json = false, carryOn = false;
     int threads = 0;
     std::filesystem::path file, out, dir, points, breaklines, contours, at, variance, outline, island, upperBounds, lowerBounds,
@@ -22,18 +22,18 @@ struct Words {
     double holesWithin = 25, exaggeration = 5;
 };
 
-void inspect(const Words&);
-void check(const Words&);
-void rewrite(const Words&);
-void build(const Words&);
-void column(const Words&);
-void section(const Words&);
-void audit(const Words&);
-void volumes(const Words&);
-void surface(const Words&);
-void terrain(const Words&);
-void volume(const Words&);
-void exportProject(const Words&);
+void inspect(const Options&);
+void check(const Options&);
+void rewrite(const Options&);
+void build(const Options&);
+void column(const Options&);
+void section(const Options&);
+void audit(const Options&);
+void volumes(const Options&);
+void surface(const Options&);
+void terrain(const Options&);
+void volume(const Options&);
+void exportProject(const Options&);
 std::string exportWords(); ///< what can be exported as which kinds of file
 
 } // namespace fox::run

@@ -71,7 +71,7 @@ std::vector<Step> tenSteps(DemoWindow& window) {
          },
          [](const Project& p) { return findHole(*p.holes, "QB101")->level == Level{31.5}; }},
         {"holes", [&] { child<QPushButton>(shelf(window), "leaveOut")->click(); },
-         [](const Project& p) { return findHole(*p.holes, "QB105")->leftOut; }},
+         [](const Project& p) { return findHole(*p.holes, "QB105")->excluded; }},
         {"holes", [&] { type(child<QLineEdit>(shelf(window), "editDepth"), "40"); },
          [](const Project& p) { return findHole(*p.holes, "QB105")->finalDepth == Depth{40}; }},
         {"sequence", [&] { type(child<QLineEdit>(shelf(window), "unitName"), "Gravel of the beck"); },

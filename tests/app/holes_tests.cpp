@@ -271,7 +271,7 @@ TEST_CASE("A hole left out stays in sight and speaks of nothing", "[window][hole
     click(child<QPushButton>(&*window, "leaveOut"), {10, 10});
     window.settle();
     CHECK(contacts() == 0);
-    CHECK(window.view<LogView>()->summary().contains("left out"));
+    CHECK(window.view<LogView>()->summary().contains("excluded"));
     CHECK(window.view<TableView>()->table()->model()->rowCount() == 42);
 }
 

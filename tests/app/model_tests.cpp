@@ -261,7 +261,7 @@ TEST_CASE("Everything that can be exported is written from the window", "[app][m
     CHECK(write("sections", "svg").contains("section_"));
     CHECK(write("interpretation", "csv").contains("interpretation.csv"));
     CHECK(write("map", "gpkg").contains("map.gpkg"));
-    CHECK(write("trial-columns", "csv").contains("no trial column"));
+    CHECK(write("trial-columns", "csv").contains("no predicted log"));
     picture(&dialog, "export");
 }
 

@@ -89,7 +89,7 @@ TEST_CASE("Holes stand side by side along the section, as they are understood", 
     CHECK(view->holesShown().front() == first);
     view->setCurve("SPT N");
     view->hangFrom("RG");
-    CHECK(view->summary().contains("hung from the base of RG"));
+    CHECK(view->summary().contains("flattened on the base of RG"));
     picture(view, "correlation_hung");
     view->hangFrom({});
     view->setSpacing(CorrelationView::Spacing::True);
@@ -208,8 +208,8 @@ TEST_CASE("Units are put in order by dragging and edited in the table", "[app][s
     CHECK(unit().crossing.kind == CrossingRemedy::Kind::Thickness);
     set(UnitsModel::Water, "aquifer");
     CHECK(unit().water == WaterRole::Aquifer);
-    set(UnitsModel::Conductivity, "1e-4");
-    CHECK(unit().properties.conductivity == 1e-4);
+    set(UnitsModel::kFixedColumns, "1e-4");
+    CHECK(unit().values.at("conductivity") == 1e-4);
     QString said;
     QObject::connect(&*window, &MainWindow::said, [&](const QString& words) { said = words; });
     set(UnitsModel::Crossing, "sideways");
@@ -268,7 +268,7 @@ TEST_CASE("A tilted plane sweeps a layer up; counts and conflicts follow the sli
     click(take, {10, 8});
     window.settle();
     CHECK(window.project().interpretation->intervals.size() > 3);
-    CHECK(window->session().history().undoLabel().find("as RG") != std::string::npos);
+    CHECK(window->session().history().undoLabel().find("to RG") != std::string::npos);
 }
 
 TEST_CASE("An interpretation comes in from a table", "[app][sequence]") {

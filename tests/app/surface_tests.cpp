@@ -70,17 +70,17 @@ TEST_CASE("A chosen unit's base is on the plan, with what the holes say and how 
     QObject::connect(plan, &View::pointed, [&](double, double, double, const QString& unit) { told = unit; });
     QTest::mouseMove(plan, plan->screenOf({480700, 6120500}).toPoint());
     waitFor("words under the cursor", [&] { return told.contains("base of Till"); });
-    CHECK(told.contains("give or take"));
+    CHECK(told.contains(QString::fromUtf8("±")));
     CHECK(told.contains("nearest hole"));
     picture(&*window, "surface_plan");
-    for (const auto surface : {PlanLook::Surface::Doubt, PlanLook::Surface::Chance, PlanLook::Surface::Distance}) {
+    for (const auto surface : {PlanLook::Surface::Uncertainty, PlanLook::Surface::Chance, PlanLook::Surface::Distance}) {
         auto look = window->selection().planLook();
         look.surface = surface;
         window->selection().setPlanLook(look);
         window.settle();
-        picture(&*window, surface == PlanLook::Surface::Doubt    ? "surface_doubt"
-                          : surface == PlanLook::Surface::Chance ? "surface_chance"
-                                                                 : "surface_distance");
+        picture(&*window, surface == PlanLook::Surface::Uncertainty ? "surface_doubt"
+                          : surface == PlanLook::Surface::Chance    ? "surface_chance"
+                                                                    : "surface_distance");
     }
     auto look = window->selection().planLook();
     look.surface = PlanLook::Surface::Thickness;
@@ -131,7 +131,7 @@ TEST_CASE("Settings of a surface are edits, and undo takes them back", "[app][su
     CHECK(window->session().products()->model != old);
     child<QDoubleSpinBox>(sheet, "surfaceReach")->setValue(150);
     window.settle();
-    CHECK(lastEdit(window) == "Base of AL: reach");
+    CHECK(lastEdit(window) == "Base of AL: maximum distance");
     auto* from = child<QComboBox>(sheet, "surfaceFrom");
     from->setCurrentIndex(1 + int(BaseReference::Plane));
     emit from->activated(from->currentIndex());

@@ -97,7 +97,7 @@ TEST_CASE("Where a fault ends inside, the surface is whole again beyond, and hon
     CHECK(throws[2].left == Approx(fit.surface->at({49.99, 20})));
 }
 
-TEST_CASE("Two faults make four blocks; a block without a hole is carried on and said", "[faults]") {
+TEST_CASE("Two faults make four blocks; a block without a hole is extrapolated and said", "[faults]") {
     const std::vector<Fault> faults{middle(), carriedOut({"F2", {{0, 50}, {100, 50}}}, site())};
     const auto data = points("20 20 1, 30 10 1, 80 20 2, 70 30 2, 20 80 3, 40 90 3");
     const auto fit = fitFaulted(data, {}, by(Method::InverseDistance), faults);
@@ -106,7 +106,7 @@ TEST_CASE("Two faults make four blocks; a block without a hole is carried on and
     CHECK(fit.surface->at({10, 90}) == Approx(3));
     const double unknown = fit.surface->at({90, 90});
     CHECK((unknown >= 1 && unknown <= 3));
-    CHECK(mentions(fit.findings, "FC-FAULT", "carried on"));
+    CHECK(mentions(fit.findings, "FC-FAULT", "extrapolated"));
     CHECK(fitFaulted({}, {}, by(Method::Kriging), faults).points == 0);
     const std::vector<Fault> many(9, middle());
     CHECK(mentions(fitFaulted(data, {}, by(Method::Nearest), many).findings, "FC-FAULT", "Only the first 6 of 9"));

@@ -103,11 +103,12 @@ inline std::shared_ptr<const ProductSet> demoProducts() {
 }
 
 /// A file, or bytes under a name, as the import understands them.
-inline Understood understood(const std::filesystem::path& path, SourceSettings settings = {}, const std::string& siteCrs = {}) {
-    return understand({path.filename().string(), "", readBytes(path), 0, {}, std::move(settings), path.string()}, siteCrs);
+inline ImportPreview understood(const std::filesystem::path& path, SourceSettings settings = {},
+                                const std::string& siteCrs = {}) {
+    return readSource({path.filename().string(), "", readBytes(path), 0, {}, std::move(settings), path.string()}, siteCrs);
 }
-inline Understood understoodText(const std::string& name, std::string text, SourceSettings settings = {}) {
-    return understand({name, "", std::move(text), 0, {}, std::move(settings), ""}, "");
+inline ImportPreview understoodText(const std::string& name, std::string text, SourceSettings settings = {}) {
+    return readSource({name, "", std::move(text), 0, {}, std::move(settings), ""}, "");
 }
 
 inline bool mentions(const Findings& findings, std::string_view rule, std::string_view words = {}) {

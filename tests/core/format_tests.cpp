@@ -132,7 +132,8 @@ TEST_CASE("A recipe comes back from JSON, and what is not said keeps the standar
     const auto partly = recipeOf(nlohmann::json{{"method", "linear"}}, recipe);
     CHECK(partly.settings.method == Method::Linear);
     CHECK(partly.settings.power == 3);
-    CHECK_THROWS_WITH(recipeOf(nlohmann::json{{"method", "magic"}}), Catch::Contains("linear, inverse-distance, natural-neighbour"));
+    CHECK_THROWS_WITH(recipeOf(nlohmann::json{{"method", "magic"}}),
+                      Catch::Contains("linear, inverse-distance, natural-neighbour"));
     CHECK_THROWS_AS(recipeOf(nlohmann::json{{"from", "nowhere"}}), UsageError);
     CHECK_THROWS_AS(recipeOf(nlohmann::json{{"variogram", {{"model", "blob"}}}}), UsageError);
     CHECK(number(kNoValue).is_null());

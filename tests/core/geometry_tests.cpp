@@ -197,14 +197,15 @@ TEST_CASE("Survey rows are read in any order of columns; bad ones are said with 
 TEST_CASE("Triangles are written with northing first in LandXML, and whole elsewhere", "[ground]") {
     const TemporaryFolder folder;
     const auto tin = triangulate(points("480000.123 6120000.5 3, 480010 6120000 4, 480000 6120010 5")).tin;
-    for (const char* file : {"t.xml", "t.obj", "t.ply", "t.dxf"}) writeTin(folder / file, tin, "ground");
+    for (const char* file : {"t.xml", "t.obj", "t.ply", "t.dxf"}) writeTin(folder / file, tin, "ground", "EPSG:25831");
     const auto xml = readBytes(folder / "t.xml");
     CHECK(xml.find("6120000.5000 480000.1230 3.0000") != std::string::npos);
     CHECK(xml.find("version=\"1.2\"") != std::string::npos);
+    CHECK(xml.find("<CoordinateSystem name=\"EPSG:25831\" epsgCode=\"25831\" />") != std::string::npos);
     CHECK(readBytes(folder / "t.obj").find("v 480000.1230 6120000.5000 3.0000\n") != std::string::npos);
     CHECK(readBytes(folder / "t.ply").find("element face 1\n") != std::string::npos);
     CHECK(readBytes(folder / "t.dxf").find("3DFACE") != std::string::npos);
-    CHECK_THROWS_AS(writeTin(folder / "t.txt", tin, "ground"), UsageError);
+    CHECK_THROWS_AS(writeTin(folder / "t.txt", tin, "ground", ""), UsageError);
 }
 
 TEST_CASE("The triangles are the same on any number of threads, also where circles tie", "[ground]") {

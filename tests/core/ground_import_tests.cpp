@@ -22,10 +22,10 @@ namespace {
 
 using Use = GroundSources::Outline::Use;
 
-Understood grounded(const std::filesystem::path& path, SourceSettings settings = {}, const std::string& crs = "EPSG:25831") {
+ImportPreview grounded(const std::filesystem::path& path, SourceSettings settings = {}, const std::string& crs = "EPSG:25831") {
     SourceFile file{path.filename().string(), "", {}, 0, {}, std::move(settings), path.string()};
     loadBytes(file);
-    return understand(std::move(file), crs);
+    return readSource(std::move(file), crs);
 }
 
 Project inUtm() {
@@ -221,7 +221,7 @@ TEST_CASE("Faults of line files are findings, never a wrong surface in silence",
     };
     CHECK(mentions(read({}), "FC-LINES", "layer l is empty"));
     CHECK(mentions(read({line(points("0 0 0"), true)}), "FC-LINES", "only one vertex"));
-    CHECK(mentions(read({line({{0, 0, 1}, {kNoValue, 1, 1}, {2, 2, 1}}, true)}), "FC-LINES", "no numbers"));
+    CHECK(mentions(read({line({{0, 0, 1}, {kNoValue, 1, 1}, {2, 2, 1}}, true)}), "FC-LINES", "not numbers"));
     CHECK(mentions(read({line(points("0 0, 1 1"), false)}, {LineRole::Contours, "", 0, {}, {}}), "FC-LINES", "have no level"));
     CHECK(mentions(read({line(points("0 0 0, 1 1 0"), true)}), "FC-LINES", "Every level in it is 0"));
     CHECK(mentions(read({{GeometryKind::Point, {{{1, 2, 0}}}, false, {}}}), "FC-LINES", "1 points have no level"));
@@ -233,7 +233,7 @@ TEST_CASE("Triangles of another program's LandXML come in as their edges and giv
     input.points = points("480000 6120000 1, 480100 6120000 2, 480100 6120100 3, 480000 6120100 4, 480050 6120040 9");
     input.longestEdge = 120;
     const auto terrain = makeTerrain(input);
-    writeTin(folder / "t.xml", terrain.tin, "t");
+    writeTin(folder / "t.xml", terrain.tin, "t", "");
     const auto project = with(inUtm(), folder / "t.xml");
     Findings findings;
     const auto back = makeTerrain(terrainInputOf(*project.ground, {}, findings));
@@ -292,7 +292,7 @@ TEST_CASE("A picture comes in with its bytes; where it has no place it lies in t
     REQUIRE(project.pictures->size() == 1);
     const auto middle = project.pictures->front().placing.toPlan({u.picture->width / 2.0, u.picture->height / 2.0});
     CHECK(middle.x == Approx(480750).margin(60));
-    const std::vector<PictureMark> marks{
+    const std::vector<ControlPoint> marks{
         {{0, 0}, {480000, 6121000}}, {{100, 0}, {480100, 6121000}}, {{0, 100}, {480000, 6120900}}};
     const auto placed = placePicture(project, "old_plan.png", marks).project;
     CHECK(placed.pictures->front().placing.toPlan({50, 50}) == Point2{480050, 6120950});
@@ -321,27 +321,27 @@ TEST_CASE("Pictures come back from GeoTIFF and PNG pixel by pixel; a GeoTIFF kee
 }
 
 TEST_CASE("A placing fits three marks exactly, more by least squares, and says when they are nearly on a line", "[ground]") {
-    const Placing truth{480000, 0.5, 0.02, 6121000, 0.02, -0.5};
-    std::vector<PictureMark> marks;
+    const Georeference truth{480000, 0.5, 0.02, 6121000, 0.02, -0.5};
+    std::vector<ControlPoint> marks;
     for (const auto& p : points("10 10, 900 40, 450 700, 100 600")) marks.push_back({p.plan(), truth.toPlan(p.plan())});
-    const auto three = fitPlacing(std::span(marks).first(3));
+    const auto three = fitGeoreference(std::span(marks).first(3));
     CHECK(three.findings.empty());
     CHECK(distance(three.placing.toPlan({300, 300}), truth.toPlan({300, 300})) < 1e-6);
     marks[3].place.x += 4;
-    const auto four = fitPlacing(marks);
+    const auto four = fitGeoreference(marks);
     CHECK(four.rms > 0.3);
     CHECK(four.rms < 4);
     CHECK(four.residuals.size() == 4);
     const auto pixel = four.placing.toPixel(four.placing.toPlan({123, 456}));
     CHECK(pixel.x == Approx(123));
     CHECK(pixel.y == Approx(456));
-    const std::vector<PictureMark> near{
+    const std::vector<ControlPoint> near{
         {{0, 0}, truth.toPlan({0, 0})}, {{500, 5}, truth.toPlan({500, 5})}, {{1000, 0}, truth.toPlan({1000, 0})}};
-    CHECK(mentions(fitPlacing(near).findings, "FC-PICTURE", "nearly on a line"));
-    const std::vector<PictureMark> straight{{{0, 0}, {0, 0}}, {{1, 0}, {1, 0}}, {{2, 0}, {2, 0}}};
-    CHECK_THROWS_WITH(fitPlacing(straight), Catch::Contains("on one line"));
-    auto mirrored = std::vector<PictureMark>{{{0, 0}, {0, 0}}, {{100, 0}, {100, 0}}, {{0, 100}, {0, 100}}};
-    CHECK(mentions(fitPlacing(mirrored).findings, "FC-PICTURE", "mirror"));
+    CHECK(mentions(fitGeoreference(near).findings, "FC-PICTURE", "nearly on a line"));
+    const std::vector<ControlPoint> straight{{{0, 0}, {0, 0}}, {{1, 0}, {1, 0}}, {{2, 0}, {2, 0}}};
+    CHECK_THROWS_WITH(fitGeoreference(straight), Catch::Contains("on one line"));
+    auto mirrored = std::vector<ControlPoint>{{{0, 0}, {0, 0}}, {{100, 0}, {100, 0}}, {{0, 100}, {0, 100}}};
+    CHECK(mentions(fitGeoreference(mirrored).findings, "FC-PICTURE", "mirror"));
 }
 
 // --- edits, updates, the store

@@ -1,12 +1,12 @@
 #include "fixtures.h"
 #include "formats/crs.h"
 #include "formats/raster.h"
+#include "formats/triangle_mesh.h"
 #include "ground/compare.h"
 #include "ground/outliers.h"
 #include "ground/point_grid.h"
 #include "ground/shading.h"
 #include "ground/thin.h"
-#include "formats/triangle_mesh.h"
 #include "ground/tin_files.h"
 
 #include <catch2/catch.hpp>
@@ -589,7 +589,8 @@ TEST_CASE("Triangles come back from LandXML, OBJ and PLY as they went out", "[gr
     input.points = cloud;
     input.longestEdge = 25; // triangles that were taken out stay out
     const auto tin = makeTerrain(input).tin;
-    writeTin(folder / name, tin, "ground");
+    writeTin(folder / name, tin, "ground", "EPSG:25831");
+    if (std::string_view(name) == "t.xml") CHECK(readBytes(folder / name).find("epsgCode=\"25831\"") != std::string::npos);
     const auto back = readTriangleMesh(folder / name);
     REQUIRE(back.triangles.size() == tin.triangles().size());
     double area = 0;
@@ -607,15 +608,18 @@ TEST_CASE("Triangles come back from LandXML, OBJ and PLY as they went out", "[gr
 
 TEST_CASE("Damaged files of triangles are refused with the place", "[ground][files]") {
     const TemporaryFolder folder;
-    CHECK_THROWS_WITH(readTriangleMesh(folder.write("a.xml", "<LandXML><Surfaces>")), Catch::Contains("no whole XML"));
+    CHECK_THROWS_WITH(readTriangleMesh(folder.write("a.xml", "<LandXML><Surfaces>")), Catch::Contains("not complete XML"));
     CHECK_THROWS_WITH(readTriangleMesh(folder.write("b.xml", "<a/>")), Catch::Contains("not LandXML"));
-    CHECK_THROWS_WITH(readTriangleMesh(folder.write("c.xml", "<LandXML><Surfaces><Surface><Definition><Pnts><P id=\"1\">1 x 3</P></Pnts>"
-                                                    "<Faces><F>1 1 1</F></Faces></Definition></Surface></Surfaces></LandXML>")),
-                      Catch::Contains("point 1: \"x\" is no number"));
-    CHECK_THROWS_WITH(readTriangleMesh(folder.write("d.xml", "<LandXML><Surfaces><Surface><Definition><Pnts><P id=\"1\">1 2 3</P></Pnts>"
-                                                    "<Faces><F>1 2 3</F></Faces></Definition></Surface></Surfaces></LandXML>")),
-                      Catch::Contains("does not name three points"));
-    CHECK_THROWS_WITH(readTriangleMesh(folder.write("e.obj", "v 0 0 0\nf 1 2 3\n")), Catch::Contains("e.obj, line 2: there is no vertex"));
+    CHECK_THROWS_WITH(
+        readTriangleMesh(folder.write("c.xml", "<LandXML><Surfaces><Surface><Definition><Pnts><P id=\"1\">1 x 3</P></Pnts>"
+                                               "<Faces><F>1 1 1</F></Faces></Definition></Surface></Surfaces></LandXML>")),
+        Catch::Contains("point 1: \"x\" is not a number"));
+    CHECK_THROWS_WITH(
+        readTriangleMesh(folder.write("d.xml", "<LandXML><Surfaces><Surface><Definition><Pnts><P id=\"1\">1 2 3</P></Pnts>"
+                                               "<Faces><F>1 2 3</F></Faces></Definition></Surface></Surfaces></LandXML>")),
+        Catch::Contains("does not name three points"));
+    CHECK_THROWS_WITH(readTriangleMesh(folder.write("e.obj", "v 0 0 0\nf 1 2 3\n")),
+                      Catch::Contains("e.obj, line 2: there is no vertex"));
     CHECK_THROWS_WITH(readTriangleMesh(folder.write("f.ply", "ply\nformat binary_little_endian 1.0\nend_header\n")),
                       Catch::Contains("binary"));
     CHECK_THROWS_WITH(readTriangleMesh(folder.write("g.obj", "v 0 0 0\n")), Catch::Contains("no triangles"));
@@ -639,7 +643,7 @@ TEST_CASE("A grid in another system is brought over, one without a system is tak
     CHECK(readRasterIn(folder / "a.tif", "EPSG:25831", {}, findings).grid == grid);
     CHECK(findings.empty());
     CHECK(readRasterIn(folder / "none.asc", "EPSG:25831", {}, findings).grid.frame == grid.frame);
-    CHECK(mentions(findings, "FC-GRID", "does not say its coordinate system"));
+    CHECK(mentions(findings, "FC-GRID", "does not state its coordinate system"));
     findings.clear();
     const auto other = readRasterIn(folder / "a.tif", "EPSG:25832", {}, findings).grid;
     CHECK(mentions(findings, "FC-GRID", "was brought to EPSG:25832"));

@@ -222,7 +222,7 @@ TEST_CASE("Maps, interpretations and trial columns go out; what is not there is 
         for (const auto& i : h.intervals)
             if (const auto c = i.codes.find("GEOL_GEOL"); c != i.codes.end()) upper += c->second == "TU";
     CHECK(upper > 3);
-    CHECK_THROWS_WITH(exportFiles(*demoProducts(), "trial-columns", "csv", folder.path()), Catch::Contains("no trial column"));
+    CHECK_THROWS_WITH(exportFiles(*demoProducts(), "trial-columns", "csv", folder.path()), Catch::Contains("no predicted log"));
     CHECK_THROWS_WITH(exportFiles(set, "map", "tif", folder.path()), Catch::Contains("nothing was written"));
 }
 

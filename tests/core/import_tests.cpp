@@ -242,7 +242,7 @@ TEST_CASE("A file's own coordinate system is brought to the project's", "[projec
     SourceSettings settings;
     settings.crs = "EPSG:4326";
     const auto u =
-        understand({"p.csv", "", std::string("Hole,Easting,Northing\nA,2.7,55.2\n"), 0, {}, settings, ""}, "EPSG:25831");
+        readSource({"p.csv", "", std::string("Hole,Easting,Northing\nA,2.7,55.2\n"), 0, {}, settings, ""}, "EPSG:25831");
     CHECK(u.holes.at(0).easting == there->x);
     CHECK_THROWS_WITH(CoordinateChange("EPSG:999999", "EPSG:25831"), Catch::Contains("EPSG:999999"));
 }
@@ -349,7 +349,7 @@ TEST_CASE("A newer issue tells hole by hole what it changes, and keeps correctio
     auto p = importSource({}, understood(FOX_DEMO "/phase1_main.ags")).project;
     p = setHoleLevel(p, "QB101", Level{30.5}).project; // still the old value in the new issue
     p = setHoleLevel(p, "QB102", Level{31.5}).project; // the contractor changed it too
-    p = setLeftOut(p, "QB103", true).project;
+    p = setExcluded(p, "QB103", true).project;
     const auto file = readAgs(text, "f");
     const auto& loca = *file.group("LOCA");
     std::vector<CellChange> changes{{loca.rows[1].line, "LOCA_GL", "22.22"}};
@@ -374,7 +374,7 @@ TEST_CASE("A newer issue tells hole by hole what it changes, and keeps correctio
     const auto& holes = *e.project.holes;
     CHECK(findHole(holes, "QB101")->level == Level{30.5});
     CHECK(findHole(holes, "QB102")->level == Level{22.22});
-    CHECK(findHole(holes, "QB103")->leftOut);
+    CHECK(findHole(holes, "QB103")->excluded);
     CHECK(findHole(holes, "QB999"));
     CHECK_FALSE(findHole(holes, "QB128"));
     CHECK(e.project.files->size() == 1);
@@ -426,9 +426,9 @@ TEST_CASE("Edits leave a trail that names file, line, before and after", "[proje
     CHECK(parseNumber(p.corrections->at(0).before) == Approx(was));
     CHECK(p.corrections->at(0).after == "2.00");
     CHECK(setHoleLevel(p, name, Level{was}).project.corrections->empty());
-    p = setLeftOut(moveBoundary(p, name, p.holes->at(0).intervals[0].base, Depth{p.holes->at(0).intervals[0].base.metres + 0.05})
-                       .project,
-                   name, true)
+    p = setExcluded(moveBoundary(p, name, p.holes->at(0).intervals[0].base, Depth{p.holes->at(0).intervals[0].base.metres + 0.05})
+                        .project,
+                    name, true)
             .project;
     CHECK(p.corrections->size() == 3);
     const auto csv = readTable(correctionsAsCsv(p), "c.csv");

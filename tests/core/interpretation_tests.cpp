@@ -93,7 +93,7 @@ TEST_CASE("How a base is made is chosen by what it tells of left-out holes", "[m
     REQUIRE(base.judged.size() == 3);
     CHECK(base.judged[0].reference == BaseReference::Thickness);
     CHECK(base.judged[0].error < 0.7 * std::min(base.judged[1].error, base.judged[2].error));
-    CHECK(base.judged[0].witnesses == 25);
+    CHECK(base.judged[0].validationPoints == 25);
     // contacts alone
     auto alone = sequence({"A", "B", "C"});
     for (auto& u : alone.units) u.recipe.bounds = false;
@@ -176,14 +176,14 @@ TEST_CASE("The geologist's word wins over the log", "[sequence]") {
         const auto at = std::ranges::find(all, "h3", &Contact::hole);
         return at == all.end() ? std::string("none") : std::string(words(at->kind));
     };
-    CHECK(kindOf(p) == "not reached");
+    CHECK(kindOf(p) == "base not reached");
     const auto reached = setContactChoice(p, "h3", "A", ContactChoice::Kind::Reached);
     CHECK(reached.label == "h3, base of A: reached the base");
     CHECK(kindOf(reached.project) == "observed");
     CHECK(Products().of(reached.project)->model->bases[0]->contacts == 25);
     CHECK(kindOf(setContactChoice(p, "h3", "A", ContactChoice::Kind::AtOrAbove).project) == "absent");
-    CHECK(kindOf(setContactChoice(p, "h3", "A", ContactChoice::Kind::LeftOut).project) == "none");
-    CHECK(kindOf(setContactChoice(reached.project, "h3", "A", {}).project) == "not reached");
+    CHECK(kindOf(setContactChoice(p, "h3", "A", ContactChoice::Kind::Excluded).project) == "none");
+    CHECK(kindOf(setContactChoice(reached.project, "h3", "A", {}).project) == "base not reached");
     CHECK_THROWS_WITH(setContactChoice(p, "h99", "A", {}), Catch::Contains("no hole h99"));
     CHECK_THROWS_WITH(setContactChoice(p, "h3", "X", {}), Catch::Contains("no unit X"));
 }
@@ -255,7 +255,7 @@ TEST_CASE("A map of a base has no value where the unit is not, and fades away fr
     const auto level = mapOf(*set->model, peat, SurfaceValue::Level, frame);
     const auto thickness = mapOf(*set->model, peat, SurfaceValue::Thickness, frame);
     const auto distance = mapOf(*set->model, till, SurfaceValue::Distance, frame);
-    const auto doubt = mapOf(*set->model, till, SurfaceValue::Doubt, frame);
+    const auto doubt = mapOf(*set->model, till, SurfaceValue::Uncertainty, frame);
     const auto chance = mapOf(*set->model, till, SurfaceValue::Chance, frame);
     int there = 0;
     for (std::size_t i = 0; i < level.values.values.size(); ++i) {
@@ -271,7 +271,7 @@ TEST_CASE("A map of a base has no value where the unit is not, and fades away fr
         CHECK(distance.values.values[i] == Approx(set->model->bases[till]->nearestWord(p).distance));
         CHECK(doubt.values.values[i] == Approx(c.deviations[till]).margin(1e-9));
         CHECK((chance.values.values[i] >= 0 && chance.values.values[i] <= 1));
-        CHECK((doubt.sureness.values[i] >= 0 && doubt.sureness.values[i] <= 1));
+        CHECK((doubt.confidence.values[i] >= 0 && doubt.confidence.values[i] <= 1));
     }
     CHECK(there > 10);
 }

@@ -60,15 +60,15 @@ TEST_CASE("A code that returns under another is proposed as two units", "[sequen
     CHECK(p.sequence.units[0].name == "Upper T");
     // parted by the log itself
     CHECK(readingOf(p, "E1", 0).choice.unit == "TU");
-    CHECK(readingOf(p, "E1", 0).sureness == 1);
+    CHECK(readingOf(p, "E1", 0).confidence == 1);
     CHECK(readingOf(p, "E1", 7).choice.unit == "TL");
     // down to rock without sand: it is not there
     CHECK(readingOf(p, "W1", 0).choice.unit == "TL");
-    CHECK(readingOf(p, "W1", 0).sureness == 1);
+    CHECK(readingOf(p, "W1", 0).confidence == 1);
     // stopped over the sand that its neighbours have
     CHECK(readingOf(p, "short", 0).choice.unit == "TU");
-    CHECK(readingOf(p, "short", 0).sureness > 0.7);
-    CHECK(readingOf(p, "short", 0).sureness < 1);
+    CHECK(readingOf(p, "short", 0).confidence > 0.7);
+    CHECK(readingOf(p, "short", 0).confidence < 1);
     CHECK(p.surenessOf("short") < 1);
     CHECK(p.surenessOf("W1") == 1);
     // stopped where the neighbours have none
@@ -125,19 +125,19 @@ TEST_CASE("The demo's till over and under the sand lens is told apart", "[sequen
 
 TEST_CASE("What the geologist says of an interval wins, and is missed when the log changes", "[sequence]") {
     auto p = projectOf(tillHoles(), sequence({"T", "S", "M"}));
-    p = setIntervals(p, {Stretch{"E1", Depth{5}, Depth{7}}}, "T").project;
+    p = setIntervals(p, {DepthRange{"E1", Depth{5}, Depth{7}}}, "T").project;
     const auto reading = readHoles(*p.holes, *p.sequence, *p.interpretation);
     REQUIRE(reading.holes[0].intervals.size() == 2); // joined: T from 0 to 12
     CHECK(reading.holes[0].intervals[0].base == Depth{12});
     CHECK(reading.holes[0].intervals[0].byHand);
-    auto none = setIntervals(p, {Stretch{"E1", Depth{5}, Depth{7}}}, "").project;
+    auto none = setIntervals(p, {DepthRange{"E1", Depth{5}, Depth{7}}}, "").project;
     CHECK(readHoles(*none.holes, *none.sequence, *none.interpretation).holes[0].intervals.size() == 3);
-    CHECK(setIntervals(p, {Stretch{"E1", Depth{5}, Depth{7}}}, std::nullopt).project.interpretation->intervals.empty());
+    CHECK(setIntervals(p, {DepthRange{"E1", Depth{5}, Depth{7}}}, std::nullopt).project.interpretation->intervals.empty());
     auto changed = *p.holes;
     changed.change(0).intervals[1].base = Depth{6.8};
     CHECK(mentions(readHoles(changed, *p.sequence, *p.interpretation).findings, "FC-CHOICE", "no such interval"));
-    CHECK_THROWS_AS(setIntervals(p, {Stretch{"E1", Depth{5}, Depth{7}}}, "X"), Error);
-    CHECK_THROWS_AS(setIntervals(p, {Stretch{"nobody", Depth{5}, Depth{7}}}, "T"), Error);
+    CHECK_THROWS_AS(setIntervals(p, {DepthRange{"E1", Depth{5}, Depth{7}}}, "X"), Error);
+    CHECK_THROWS_AS(setIntervals(p, {DepthRange{"nobody", Depth{5}, Depth{7}}}, "T"), Error);
 }
 
 TEST_CASE("A pick snaps to the log, stands as a contact, and is apart from the log", "[sequence]") {
@@ -173,7 +173,7 @@ TEST_CASE("Units move, are renamed, and go with all that was said of them", "[se
     CHECK(order(*moveUnit(p, "M", 0).project.sequence) == "M T S");
     CHECK(order(*moveUnit(p, "T", 9).project.sequence) == "S M T");
     p = setPick(p, "W3", "T", Depth{6}).project;
-    p = setIntervals(p, {Stretch{"E1", Depth{5}, Depth{7}}}, "T").project;
+    p = setIntervals(p, {DepthRange{"E1", Depth{5}, Depth{7}}}, "T").project;
     auto s = *p.sequence;
     s.units[1].recipe.against = "T";
     s.units[2].crossing = {CrossingRemedy::Kind::Below, 0, "T"};
@@ -239,7 +239,7 @@ TEST_CASE("A sweep names holes that it would put out of order", "[sequence]") {
 
 TEST_CASE("An interpretation goes out as CSV and comes back", "[sequence]") {
     auto p = projectOf(tillHoles(), proposeReading(tillHoles(), sequence({"T", "S", "M"})).sequence);
-    p = setIntervals(p, {Stretch{"short", Depth{0}, Depth{3}}}, "TU").project;
+    p = setIntervals(p, {DepthRange{"short", Depth{0}, Depth{3}}}, "TU").project;
     p = setPick(p, "W3", "TU", Depth{3}).project;
     const auto csv = interpretationCsv(*Products().of(p));
     CHECK(csv.find("short,TU,0.00,3.00,by hand\n") != std::string::npos);
@@ -279,14 +279,15 @@ TEST_CASE("What is said of units, intervals and trial columns is kept in the fil
     u.outline = {{0, 0}, {50, 0}, {0, 50}};
     u.crossing = {CrossingRemedy::Kind::Above, 0.5, "T"};
     u.water = WaterRole::Aquifer;
-    u.properties = {1e-4, {}, 19.5};
+    u.values = {{"conductivity", 1e-4}, {"unit_weight", 19.5}, {"cohesion", 5}};
+    p = addUnitValueKind(p, "cohesion", "kPa").project;
     u.recipe.grid = Frame{0, 0, 100, 50, 2.5};
     u.hatch = "sand";
     p = changeUnit(
             p, "S", [&](Unit& unit) { unit = u; }, "all")
             .project;
     p = setPick(p, "W3", "T", Depth{6}).project;
-    p = setIntervals(p, {Stretch{"E1", Depth{5}, Depth{7}}}, "T").project;
+    p = setIntervals(p, {DepthRange{"E1", Depth{5}, Depth{7}}}, "T").project;
     p = addTrialColumn(p, {12.5, 30}).project;
     p = addTrialColumn(p, {15, 30}, "pit").project;
     p = addSection(p, {{0, 0}, {100, 0}}).project;

@@ -115,9 +115,12 @@ TEST_CASE("build tells what it chose, what it left out, and counts findings", "[
     const TemporaryFolder folder;
     const auto a = call("build " FOX_DEMO "/quernbeck.build.json --json --out " + (folder / "q.gpkg").string());
     CHECK(a.status == 0);
-    CHECK(a.error.empty());
     const auto j = a.parsed();
-    CHECK(keys(j) == std::set<std::string>{"chosen", "left_out", "findings"});
+    CHECK(keys(j) == std::set<std::string>{"chosen", "left_out", "messages", "findings"});
+    // a line on standard error for every error and warning
+    CHECK(j["messages"].size() == j["findings"]["error"].get<std::size_t>() + j["findings"]["warning"].get<std::size_t>());
+    CHECK(std::size_t(std::ranges::count(a.error, '\n')) == j["messages"].size());
+    for (const auto& m : j["messages"]) CHECK(a.error.find(m["message"].get<std::string>()) != std::string::npos);
     CHECK(keys(j["findings"]) == std::set<std::string>{"error", "warning", "note"});
     for (const auto& l : j["left_out"]) CHECK(keys(l) == std::set<std::string>{"hole", "file", "line", "reason"});
     const auto lost = std::ranges::find_if(j["left_out"], [](const json& l) { return l["hole"] == "QB123"; });

@@ -149,9 +149,9 @@ void writeBuildFile(const std::filesystem::path& folder) {
     const auto alongValley = [](const char* method, double ratio) {
         return ordered_json{{"method", method}, {"anisotropy", {{"azimuth", 92}, {"ratio", ratio}}}};
     };
-    j["surfaces"] = {{"default", {{"method", "kriging"}}},       {"MG", {{"method", "thin-plate"}}},
-                     {"AL", alongValley("kriging", 2)},          {"PT", alongValley("thin-plate", 1.5)},
-                     {"RG", alongValley("thin-plate", 2)},       {"TL", {{"method", "universal-kriging"}}},
+    j["surfaces"] = {{"default", {{"method", "kriging"}}},     {"MG", {{"method", "thin-plate"}}},
+                     {"AL", alongValley("kriging", 2)},        {"PT", alongValley("thin-plate", 1.5)},
+                     {"RG", alongValley("thin-plate", 2)},     {"TL", {{"method", "universal-kriging"}}},
                      {"MW", {{"method", "universal-kriging"}}}};
     j["faults"] = ordered_json::array(
         {{{"name", "F1"}, {"youngest", "TL"}, {"line", ordered_json::array({point(420, 0), point(0, 330)})}}});

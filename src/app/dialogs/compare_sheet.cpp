@@ -177,7 +177,7 @@ void CompareSheet::showResult(Compared c) {
         {tr("Area compared"), QString::fromUtf8("%1 m²").arg(v.area, 0, 'f', 1)},
         {tr("First above (fill)"), QString::fromUtf8("%1 m³").arg(v.above, 0, 'f', 1)},
         {tr("First below (cut)"), QString::fromUtf8("%1 m³").arg(v.below, 0, 'f', 1)},
-        {tr("Above less below"), QString::fromUtf8("%1 m³").arg(v.net(), 0, 'f', 1)},
+        {tr("Net"), QString::fromUtf8("%1 m³").arg(v.net(), 0, 'f', 1)},
         {tr("Only one has a level on"), QString::fromUtf8("%1 m²").arg(v.noValue, 0, 'f', 1)}};
     for (int i = 0; i < 5; ++i) {
         m_table->setItem(i, 0, new QTableWidgetItem(kRows[i].first));

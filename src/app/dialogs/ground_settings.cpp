@@ -90,7 +90,7 @@ void GroundSettings::showRow(QWidget* field, bool visible) {
     m_form->labelForField(field)->setVisible(visible);
 }
 
-void GroundSettings::fill(const SourceSettings& s, const Understood& u) {
+void GroundSettings::fill(const SourceSettings& s, const ImportPreview& u) {
     const auto kind = u.lines     ? (u.file.format == "triangles" ? GroundKind::Triangles : GroundKind::Lines)
                       : u.grid    ? GroundKind::Grid
                       : u.picture ? GroundKind::Picture

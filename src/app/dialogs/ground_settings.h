@@ -18,7 +18,7 @@ public:
     /// Areas to keep only what is inside: the site limit, the model's frame.
     void setProject(const Project&);
     /// `fields` are columns of numbers, the one most like a level first.
-    void fill(const SourceSettings&, const Understood&);
+    void fill(const SourceSettings&, const ImportPreview&);
     void fill(const SourceSettings&, GroundKind, bool survey, const std::vector<std::string>& fields);
     void into(SourceSettings&) const;
 

@@ -11,7 +11,7 @@ namespace {
 QString tr(const char* words) { return QCoreApplication::translate("fox::app::ImportSheet", words); }
 } // namespace
 
-GroundCount countGround(const Understood& u) {
+GroundCount countGround(const ImportPreview& u) {
     GroundCount count;
     const auto meet = [&](double z) { count.lowest = std::fmin(count.lowest, z), count.highest = std::fmax(count.highest, z); };
     if (u.survey)
@@ -26,7 +26,7 @@ GroundCount countGround(const Understood& u) {
     return count;
 }
 
-GroundWords groundWords(const Understood& u, const GroundCount& count) {
+GroundWords groundWords(const ImportPreview& u, const GroundCount& count) {
     GroundWords out;
     if (u.survey) {
         out.what = tr("%1 points").arg(u.survey->points.size());
@@ -55,7 +55,7 @@ GroundWords groundWords(const Understood& u, const GroundCount& count) {
     return out;
 }
 
-std::vector<Point2> groundPlaces(const Understood& u) {
+std::vector<Point2> groundPlaces(const ImportPreview& u) {
     std::vector<Point2> out;
     if (u.survey) {
         constexpr std::size_t kShown = 20000;

@@ -10,7 +10,7 @@ struct GroundCount {
     std::map<std::string, int> codes;             ///< of survey points
     double lowest = kNoValue, highest = kNoValue; ///< metres
 };
-GroundCount countGround(const Understood&);
+GroundCount countGround(const ImportPreview&);
 
 /// What the import sheet says of ground data.
 struct GroundWords {
@@ -18,9 +18,9 @@ struct GroundWords {
     QString what;  ///< "19 lines", after "Import"
     bool anything = true;
 };
-GroundWords groundWords(const Understood&, const GroundCount&);
+GroundWords groundWords(const ImportPreview&, const GroundCount&);
 
 /// Where it lies, for the small map: of millions of places enough to see.
-std::vector<Point2> groundPlaces(const Understood&);
+std::vector<Point2> groundPlaces(const ImportPreview&);
 
 } // namespace fox::app

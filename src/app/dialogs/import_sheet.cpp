@@ -56,8 +56,8 @@ ImportSheet::ImportSheet(const PastedText& pasted, std::function<Project()> proj
     : ImportSheet(std::move(project), parent) {
     m_file = {"pasted.csv", "", SharedBytes(pasted.text.toStdString()), 0, {}, {}, ""};
     m_all->hide();
-    m_skip->setText(tr("Leave it out"));
-    understand();
+    m_skip->setText(tr("Skip"));
+    readSource();
 }
 
 ImportSheet::~ImportSheet() = default;
@@ -88,7 +88,7 @@ void ImportSheet::build() {
     m_existing->setObjectName("existingChoice");
     m_existing->addItems({tr("holes that are there stay as they are"), tr("holes that are there take what the file says")});
     m_gone = new QCheckBox(tr("take out holes that are gone"), this);
-    m_skip = new QPushButton(tr("Leave it out"), this);
+    m_skip = new QPushButton(tr("Skip"), this);
     m_skip->setObjectName("skipButton");
     m_all = new QPushButton(this);
     m_all->setObjectName("importAllButton");
@@ -128,7 +128,7 @@ QWidget* ImportSheet::buildContents() {
     m_tables = new QTreeWidget(contents);
     m_tables->setObjectName("importTables");
     m_tables->setAccessibleName(tr("What is in the file"));
-    m_tables->setHeaderLabels({tr("In the file"), tr("Rows"), tr("Feeds")});
+    m_tables->setHeaderLabels({tr("In the file"), tr("Rows"), tr("Used for")});
     m_tables->setRootIsDecorated(false);
     m_tables->setColumnWidth(0, 130);
     m_tables->setColumnWidth(1, 60);
@@ -165,7 +165,7 @@ QWidget* ImportSheet::buildContents() {
     all->addWidget(m_findingsTitle);
     all->addWidget(m_findings, 2);
     connect(m_tables, &QTreeWidget::itemChanged, this, [this] {
-        if (!m_filling) takeSettings(), understand();
+        if (!m_filling) takeSettings(), readSource();
     });
     return contents;
 }
@@ -204,7 +204,7 @@ QWidget* ImportSheet::buildSettings() {
         m_control[i]->setObjectName(QString("control%1").arg(i));
         m_control[i]->setAccessibleName(tr("Control point %1: %2").arg(i / 4 + 1).arg(tr(kNames[i % 4])));
         grid->addWidget(m_control[i], i / 4, i % 4);
-        connect(m_control[i], &QLineEdit::editingFinished, this, [this] { takeSettings(), understand(); });
+        connect(m_control[i], &QLineEdit::editingFinished, this, [this] { takeSettings(), readSource(); });
     }
     form->addRow(tr("Two known points"), m_localRow = points);
     m_localRow->hide();
@@ -223,10 +223,10 @@ QWidget* ImportSheet::buildSettings() {
     m_ground->setProject(m_project());
     form->addRow(m_ground);
     connect(m_ground, &GroundSettings::changed, this, [this] {
-        if (!m_filling) takeSettings(), understand();
+        if (!m_filling) takeSettings(), readSource();
     });
     const auto again = [this] {
-        if (!m_filling) takeSettings(), understand();
+        if (!m_filling) takeSettings(), readSource();
     };
     connect(m_crs, &QLineEdit::editingFinished, this, [this, again] {
         if (m_crs->text().trimmed().toStdString() != m_settings.crs) again();
@@ -267,13 +267,13 @@ void ImportSheet::next() {
     m_filling = false;
     m_contents->hide();
     m_file = {QFileInfo(path).fileName().toStdString(), "", {}, 0, {}, {}, path.toStdString()};
-    m_skip->setText(m_paths.empty() ? tr("Leave it out") : tr("Leave it out, next file"));
+    m_skip->setText(m_paths.empty() ? tr("Skip") : tr("Skip, next file"));
     m_all->setVisible(!m_paths.empty());
     m_all->setText(tr("Import all %1").arg(m_paths.size() + 1));
-    understand();
+    readSource();
 }
 
-void ImportSheet::understand() {
+void ImportSheet::readSource() {
     m_now = m_project();
     m_title->setText(text(m_file.name));
     if (!m_read) m_facts->setText(tr("Reading…"));
@@ -284,7 +284,7 @@ void ImportSheet::understand() {
             auto source = file;
             loadBytes(source);
             Read read;
-            read.understood = fox::understand(std::move(source), project.site->crs, {}, progress);
+            read.understood = fox::readSource(std::move(source), project.site->crs, {}, progress);
             auto& u = read.understood;
             // tables that were read before are read the same way again
             bool again = false;
@@ -294,7 +294,7 @@ void ImportSheet::understand() {
                         u.file.settings.mappings[sheet.name] = *known;
                         again = true;
                     }
-            if (again) u = fox::understand(u.file, project.site->crs, {}, progress);
+            if (again) u = fox::readSource(u.file, project.site->crs, {}, progress);
             read.ground = countGround(read.understood);
             progress.report(1, "Comparing with the project");
             read.changes = changesBy(project, u);
@@ -319,7 +319,7 @@ void ImportSheet::showFailure(const QString& sentence) {
             : sentence + " "
                   + tr("Nothing of it has entered the project. Fox Cellar imports AGS 3.1 and 4 files, LAS well logs, "
                        "tables (CSV, XLSX, ODS) of holes or survey points, lines and areas (GPKG, shapefile, GeoJSON, DXF), "
-                       "triangles (LandXML, OBJ, PLY), grids (GeoTIFF, ASCII, XYZ) and map pictures (PNG, JPEG, GeoTIFF)."));
+                       "triangles (LandXML, OBJ, PLY), grids (GeoTIFF, ASCII, XYZ) and background images (PNG, JPEG, GeoTIFF)."));
     m_facts->setStyleSheet(QString("color: %1;").arg(colour::red.name()));
     m_import->setEnabled(false);
     m_existing->hide();
@@ -399,7 +399,8 @@ void ImportSheet::showFacts() {
 void ImportSheet::showGroundFacts() {
     const auto words = groundWords(m_read->understood, m_read->ground);
     m_facts->setText(m_read->newerIssue
-                         ? words.facts + " " + tr("It takes the place of the file of this name in the project; mendings stay.")
+                         ? words.facts + " "
+                               + tr("It takes the place of the file of this name in the project; manual edits stay.")
                          : words.facts);
     m_import->setText(m_read->newerIssue ? tr("Update %1").arg(text(m_read->understood.file.name))
                                          : tr("Import %1").arg(words.what));
@@ -488,7 +489,7 @@ void ImportSheet::rolesChanged() {
     for (int c = 0; c < m_preview->columnCount(); ++c)
         if (const auto* role = qobject_cast<QComboBox*>(m_preview->cellWidget(0, c)))
             mapping.roles[std::size_t(c)] = ColumnRole(role->currentIndex());
-    understand();
+    readSource();
 }
 
 void ImportSheet::takeSettings() {
@@ -584,7 +585,7 @@ namespace {
 
 /// Several files, each added to what the one before made.
 Edited importAllOf(const Project& project,
-                   const std::vector<std::pair<std::shared_ptr<const Understood>, ImportChoices>>& files) {
+                   const std::vector<std::pair<std::shared_ptr<const ImportPreview>, ImportChoices>>& files) {
     Edited e{project, ""};
     for (const auto& [understood, chosen] : files) e = importSource(e.project, *understood, chosen);
     e.label = "Import " + std::to_string(files.size()) + " files";
@@ -599,18 +600,18 @@ void ImportSheet::importAll() {
     const std::vector<QString> rest(m_paths.begin(), m_paths.end());
     m_importing.start(
         [first = m_read, rest, project = m_now, chosen = choices()](const Progress& progress) {
-            std::vector<std::pair<std::shared_ptr<const Understood>, ImportChoices>> files;
-            files.emplace_back(std::shared_ptr<const Understood>(first, &first->understood), chosen);
+            std::vector<std::pair<std::shared_ptr<const ImportPreview>, ImportChoices>> files;
+            files.emplace_back(std::shared_ptr<const ImportPreview>(first, &first->understood), chosen);
             auto made = importAllOf(project, files);
             for (const auto& path : rest) {
                 progress.report(double(files.size()) / double(rest.size() + 1),
                                 "Reading " + QFileInfo(path).fileName().toStdString());
                 SourceFile file{QFileInfo(path).fileName().toStdString(), "", {}, 0, {}, {}, path.toStdString()};
                 loadBytes(file);
-                auto u = fox::understand(std::move(file), made.project.site->crs, {}, progress.silent());
+                auto u = fox::readSource(std::move(file), made.project.site->crs, {}, progress.silent());
                 auto each = chosen;
                 if (u.partial) each.existing = ImportChoices::Existing::Update;
-                files.emplace_back(std::make_shared<const Understood>(std::move(u)), each);
+                files.emplace_back(std::make_shared<const ImportPreview>(std::move(u)), each);
                 made = importSource(made.project, *files.back().first, each);
             }
             made.label = "Import " + std::to_string(files.size()) + " files";

@@ -43,7 +43,7 @@ signals:
 
 private:
     struct Read {
-        Understood understood;
+        ImportPreview understood;
         std::vector<HoleChange> changes;
         bool newerIssue = false;
         Findings sense;
@@ -54,7 +54,7 @@ private:
     QWidget* buildContents();
     QWidget* buildSettings();
     void next();
-    void understand(); ///< with the settings as they are
+    void readSource(); ///< with the settings as they are
     void show(Read);
     void showFailure(const QString&);     ///< it can't be read
     void showNotImported(const QString&); ///< it was read, and something went wrong afterwards

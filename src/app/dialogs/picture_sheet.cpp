@@ -18,7 +18,7 @@ namespace fox::app {
 
 MarkCanvas::MarkCanvas(QImage image, QWidget* parent) : QWidget(parent), m_image(std::move(image)) {
     setObjectName("markCanvas");
-    setAccessibleName(tr("The picture; click to set a mark"));
+    setAccessibleName(tr("The image; click to set a control point"));
     setMinimumSize(300, 240);
     setCursor(Qt::CrossCursor);
 }
@@ -95,7 +95,7 @@ PictureSheet::PictureSheet(std::shared_ptr<const ProductSet> products, const QSt
     m_canvas = new MarkCanvas(image, this);
     m_table = new QTableWidget(0, 4, this);
     m_table->setObjectName("markTable");
-    m_table->setHorizontalHeaderLabels({tr("Mark"), tr("Easting"), tr("Northing"), tr("Off")});
+    m_table->setHorizontalHeaderLabels({tr("Control point"), tr("Easting"), tr("Northing"), tr("Misfit")});
     m_table->verticalHeader()->hide();
     m_table->setColumnWidth(0, 44);
     m_table->setColumnWidth(1, 110);
@@ -108,30 +108,31 @@ PictureSheet::PictureSheet(std::shared_ptr<const ProductSet> products, const QSt
     m_opacity = new QSlider(Qt::Horizontal, this);
     m_opacity->setRange(5, 100);
     m_opacity->setValue(int(m_picture.opacity * 100));
-    m_opacity->setAccessibleName(tr("How strongly the picture shows"));
+    m_opacity->setAccessibleName(tr("Opacity of the image"));
     m_draped = new QCheckBox(tr("draped over the ground in 3D"), this);
     m_draped->setObjectName("pictureDraped");
     m_draped->setChecked(m_picture.draped);
     auto* point = new QPushButton(tr("Point at it on the plan"), this);
     point->setObjectName("markOnPlan");
-    point->setToolTip(tr("The chosen mark's place, by a click on the plan"));
-    auto* remove = new QPushButton(tr("Remove the mark"), this);
-    m_place = new QPushButton(tr("Place it so"), this);
+    point->setToolTip(tr("Coordinates of the chosen control point, by a click on the plan"));
+    auto* remove = new QPushButton(tr("Remove the control point"), this);
+    m_place = new QPushButton(tr("Apply"), this);
     m_place->setObjectName("placePicture");
     m_place->setProperty("main", true);
-    auto* out = new QPushButton(tr("Take it out"), this);
+    auto* out = new QPushButton(tr("Remove"), this);
     auto* close = new QPushButton(tr("Close"), this);
     auto* form = new QFormLayout;
-    form->addRow(tr("Strength"), m_opacity);
+    form->addRow(tr("Opacity"), m_opacity);
     form->addRow(QString(), m_draped);
     auto* marks = new QHBoxLayout;
     marks->addWidget(point);
     marks->addWidget(remove);
     auto* right = new QVBoxLayout;
-    auto* how = new QLabel(tr("Click spots on the picture whose coordinates you know, such as crosses of its grid, and type "
-                              "easting and northing, or point at the same spot on the plan. Three marks are enough; more show "
-                              "how well they fit."),
-                           this);
+    auto* how =
+        new QLabel(tr("Click spots on the picture whose coordinates you know, such as crosses of its grid, and type "
+                      "easting and northing, or point at the same spot on the plan. Three control points are enough; more show "
+                      "how well they fit."),
+                   this);
     how->setWordWrap(true);
     how->setProperty("muted", true);
     right->addWidget(how);
@@ -236,23 +237,23 @@ void PictureSheet::takeTable() {
 }
 
 void PictureSheet::showFit() {
-    std::vector<PictureMark> marks;
+    std::vector<ControlPoint> marks;
     std::vector<int> rows;
     for (std::size_t i = 0; i < m_pixels.size(); ++i)
         if (m_places[i]) marks.push_back({m_pixels[i], *m_places[i]}), rows.push_back(int(i));
     m_place->setEnabled(false);
     m_words->setStyleSheet({});
     if (marks.size() < 3) {
-        m_words->setText(tr("%1 of at least 3 marks have coordinates.").arg(marks.size()));
+        m_words->setText(tr("%1 of at least 3 control points have coordinates.").arg(marks.size()));
         return;
     }
     try {
-        const auto fit = fitPlacing(marks);
+        const auto fit = fitGeoreference(marks);
         m_filling = true;
         for (std::size_t k = 0; k < rows.size(); ++k)
             m_table->item(rows[k], 3)->setText(marks.size() > 3 ? metres(fit.residuals[k]) : QString());
         m_filling = false;
-        QStringList words{marks.size() == 3 ? tr("Three marks fit exactly; a fourth would show how well.")
+        QStringList words{marks.size() == 3 ? tr("Three control points fit exactly; a fourth would show how well.")
                                             : tr("Root-mean-square of what is left over: %1.").arg(metres(fit.rms))};
         for (const auto& f : fit.findings) words << QString::fromStdString(f.message);
         if (!fit.findings.empty()) m_words->setStyleSheet(QString("color: %1;").arg(colour::amberText.name()));
@@ -265,7 +266,7 @@ void PictureSheet::showFit() {
 }
 
 void PictureSheet::place() {
-    std::vector<PictureMark> marks;
+    std::vector<ControlPoint> marks;
     for (std::size_t i = 0; i < m_pixels.size(); ++i)
         if (m_places[i]) marks.push_back({m_pixels[i], *m_places[i]});
     emit editMade([file = m_picture.file, marks](const Project& p) { return placePicture(p, file, marks); });

@@ -40,7 +40,7 @@ public:
         m_table->setObjectName("proposalTable");
         m_table->setColumnCount(6);
         m_table->setHorizontalHeaderLabels(
-            {tr("Hole"), tr("From"), tr("To"), tr("Is now"), tr("Proposed"), tr("How sure, and why")});
+            {tr("Hole"), tr("From"), tr("To"), tr("Is now"), tr("Proposed"), tr("Confidence, and why")});
         m_table->horizontalHeader()->setStretchLastSection(true);
         m_table->verticalHeader()->hide();
         m_table->setSelectionBehavior(QAbstractItemView::SelectRows);
@@ -66,7 +66,7 @@ public:
         connect(m_split, &QPushButton::clicked, this, [this] { takeSequence(); });
         connect(m_take, &QPushButton::clicked, this, [this] { takeReadings(); });
         connect(m_all, &QPushButton::clicked, this,
-                [this] { tick([](const ProposedReading& r) { return !r.fromLog && r.sureness >= kSure; }); });
+                [this] { tick([](const ProposedReading& r) { return !r.fromLog && r.confidence >= kSure; }); });
         connect(m_none, &QPushButton::clicked, this, [this] { tick([](const ProposedReading&) { return false; }); });
         connect(m_table, &QTableWidget::itemChanged, this, [this] { countTicked(); });
         connect(m_table, &QTableWidget::currentCellChanged, this, [this](int row) {
@@ -90,7 +90,7 @@ protected:
                          m_proposal = std::move(proposal);
                          // what the logs leave open comes first, the least sure on top
                          std::ranges::stable_sort(m_proposal.readings, {},
-                                                  [](const ProposedReading& r) { return std::pair(r.fromLog, r.sureness); });
+                                                  [](const ProposedReading& r) { return std::pair(r.fromLog, r.confidence); });
                          showProposal();
                      },
                      [this](const QString& why) { m_words->setText(why); });
@@ -107,8 +107,8 @@ private:
         int open = 0;
         for (const auto& r : m_proposal.readings) open += !r.fromLog;
         if (m_proposal.readings.empty() && m_proposal.splits.empty())
-            words << tr("No code returns under another in two holes or more, and no interval has a choice of units: the logs say "
-                        "which layer is which.");
+            words << tr("No code returns under another in two holes or more, and no interval has a choice of units: "
+                        "every interval has its unit.");
         else if (!m_proposal.readings.empty())
             words << tr("%1 intervals have a code that several units share; of %2 the log alone does not say which one they are. "
                         "Choices made by hand are kept.")
@@ -142,14 +142,14 @@ private:
                                     now,
                                     qt(r.choice.unit),
                                     r.fromLog ? tr("the log says it: %1").arg(qt(r.why))
-                                              : tr("%1 %: %2").arg(std::lround(r.sureness * 100)).arg(qt(r.why))};
+                                              : tr("%1 %: %2").arg(std::lround(r.confidence * 100)).arg(qt(r.why))};
             for (int c = 0; c < cells.size(); ++c) {
                 auto* item = new QTableWidgetItem(cells[c]);
                 if (c == 1 || c == 2) item->setTextAlignment(Qt::AlignRight | Qt::AlignVCenter);
                 if (c == 4 && now != cells[c]) item->setForeground(colour::fox);
                 if (c == 5) item->setToolTip(cells[c]);
-                if (c == 5 && r.sureness < kSure) item->setForeground(colour::amberText);
-                if (c == 0) item->setCheckState(!r.fromLog && r.sureness >= kSure ? Qt::Checked : Qt::Unchecked);
+                if (c == 5 && r.confidence < kSure) item->setForeground(colour::amberText);
+                if (c == 0) item->setCheckState(!r.fromLog && r.confidence >= kSure ? Qt::Checked : Qt::Unchecked);
                 m_table->setItem(row, c, item);
             }
         }

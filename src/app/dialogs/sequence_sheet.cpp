@@ -8,11 +8,11 @@ namespace fox::app {
 SequenceSheet::SequenceSheet(std::shared_ptr<const ProductSet> products, const QString& unitCode, QWidget* parent)
     : QDialog(parent), m_tabs(new QTabWidget(this)), m_pages{makeProposalPage(this), makeSweepPage(this)} {
     setObjectName("sequenceSheet");
-    setWindowTitle(tr("Which layer is which - Fox Cellar"));
+    setWindowTitle(tr("Assign units - Fox Cellar"));
     resize(860, 600);
     m_tabs->setObjectName("sequenceTabs");
     m_tabs->addTab(m_pages[0], tr("What the program proposes"));
-    m_tabs->addTab(m_pages[1], tr("Sweep with a tilted plane"));
+    m_tabs->addTab(m_pages[1], tr("Assign by a tilted plane"));
     auto* layout = new QVBoxLayout(this);
     layout->setContentsMargins(18, 14, 18, 16);
     layout->addWidget(m_tabs);

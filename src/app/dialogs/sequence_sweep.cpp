@@ -34,7 +34,7 @@ public:
         setUp(m_strike, "sweepStrike", 0, 359.9, 1, tr("°"), tr("Clockwise from north; the plane dips to its right"));
         setUp(m_dip, "sweepDip", 0, 80, 1, tr("°"), tr("Below the horizontal"));
         setUp(m_tolerance, "sweepTolerance", 0, 50, 2, tr(" m"),
-              tr("How far an interval may reach below the plane and still be taken"));
+              tr("How far an interval may reach below the plane and still be assigned"));
         m_tolerance->setValue(0.5);
         setUp(m_level, "sweepLevel", -10000, 10000, 2, tr(" m"), tr("Level of the plane in the middle of the holes"));
         m_slider->setRange(0, 1000);
@@ -64,7 +64,7 @@ public:
         m_holes->verticalHeader()->hide();
         m_holes->setShowGrid(false);
         m_holes->setEditTriggers(QAbstractItemView::NoEditTriggers);
-        m_holes->setToolTip(tr("Untick a hole to leave it out of the sweep and of the fit"));
+        m_holes->setToolTip(tr("Untick a hole to exclude it from the plane and from the fit"));
         m_result->setWordWrap(true);
         m_take->setProperty("main", true);
         m_fitted->setToolTip(tr("Take the plane through the observed contacts of this unit's base in the ticked holes"));
@@ -235,7 +235,7 @@ private:
 
     void take() {
         emit editMade(
-            [taken = m_swept.taken, label = tr("Sweep %n intervals up as %1", nullptr, int(m_swept.taken.size()))
+            [taken = m_swept.taken, label = tr("Assign %n intervals to %1", nullptr, int(m_swept.taken.size()))
                                                 .arg(m_unit->currentData().toString())
                                                 .toStdString()](const Project& p) { return setIntervals(p, taken, label); });
     }

@@ -27,7 +27,7 @@ SourceSheet::SourceSheet(std::function<Project()> newest, std::shared_ptr<const 
       m_groups(new QTreeWidget(this)),
       m_crs(new QLineEdit(this)),
       m_words(new QLabel(this)),
-      m_again(new QPushButton(tr("Read again so"), this)),
+      m_again(new QPushButton(tr("Read again"), this)),
       m_reading(this) {
     setObjectName("sourceSheet");
     setWindowTitle(name);
@@ -39,9 +39,9 @@ SourceSheet::SourceSheet(std::function<Project()> newest, std::shared_ptr<const 
     title->setStyleSheet("font-size: 16px; font-weight: 600;");
     m_words->setWordWrap(true);
     m_groups->setObjectName("sourceGroups");
-    m_groups->setHeaderLabels({tr("Group"), tr("Rows"), tr("Feeds")});
+    m_groups->setHeaderLabels({tr("Group"), tr("Rows"), tr("Used for")});
     m_groups->setRootIsDecorated(false);
-    m_groups->setToolTip(tr("Ticked groups feed the holes. Double-click one to see its rows"));
+    m_groups->setToolTip(tr("Ticked groups are used for the holes. Double-click one to see its rows"));
     m_groups->setAccessibleName(tr("Groups of the file"));
     m_crs->setPlaceholderText(tr("the project's"));
     m_again->setProperty("main", true);
@@ -55,7 +55,7 @@ SourceSheet::SourceSheet(std::function<Project()> newest, std::shared_ptr<const 
     m_ground->setProject(project);
     form->addRow(m_ground);
     m_ground->hide();
-    auto* out = new QPushButton(tr("Take it out"), this);
+    auto* out = new QPushButton(tr("Remove"), this);
     out->setObjectName("takeOut");
     out->setToolTip(tr("Remove the file and its ground data from the project"));
     out->hide();
@@ -102,7 +102,7 @@ SourceSheet::SourceSheet(std::function<Project()> newest, std::shared_ptr<const 
         out->show();
         m_groups->hide();
         m_words->setText(m_words->text() + " "
-                         + tr("Reading it again takes the file as it is now; mendings stay and are applied to it."));
+                         + tr("Reading it again takes the file as it is now; manual edits stay and are applied to it."));
         resize(560, 320);
     }
     if (parsed)

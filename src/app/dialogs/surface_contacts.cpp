@@ -18,15 +18,14 @@ public:
         m_table->setObjectName("contactTable");
         m_table->setColumnCount(5);
         m_table->setHorizontalHeaderLabels(
-            {tr("Hole"), tr("What it says"), tr("Level, m"), tr("Left-out error, m"), tr("You say")});
+            {tr("Hole"), tr("What it says"), tr("Level, m"), tr("Leave-one-out error, m"), tr("You say")});
         m_table->verticalHeader()->hide();
         m_table->setEditTriggers(QAbstractItemView::NoEditTriggers);
         m_table->setSelectionBehavior(QAbstractItemView::SelectRows);
         m_table->horizontalHeader()->setStretchLastSection(true);
-        auto* words =
-            new QLabel(tr("A log can leave the base open or mislead: say here what a hole tells of it. What you say is kept "
-                          "apart from the contractor's log, and Undo takes it back."),
-                       this);
+        auto* words = new QLabel(tr("A log can leave the base open or mislead: state here what a hole shows of it. It is kept "
+                                    "apart from the contractor's log, and Undo takes it back."),
+                                 this);
         words->setWordWrap(true);
         words->setProperty("muted", true);
         auto* layout = new QVBoxLayout(this);
@@ -54,12 +53,12 @@ protected:
             cell(0, QString::fromStdString(c.hole));
             cell(1, QString::fromUtf8(fox::words(c.kind)));
             cell(2, QString::number(c.place.z, 'f', 2), true);
-            const auto error = base().leftOutAt(c.hole);
+            const auto error = base().leaveOneOutAt(c.hole);
             cell(3, error ? QString::number(*error, 'f', 2) : QString(), true);
             auto* say = new QComboBox;
             say->setObjectName("say-" + QString::fromStdString(c.hole));
             say->addItem(tr("as logged"));
-            for (int k = 0; k <= int(ContactChoice::Kind::LeftOut); ++k)
+            for (int k = 0; k <= int(ContactChoice::Kind::Excluded); ++k)
                 say->addItem(QString::fromUtf8(fox::words(ContactChoice::Kind(k))));
             say->setCurrentIndex(chosen == own.end() ? 0 : 1 + int(chosen->kind));
             say->setFocusPolicy(Qt::StrongFocus);

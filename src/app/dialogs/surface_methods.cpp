@@ -22,7 +22,7 @@ public:
         m_table->setObjectName("methodTable");
         m_table->setColumnCount(6);
         m_table->setHorizontalHeaderLabels(
-            {tr("Method"), tr("Left-out error, m"), tr("on average, m"), tr("Worst hole"), tr("by, m"), tr("Time, ms")});
+            {tr("Method"), tr("Leave-one-out error, m"), tr("on average, m"), tr("Worst hole"), tr("by, m"), tr("Time, ms")});
         m_table->verticalHeader()->hide();
         m_table->setSelectionBehavior(QAbstractItemView::SelectRows);
         m_table->setSelectionMode(QAbstractItemView::SingleSelection);

@@ -111,8 +111,8 @@ private:
     }
 
     void makeSettings() {
-        m_method =
-            choice(tr("Method"), "surfaceMethod", tr("Which method is better is told by the left-out error; see the next page"));
+        m_method = choice(tr("Method"), "surfaceMethod",
+                          tr("Which method is better is told by the leave-one-out error; see the next page"));
         for (const auto m : allMethods()) m_method->addItem(QString::fromUtf8(fox::words(m)));
         connect(m_method, &QComboBox::activated, this, [this](int i) {
             change(tr("method"), [i](SurfaceRecipe& r) { r.settings.method = allMethods()[std::size_t(i)]; });
@@ -159,14 +159,15 @@ private:
         m_azimuth = number<QDoubleSpinBox>(tr("Long axis"), "surfaceAzimuth", 0, 179.9, 5, tr("° from north"), {},
                                            tr("The direction along which the base changes least"), tr("anisotropy"),
                                            [](SurfaceRecipe& r, double v) { r.settings.anisotropy.azimuth = v; });
-        m_ratio = number<QDoubleSpinBox>(tr("Long : short"), "surfaceRatio", 1, 20, 0.5, {}, tr("1, the same in all directions"),
-                                         tr("How many times as far it reaches along the long axis"), tr("anisotropy"),
-                                         [](SurfaceRecipe& r, double v) { r.settings.anisotropy.ratio = v; });
+        m_ratio =
+            number<QDoubleSpinBox>(tr("Anisotropy ratio"), "surfaceRatio", 1, 20, 0.5, {}, tr("1, the same in all directions"),
+                                   tr("How many times as far values are alike along the long axis"), tr("anisotropy"),
+                                   [](SurfaceRecipe& r, double v) { r.settings.anisotropy.ratio = v; });
         m_reach = number<QDoubleSpinBox>(
-            tr("No value beyond"), "surfaceReach", 0, 100000, 50, tr(" m from holes"), tr("no limit"),
-            tr("Farther than this from every hole that speaks the base is not known"), tr("reach"),
+            tr("Maximum distance"), "surfaceReach", 0, 100000, 50, tr(" m from holes"), tr("no limit"),
+            tr("Farther than this from every data point the base is not known"), tr("maximum distance"),
             [](SurfaceRecipe& r, double v) { r.settings.reach = v > 0 ? std::optional(v) : std::nullopt; });
-        m_carried = tick(tr("Carry on outside the holes"), "surfaceCarried",
+        m_carried = tick(tr("Extrapolate outside the holes"), "surfaceCarried",
                          tr("Methods of triangles have no value outside the holes' outline; on: that of its nearest place"));
         connect(m_carried, &QCheckBox::toggled, this,
                 [this](bool on) { change(tr("outside the holes"), [on](SurfaceRecipe& r) { r.settings.carriedOn = on; }); });
@@ -176,7 +177,7 @@ private:
     void makeGrid() {
         m_ownGrid = tick(tr("A grid of its own"), "surfaceOwnGrid",
                          tr("Off: extent and cell size of the site. They decide where and how finely the base is mapped and "
-                            "handed on, not what it is"));
+                            "exported, not what it is"));
         connect(m_ownGrid, &QCheckBox::toggled, this, [this](bool on) {
             const auto grid = on ? products().frame : std::nullopt;
             change(tr("grid"), [grid](SurfaceRecipe& r) { r.grid = grid; });
@@ -253,7 +254,7 @@ private:
         tools->addWidget(m_model);
         tools->addWidget(m_fitted);
         tools->addStretch(1);
-        tools->addWidget(new QLabel(tr("pairs towards"), m_variogramBox));
+        tools->addWidget(new QLabel(tr("Lag direction"), m_variogramBox));
         tools->addWidget(m_sector);
         tools->addWidget(new QLabel(QString(QChar(0xB1)), m_variogramBox));
         tools->addWidget(m_tolerance);
@@ -362,13 +363,13 @@ private:
                      .arg(b.fit.activeBounds)
                      .arg(b.in.guides);
         if (b.leaveOneOut.n > 0)
-            words << tr("Left out one by one, contacts are missed by %1 (root mean square), %2 on average.")
+            words << tr("Leave-one-out: contacts are missed by %1 (root mean square), %2 on average.")
                          .arg(metres(b.leaveOneOut.rmse), metres(b.leaveOneOut.bias));
         for (const auto& j : b.judged)
             if (b.judged.size() > 1)
                 words << tr("From %1: the unit's thickness in %2 holes told to %3, %4 times wrong whether it is there.")
                              .arg(QString::fromUtf8(fox::words(j.reference)))
-                             .arg(j.witnesses)
+                             .arg(j.validationPoints)
                              .arg(metres(j.error))
                              .arg(j.presenceWrong);
         m_words->setText(words.join("\n"));

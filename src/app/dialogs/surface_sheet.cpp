@@ -19,8 +19,8 @@ SurfaceSheet::SurfaceSheet(std::shared_ptr<const ProductSet> products, const QSt
     m_tabs->setObjectName("surfaceTabs");
     m_tabs->addTab(m_pages[0], tr("How it is made"));
     m_tabs->addTab(m_pages[1], tr("Methods compared"));
-    m_tabs->addTab(m_pages[2], tr("What the holes say"));
-    m_tabs->addTab(m_pages[3], tr("How sure it is"));
+    m_tabs->addTab(m_pages[2], tr("Contact data"));
+    m_tabs->addTab(m_pages[3], tr("Uncertainty"));
     m_title->setStyleSheet("font-size: 15px; font-weight: 600;");
     auto* layout = new QVBoxLayout(this);
     layout->setContentsMargins(18, 14, 18, 16);

@@ -38,7 +38,7 @@ private:
     QString m_folder;
     std::shared_ptr<const ElevationService> m_elevation;
     std::shared_ptr<const MapService> m_map;
-    std::vector<std::pair<Offer, bool>> m_offers; ///< with whether it is a map
+    std::vector<std::pair<Dataset, bool>> m_offers; ///< with whether it is a map
     QComboBox* m_offer;
     QDoubleSpinBox* m_sides[4]; ///< west, south, east, north
     QLabel *m_note, *m_size;

@@ -121,10 +121,10 @@ void FindingsStrip::showCurrent() {
     const auto words = QString::fromStdString((f->hole.empty() ? "" : f->hole + ": ") + f->message);
     m_words->setText(QFontMetrics(m_words->font()).elidedText(words, Qt::ElideRight, std::max(60, m_words->width() - 4)));
     m_words->setToolTip(QString::fromStdString(describe(*f)));
-    m_show->setVisible(!f->hole.empty() || (!f->file.empty() && f->line > 0));
+    m_show->setVisible(!f->hole.empty() || f->place || !f->unit.empty() || (!f->file.empty() && f->line > 0));
     m_remedy->setVisible(f->remedy.has_value() || !f->others.empty());
     if (!f->others.empty())
-        m_remedy->setText(tr("Ways out…"));
+        m_remedy->setText(tr("Fix…"));
     else if (f->remedy)
         m_remedy->setText(QString::fromStdString(f->remedy->label));
 }

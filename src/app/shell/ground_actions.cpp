@@ -32,7 +32,7 @@ void GroundActions::openTiles() {
         if (auto* p = m_workspace.planOn("ground")) {
             m_tiles->hide();
             p->startDrawing(PlanView::Drawing::Rectangle);
-            m_workspace.say(tr("Click two corners of the rectangle on the plan; Esc gives up."));
+            m_workspace.say(tr("Click two corners of the rectangle on the plan; Esc cancels."));
             connect(
                 p, &PlanView::drawingEnded, this,
                 [this] {
@@ -69,7 +69,7 @@ void GroundActions::openPicture(const QString& file) {
         if (auto* p = m_workspace.planOn("ground")) {
             m_picture->hide();
             p->startDrawing(PlanView::Drawing::Spot);
-            m_workspace.say(tr("Click on the plan where the mark is; Esc gives up."));
+            m_workspace.say(tr("Click on the plan where the control point is; Esc cancels."));
             connect(
                 p, &PlanView::drawingEnded, this,
                 [this] {

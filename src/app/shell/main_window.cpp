@@ -6,6 +6,7 @@
 #include "dialogs/import_sheet.h"
 #include "dialogs/source_sheet.h"
 #include "handover/build_file.h"
+#include "project/finding_rules.h"
 #include "shell/application.h"
 #include "shell/banner.h"
 #include "shell/find_box.h"
@@ -123,7 +124,9 @@ MainWindow::MainWindow(QWidget* parent)
     if (const auto geometry = settings.value("window").toByteArray(); !geometry.isEmpty()) restoreGeometry(geometry);
 }
 
-MainWindow::~MainWindow() = default;
+MainWindow::~MainWindow() {
+    hide(); // a field that is left may make an edit: while all that it reaches is still there
+}
 
 QAction* MainWindow::action(const char* objectName, const QString& text, const QKeySequence& keys, const QString& tip,
                             std::function<void()> go) {
@@ -140,9 +143,9 @@ void MainWindow::makeActions() {
     m_undo = action("undo", tr("Undo"), QKeySequence::Undo, tr("Take the last edit back"), [this] { m_session->undo(); });
     m_redo = action("redo", tr("Redo"), QKeySequence::Redo, tr("Do again what was taken back"), [this] { m_session->redo(); });
     m_import = action("import", tr("Import…"), QKeySequence("Ctrl+I"),
-                      tr("Bring in holes (AGS, LAS, tables) or ground data (survey points, lines, grids, map pictures)"),
+                      tr("Bring in holes (AGS, LAS, tables) or ground data (survey points, lines, grids, background images)"),
                       [this] { askImport(); });
-    m_export = action("export", tr("Export…"), QKeySequence("Ctrl+E"), tr("Hand surfaces and holes on as files"),
+    m_export = action("export", tr("Export…"), QKeySequence("Ctrl+E"), tr("Export surfaces and holes as files"),
                       [this] { askExport(); });
 }
 
@@ -150,7 +153,7 @@ void MainWindow::makeMenus() {
     auto* file = menuBar()->addMenu(tr("&File"));
     file->addAction(action("new", tr("New project…"), QKeySequence::New, tr("Start an empty project"), [this] { askNew(); }));
     file->addAction(action("open", tr("Open project…"), QKeySequence::Open, tr("Open a project file"), [this] { askOpen(); }));
-    file->addAction(action("demo", tr("Demo site, made anew"), {}, tr("Open the Quernbeck demo as it was delivered"),
+    file->addAction(action("demo", tr("Reset the demo project"), {}, tr("Open the Quernbeck demo as it was delivered"),
                            [this] { openDemo(true); }));
     file->addAction(action("saveAs", tr("Save as…"), QKeySequence::SaveAs,
                            tr("Write the project to another file and go on there"), [this] { askSaveAs(); }));
@@ -166,7 +169,7 @@ void MainWindow::makeMenus() {
     edit->addAction(action("pasteTable", tr("Paste a table…"), QKeySequence("Ctrl+Shift+V"),
                            tr("Import rows copied from a spreadsheet: places, intervals, tops, survey points"),
                            [this] { pasteTable(); }));
-    edit->addAction(action("saveCorrections", tr("Save what we changed…"), {},
+    edit->addAction(action("saveCorrections", tr("Save data corrections…"), {},
                            tr("The list of corrections to the contractors' data, as CSV"), [this] { saveCorrections(); }));
     edit->addSeparator();
     edit->addAction(action("findAction", tr("Find…"), QKeySequence("Ctrl+K"), tr("Find a hole, a unit, a file or an action"),
@@ -176,11 +179,11 @@ void MainWindow::makeMenus() {
         view->addAction(action("stage", tr(stages()[std::size_t(i)].title), QKeySequence(QString("Alt+%1").arg(i + 1)),
                                tr("Go to this stage"), [this, i] { setStage(i); }));
     view->addSeparator();
-    view->addAction(action("higher", tr("Draw heights larger"), QKeySequence("Ctrl+Up"), tr("More vertical exaggeration"),
+    view->addAction(action("higher", tr("More vertical exaggeration"), QKeySequence("Ctrl+Up"), tr("More vertical exaggeration"),
                            [this] { m_selection->setExaggeration(m_selection->exaggeration() + 1); }));
-    view->addAction(action("lower", tr("Draw heights smaller"), QKeySequence("Ctrl+Down"), tr("Less vertical exaggeration"),
+    view->addAction(action("lower", tr("Less vertical exaggeration"), QKeySequence("Ctrl+Down"), tr("Less vertical exaggeration"),
                            [this] { m_selection->setExaggeration(m_selection->exaggeration() - 1); }));
-    view->addAction(action("trueScale", tr("True heights"), QKeySequence("Ctrl+1"), tr("No vertical exaggeration"),
+    view->addAction(action("trueScale", tr("No exaggeration (1:1)"), QKeySequence("Ctrl+1"), tr("No vertical exaggeration"),
                            [this] { m_selection->setExaggeration(1); }));
     view->addSeparator();
     view->addAction(action("drawSection", tr("Draw a section line"), QKeySequence("Ctrl+L"),
@@ -195,10 +198,10 @@ void MainWindow::makeMenus() {
     view->addAction(action("volumes", tr("Volumes…"), QKeySequence("Ctrl+Shift+U"),
                            tr("Volumes by unit, inside an outline, above a level or surface"),
                            [this] { m_sequence->openVolumes(); }));
-    view->addAction(action("whichLayer", tr("Which layer is which…"), QKeySequence("Ctrl+Shift+Q"),
-                           tr("What the program proposes, and sweeping layers up with a tilted plane"),
+    view->addAction(action("whichLayer", tr("Assign units…"), QKeySequence("Ctrl+Shift+Q"),
+                           tr("What the program proposes, and assigning layers by a tilted plane"),
                            [this] { m_sequence->openSheet(0); }));
-    view->addAction(action("workAgain", tr("Work out again"), QKeySequence::Refresh, tr("Work out what was stopped"),
+    view->addAction(action("workAgain", tr("Recalculate"), QKeySequence::Refresh, tr("Recalculate what was stopped"),
                            [this] { m_session->workAgain(); }));
     auto* help = menuBar()->addMenu(tr("&Help"));
     help->addAction(action("about", tr("About Fox Cellar"), {}, tr("Version and licence"), [this] {
@@ -237,7 +240,7 @@ void MainWindow::connectSession() {
     if (auto* application = qobject_cast<Application*>(qApp)) connect(application, &Application::caught, this, &MainWindow::say);
     connect(m_status, &StatusLine::stopAsked, m_session, [this] {
         m_session->stopWork();
-        say(tr("Stopped: the views show the last good surfaces. F5 works them out again."));
+        say(tr("Stopped: the views show the last good surfaces. F5 recalculates them."));
     });
     connect(m_selection, &Selection::exaggerationChanged, this,
             [this] { m_status->setExaggeration(m_selection->exaggeration()); });
@@ -325,7 +328,7 @@ void MainWindow::productsChanged() {
     // only what is in sight: another stage gets them when it is shown
     for (auto* pane : page()->panes()) pane->view()->setProducts(products);
     m_stageShelves[std::size_t(m_column->current())]->setProducts(products);
-    m_findings->setFindings(products->findings);
+    m_findings->setFindings(withFileFindings(products->findings));
     for (std::size_t i = 0; i < stages().size(); ++i) {
         const auto figure = stages()[i].figure(*products);
         m_column->setFigure(int(i), figure.words, figure.state, figure.count);
@@ -339,6 +342,16 @@ void MainWindow::productsChanged() {
             QString::fromStdString(products->sections.front()->holes.front().name)); // something to see in the log at once
     m_firstProducts = false;
     fillFind();
+}
+
+/// What is wrong with the project file comes before what is wrong with the data.
+std::shared_ptr<const Findings> MainWindow::withFileFindings(const std::shared_ptr<const Findings>& found) const {
+    const auto& ofFile = m_session->fileFindings();
+    if (ofFile.empty()) return found;
+    auto all = std::make_shared<Findings>(ofFile);
+    all->insert(all->end(), found->begin(), found->end());
+    std::ranges::stable_sort(*all, std::greater<>(), &Finding::severity);
+    return all;
 }
 
 void MainWindow::fillFind() {
@@ -372,11 +385,15 @@ void MainWindow::showFinding(const Finding& f) {
         return;
     }
     if (f.hole.empty() && f.line > 0) return showLine(f);
+    if (f.hole.empty() && !f.unit.empty()) {
+        showStage("model");
+        m_selection->setUnit(QString::fromStdString(f.unit));
+        return;
+    }
     if (f.hole.empty()) return;
     if (!findHole(*m_session->project().holes, f.hole)) return showLine(f); // a row of a hole that is not there
-    showStage(f.rule == "FC-CODE" || f.rule == "FC-ORDER" || f.rule == "FC-CHOICE" || f.rule == "FC-DEEPER" ? "sequence"
-              : f.rule == "FC-BOUND"                                                                        ? "model"
-                                                                                                            : "holes");
+    const auto stage = stageOf(f.rule);
+    showStage(stage == fox::Stage::Sequence ? "sequence" : stage == fox::Stage::Model ? "model" : "holes");
     m_selection->setHole(QString::fromStdString(f.hole));
 }
 
@@ -427,7 +444,7 @@ void MainWindow::drawOnPlan(const DrawOnPlan& what) {
         return say(tr("Click the corners of the site limit on the plan; double-click ends, Esc cancels."));
     case What::TrialColumn:
         if (auto* plan = planOn("model")) plan->startDrawing(Drawing::Trial);
-        return say(tr("Click on the plan where you want to know what a hole would find; Esc gives up."));
+        return say(tr("Click on the plan where you want to know what a hole would find; Esc cancels."));
     }
 }
 
@@ -446,7 +463,7 @@ void MainWindow::say(const QString& sentence) {
 void MainWindow::placeHole(const QString& name) {
     if (!page()->find<PlanView>()) showStage("holes");
     if (auto* plan = page()->find<PlanView>()) plan->startPlacing(name);
-    say(tr("Click on the plan where %1 is; Esc gives up.").arg(name));
+    say(tr("Click on the plan where %1 is; Esc cancels.").arg(name));
 }
 
 void MainWindow::showTable(const QString& key) {
@@ -484,7 +501,7 @@ void MainWindow::showSource(const QString& name) {
 
 void MainWindow::saveCorrections() {
     const auto path =
-        QFileDialog::getSaveFileName(this, tr("Save what we changed"), QDir::homePath() + "/corrections.csv", tr("CSV (*.csv)"));
+        QFileDialog::getSaveFileName(this, tr("Save data corrections"), QDir::homePath() + "/corrections.csv", tr("CSV (*.csv)"));
     if (path.isEmpty()) return;
     try {
         writeBytes(path.toStdString(), correctionsAsCsv(m_session->project()));
@@ -565,7 +582,7 @@ void MainWindow::openDemo(bool anew) {
     const auto path = dataFolder() + "/Quernbeck flood bypass.gpkg";
     if (!anew && QFile::exists(path)) return openProject(path);
     if (!mayLeave()) return;
-    QSettings().remove("selectionOf"); // made anew: nothing is left of before
+    QSettings().remove("selectionOf"); // nothing is left of before
     m_session->openNew(path, [file = demoBuildFile().toStdString()] { return buildProject(file).project; });
 }
 
@@ -641,6 +658,7 @@ void MainWindow::dropEvent(QDropEvent* e) {
 }
 
 void MainWindow::closeEvent(QCloseEvent* e) {
+    if (auto* field = focusWidget()) field->clearFocus(); // what was typed last is an edit too
     if (!mayLeave()) return e->ignore();
     QSettings settings;
     settings.setValue("window", saveGeometry());

@@ -76,6 +76,7 @@ private:
     void saveCorrections();
     void pasteTable();
     void openSheet(class ImportSheet*);
+    std::shared_ptr<const Findings> withFileFindings(const std::shared_ptr<const Findings>&) const;
     void fillFind();
     void tellSaved();
     void askOpen();

@@ -90,6 +90,7 @@ void Session::saveAs(const QString& path) {
                 m_saveFailed = false;
             }
             m_wakeSaver.notify_one();
+            emit saveStateChanged();
             emit projectChanged();
         },
         [this](const QString& sentence) {

@@ -46,14 +46,14 @@ StatusLine::StatusLine(QWidget* parent)
 }
 
 void StatusLine::setPointed(double easting, double northing, double level, const QString& unit) {
-    if (std::isnan(easting)) return m_cursor->setText(tr("Point at a view to read a place"));
+    if (std::isnan(easting)) return m_cursor->setText(tr("Move the cursor over a view for coordinates"));
     auto text = tr("E %1  N %2").arg(coordinate(easting), coordinate(northing));
     if (!std::isnan(level)) text += tr("  level %1").arg(metres(level, 1));
     if (!unit.isEmpty()) text += "  " + unit;
     m_cursor->setText(text);
 }
 
-void StatusLine::setSystem(const QString& crs) { m_system->setText(crs.isEmpty() ? tr("no coordinate system said") : crs); }
+void StatusLine::setSystem(const QString& crs) { m_system->setText(crs.isEmpty() ? tr("no coordinate system set") : crs); }
 void StatusLine::setExaggeration(double times) { m_exaggeration->setText(tr("height ×%1").arg(times)); }
 
 void StatusLine::setBusy(bool busy) {

@@ -33,7 +33,7 @@ QDoubleSpinBox* metresBox(double value, double most, const QString& none) {
 } // namespace
 
 GroundShelf::GroundShelf(Selection* s, QWidget* parent) : Shelf(tr("Ground"), s, parent) {
-    connect(mainButton(tr("Add data…"), tr("Bring in survey points, breaklines, contours, outlines, grids or map pictures")),
+    connect(mainButton(tr("Add data…"), tr("Bring in survey points, breaklines, contours, outlines, grids or background images")),
             &QPushButton::clicked, this, [this] { emit actionAsked(ImportFiles{}); });
     connect(s, &Selection::planLookChanged, this, [this] { refill(); });
 }
@@ -53,7 +53,7 @@ void GroundShelf::choice(QCheckBox* box, const QString& right, const std::functi
         auto* button = new QToolButton(line);
         button->setText(QString::fromUtf8("…"));
         button->setObjectName("more_" + box->objectName());
-        button->setToolTip(tr("Read it again, with other settings, or take it out"));
+        button->setToolTip(tr("Read it again with other settings, or remove it"));
         button->setAccessibleName(tr("More of %1").arg(box->text()));
         connect(button, &QToolButton::clicked, this, more);
         row->addWidget(button);
@@ -67,7 +67,7 @@ void GroundShelf::fillBody() {
     if (g.empty())
         words(
             tr("No survey yet: the ground is drawn between the holes alone. Drop a CSV of survey points, lines (GPKG, shapefile, "
-               "GeoJSON, DXF), a grid or a map picture on the window, or get an elevation grid."));
+               "GeoJSON, DXF), a grid or a background image on the window, or get an elevation grid."));
     offer(tr("Get an elevation grid or map…"), [this] { emit actionAsked(GetTiles{}); });
     fillCodes();
     fillOutlines();
@@ -91,7 +91,7 @@ void GroundShelf::fillSources() {
     for (const auto& s : g.points) source(s.file, s.used, tr("%1 points").arg(s.points.size()));
     for (const auto& s : g.lines) source(s.file, s.used, tr("%1 %2").arg(s.lines.size()).arg(tr(fox::words(s.role))));
     for (const auto& s : g.rasters) source(s.file, s.used, tr("grid, %1 m").arg(s.grid->frame.cell, 0, 'g', 4));
-    auto* holes = new QCheckBox(tr("Ground levels of holes"));
+    auto* holes = new QCheckBox(tr("Use borehole ground levels"));
     holes->setObjectName("useHoleLevels");
     holes->setChecked(g.holeLevels);
     connect(holes, &QCheckBox::toggled, this,
@@ -101,19 +101,19 @@ void GroundShelf::fillSources() {
 
 void GroundShelf::fillCodes() {
     const auto& g = *products()->project.ground;
-    const auto& codes = products()->groundFacts->codes;
+    const auto& codes = products()->groundStatistics->codes;
     if (codes.empty() || (codes.size() == 1 && codes.begin()->first.empty())) return;
     heading(tr("Survey codes that are ground"));
     for (const auto& [code, n] : codes) {
         auto* box = new QCheckBox(code.empty() ? tr("(no code)") : qt(code));
         box->setObjectName("code_" + qt(code));
         box->setChecked(!g.codesOut.contains(code));
-        box->setToolTip(tr("Untick what is no ground: wall tops, tree tops, manhole inverts"));
+        box->setToolTip(tr("Untick what is not ground: wall tops, tree tops, manhole inverts"));
         connect(box, &QCheckBox::toggled, this,
                 [this, c = code](bool on) { emit editMade([c, on](const Project& p) { return setCodeUsed(p, c, on); }); });
         choice(box, tr("%1 points").arg(n));
     }
-    for (const auto& code : products()->groundFacts->joinable) {
+    for (const auto& code : products()->groundStatistics->joinable) {
         auto* box = new QCheckBox(tr("Join %1 by number as breaklines").arg(qt(code)));
         box->setObjectName("join_" + qt(code));
         box->setChecked(g.codesJoined.contains(code));
@@ -137,7 +137,7 @@ void GroundShelf::fillOutlines() {
         name->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
         auto* use = new QComboBox(line);
         use->setObjectName(QString("outline_%1").arg(i));
-        use->addItems({tr("only kept"), tr("no ground outside"), tr("no ground inside"), tr("take it out")});
+        use->addItems({tr("only kept"), tr("no ground outside"), tr("no ground inside"), tr("remove")});
         use->setCurrentIndex(int(outlines[i].use));
         use->setAccessibleName(tr("What %1 is for").arg(qt(outlines[i].name)));
         connect(use, &QComboBox::activated, this, [this, outline = outlines[i]](int chosen) {
@@ -155,7 +155,7 @@ void GroundShelf::fillOutlines() {
 void GroundShelf::fillPictures() {
     const auto& pictures = *products()->project.pictures;
     if (pictures.empty()) return;
-    heading(tr("Map pictures"));
+    heading(tr("Background images"));
     for (const auto& picture : pictures) {
         auto* box = new QCheckBox(qt(picture.file));
         box->setObjectName("picture_" + qt(picture.file));
@@ -164,18 +164,18 @@ void GroundShelf::fillPictures() {
             emit editMade(
                 [file, on](const Project& p) { return changePicture(p, file, [&](PlacedPicture& shown) { shown.shown = on; }); });
         });
-        choice(box, picture.marks.empty() ? QString() : tr("%1 marks").arg(picture.marks.size()),
+        choice(box, picture.marks.empty() ? QString() : tr("%1 control points").arg(picture.marks.size()),
                [this, file = picture.file] { emit actionAsked(ShowPicture{qt(file)}); });
     }
 }
 
 void GroundShelf::fillTerrain() {
     const auto& t = *products()->terrain;
-    const auto& m = products()->groundFacts->measures;
+    const auto& m = products()->groundStatistics->measures;
     heading(tr("Terrain"));
     row(tr("Triangles"), QString::number(t.tin.triangles().size()));
     if (m.flatTriangles > 0) row(tr("of them flat"), QString::number(m.flatTriangles));
-    if (t.flatsMended > 0) row(tr("Points that round flats"), QString::number(t.flatsMended));
+    if (t.flatsMended > 0) row(tr("Points that remove flat triangles"), QString::number(t.flatsMended));
     if (t.edgeTriangles > 0) row(tr("Long outer triangles dropped"), QString::number(t.edgeTriangles));
     row(tr("Breakline pieces"), QString::number(t.breaklineSegments));
     row(tr("Area in plan"), QString::fromUtf8("%1 ha").arg(m.planArea / 1e4, 0, 'f', 2));
@@ -196,7 +196,7 @@ void GroundShelf::fillLook() {
     line->setSizePolicy(QSizePolicy::Preferred, QSizePolicy::Fixed);
     auto* l = new QHBoxLayout(line);
     l->setContentsMargins(4, 1, 4, 1);
-    auto* interval = metresBox(choices.interval, 1000, tr("as it suits (%1 m)").arg(products()->contourInterval));
+    auto* interval = metresBox(choices.interval, 1000, tr("automatic (%1 m)").arg(products()->contourInterval));
     interval->setObjectName("contourInterval");
     interval->setDecimals(2);
     interval->setAccessibleName(tr("Contour interval"));
@@ -208,9 +208,9 @@ void GroundShelf::fillLook() {
             [change](double v) { change([v](ContourChoices& c) { c.interval = v; }); });
     auto* major = new QComboBox(line);
     major->setObjectName("contourMajor");
-    major->setAccessibleName(tr("Which contours are stronger"));
-    for (const int n : {2, 4, 5, 10}) major->addItem(tr("every %1th strong").arg(n), n);
-    major->setItemText(0, tr("every 2nd strong"));
+    major->setAccessibleName(tr("Which contours are index contours"));
+    for (const int n : {2, 4, 5, 10}) major->addItem(tr("every %1th as index contour").arg(n), n);
+    major->setItemText(0, tr("every 2nd as index contour"));
     major->setCurrentIndex(std::max(0, major->findData(choices.majorEvery)));
     connect(major, &QComboBox::activated, this,
             [change, major] { change([every = major->currentData().toInt()](ContourChoices& c) { c.majorEvery = every; }); });
@@ -252,9 +252,9 @@ void GroundShelf::fillLook() {
 }
 
 void GroundShelf::fillMending() {
-    heading(tr("Mend by hand"));
+    heading(tr("Manual edits"));
     using Kind = TinEdit::Kind;
-    for (const auto& [kind, words] : {std::pair{Kind::SwapEdge, tr("Turn an edge…")},
+    for (const auto& [kind, words] : {std::pair{Kind::SwapEdge, tr("Flip edge…")},
                                       {Kind::RemoveTriangle, tr("Remove a triangle…")},
                                       {Kind::LeaveOut, tr("Leave out a point…")},
                                       {Kind::SetLevel, tr("Set a point's level…")}})
@@ -284,12 +284,12 @@ void GroundShelf::fillCard() {
         cardWidget(name, box);
     };
     metresField(tr("Longest edge"), "longestEdge", g.longestEdge, tr("any"),
-                tr("Outer triangles with a longer edge are dropped, from the rim inwards"), setLongestEdge);
-    if (products()->groundFacts->linesWithoutLevels)
-        metresField(tr("Line's reach"), "reach", g.reach, tr("any"),
+                tr("Outer triangles with a longer edge are dropped, from the boundary inwards"), setLongestEdge);
+    if (products()->groundStatistics->linesWithoutLevels)
+        metresField(tr("Search distance for levels"), "reach", g.reach, tr("any"),
                     tr("A breakline without levels takes them from ground points within this distance"), setReach);
     if (!g.rasters.empty())
-        metresField(tr("Grid blends over"), "blend", g.blend, tr("nothing"),
+        metresField(tr("Blend distance"), "blend", g.blend, tr("nothing"),
                     tr("The coarse grid is drawn to the survey over this distance"), setBlend);
     const auto box = [&](const QString& words, const char* object, bool on, const QString& tip,
                          Edited (*set)(const Project&, bool)) {
@@ -302,11 +302,11 @@ void GroundShelf::fillCard() {
         cardWide(b);
     };
     if (std::ranges::any_of(g.lines, [](const auto& s) { return s.role == LineRole::Contours; }))
-        box(tr("Round flats between contours"), "mendFlats", g.mendFlats,
+        box(tr("Remove flat triangles between contours"), "mendFlats", g.mendFlats,
             tr("Hilltops become round, valleys get a floor; else triangles on one contour stay flat"), setMendFlats);
     if (!products()->terrain->area.isEverywhere())
         box(tr("Triangles follow outlines"), "cutAtOutlines", g.cutAtOutlines,
-            tr("Outlines are put into the triangles; else these only hide what lies beyond. Needed to hand on a cut surface"),
+            tr("Outlines are put into the triangles; else these only hide what lies beyond. Needed to export a cut surface"),
             setCutAtOutlines);
 }
 

@@ -18,7 +18,7 @@ QString qt(const std::string& s) { return QString::fromStdString(s); }
 } // namespace
 
 HolesShelf::HolesShelf(Selection* s, QWidget* parent) : Shelf(tr("Holes"), s, parent) {
-    connect(mainButton(tr("Add source…"), tr("Bring in AGS, LAS or tables of holes")), &QPushButton::clicked, this,
+    connect(mainButton(tr("Add files…"), tr("Bring in AGS, LAS or tables of holes")), &QPushButton::clicked, this,
             [this] { emit actionAsked(ImportFiles{}); });
 }
 
@@ -32,14 +32,14 @@ void HolesShelf::fillBody() {
                 QString::fromUtf8("%1 · %2").arg(qt(f.format), f.holes == 1 ? tr("1 hole") : tr("%1 holes").arg(f.holes)),
                 [this, name = f.name] { emit actionAsked(ShowSource{qt(name)}); }),
                 any = true;
-    if (!any) words(tr("No holes yet. Drop AGS files, LAS logs or tables of holes on the window, or press Add source."));
+    if (!any) words(tr("No holes yet. Drop AGS files, LAS logs or tables of holes on the window, or press Add files."));
     fillCodes();
     const auto changed = p.corrections->size();
-    const auto out = std::ranges::count(*p.holes, true, &Hole::leftOut);
+    const auto out = std::ranges::count(*p.holes, true, &Hole::excluded);
     if (changed == 0 && out == 0) return;
-    heading(tr("What we changed"));
+    heading(tr("Data corrections"));
     row(tr("Values corrected"), QString::number(changed), [this] { emit actionAsked(ShowTable{"corrections"}); });
-    if (out > 0) row(tr("Holes left out of surfaces"), QString::number(out));
+    if (out > 0) row(tr("Holes excluded from surfaces"), QString::number(out));
     offer(tr("Save the list as CSV…"), [this] { emit actionAsked(SaveCorrections{}); });
 }
 
@@ -93,8 +93,9 @@ void HolesShelf::cardEdit(const QString& name, const char* objectName, const QSt
         const double number = text.remove(QChar(0x2009)).remove(' ').replace(',', '.').toDouble(&ok);
         if (!ok) {
             field->setText(value);
-            emit editMade(
-                [words = tr("\"%1\" is no number.").arg(text).toStdString()](const Project&) -> Edited { throw Error(words); });
+            emit editMade([words = tr("\"%1\" is not a number.").arg(text).toStdString()](const Project&) -> Edited {
+                throw Error(words);
+            });
             return;
         }
         emit editMade(edit(number));
@@ -144,11 +145,11 @@ void HolesShelf::fillCard() {
     auto* buttons = new QWidget;
     auto* line = new QHBoxLayout(buttons);
     line->setContentsMargins(0, 2, 0, 0);
-    auto* leave = new QPushButton(h->leftOut ? tr("Use for surfaces") : tr("Leave out"), buttons);
+    auto* leave = new QPushButton(h->excluded ? tr("Use for surfaces") : tr("Exclude"), buttons);
     leave->setObjectName("leaveOut");
-    leave->setToolTip(tr("A hole that is left out stays visible, and speaks of no surface and no ground"));
+    leave->setToolTip(tr("An excluded hole stays visible, and is used for no surface and not for the ground"));
     connect(leave, &QPushButton::clicked, this,
-            [this, name, out = !h->leftOut] { emit editMade([=](const Project& p) { return setLeftOut(p, name, out); }); });
+            [this, name, out = !h->excluded] { emit editMade([=](const Project& p) { return setExcluded(p, name, out); }); });
     auto* place = new QPushButton(tr("Place on plan"), buttons);
     place->setObjectName("placeHole");
     connect(place, &QPushButton::clicked, this, [this] { emit actionAsked(PlaceHole{selection()->hole()}); });

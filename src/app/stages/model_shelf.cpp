@@ -46,10 +46,10 @@ void ModelShelf::fillBody() {
             && (!worst || h.matchedLength / h.loggedLength < worst->matchedLength / worst->loggedLength))
             worst = &h;
     if (worst)
-        row(tr("Least in %1").arg(qt(worst->name)),
+        row(tr("Lowest in %1").arg(qt(worst->name)),
             tr("%1 of %2").arg(QString::number(worst->matchedLength, 'f', 1), metres(worst->loggedLength, 1)),
             [this, name = qt(worst->name)] { selection()->setHole(name); });
-    row(tr("Bounds kept"), tr("%1 of %2").arg(a.bounds - a.boundsBroken).arg(a.bounds));
+    row(tr("Limits honoured"), tr("%1 of %2").arg(a.bounds - a.boundsBroken).arg(a.bounds));
     if (a.worstDifference < 0.005)
         row(tr("Worst contact"), metres(a.worstDifference));
     else
@@ -82,7 +82,7 @@ void ModelShelf::fillCrossings() {
     for (const auto& f : findings) {
         f.unit == code ? finding(f) : void(++others);
     }
-    if (others > 0) words(tr("%n more, of other units: choose one to see it with its ways out.", nullptr, others));
+    if (others > 0) words(tr("%n more, of other units: choose one to see it and how to fix it.", nullptr, others));
 }
 
 /// Name of the section that is shown, and how far holes may stand from it.
@@ -121,7 +121,7 @@ void ModelShelf::fillChosenSection() {
 }
 
 void ModelShelf::fillTrials() {
-    heading(tr("Trial columns: what a hole would find"));
+    heading(tr("Predicted logs: what a hole would find"));
     const auto& trials = *products()->project.trialColumns;
     for (std::size_t i = 0; i < trials.size(); ++i) {
         const bool chosen = selection()->trial() == qt(trials[i].name);
@@ -191,13 +191,13 @@ void ModelShelf::fillCard() {
     if (base.absentEverywhere) cardFact(tr("Note"), tr("No hole has this unit: it has no thickness anywhere."));
     if (base.fixed || base.absentEverywhere) return;
     const auto& l = base.leaveOneOut;
-    cardFact(tr("Left-out error"), l.n > 0 ? tr("%1 (%2 holes)").arg(metres(l.rmse)).arg(l.n) : tr("too few contacts"));
+    cardFact(tr("Leave-one-out error"), l.n > 0 ? tr("%1 (%2 holes)").arg(metres(l.rmse)).arg(l.n) : tr("too few contacts"));
     cardVariogram(unit, base);
     auto* buttons = new QWidget;
     auto* line = new QHBoxLayout(buttons);
     line->setContentsMargins(0, 4, 0, 0);
     const std::pair<const char*, QString> kSheets[] = {
-        {"howMade", tr("Settings…")}, {"compareMethods", tr("Compare…")}, {"howSure", tr("How sure?")}};
+        {"howMade", tr("Settings…")}, {"compareMethods", tr("Compare…")}, {"howSure", tr("Uncertainty…")}};
     for (int k = 0; k < 3; ++k) {
         auto* b = new QPushButton(kSheets[k].second, buttons);
         b->setObjectName(kSheets[k].first);
@@ -224,7 +224,7 @@ void ModelShelf::cardMethod(const Unit& unit, const BaseSurface& base) {
                        emit editMade([code, reference](const Project& p) { return setReference(p, code, reference); });
                    }));
     }
-    cardWidget(tr("Meets older"), choice({tr("cuts"), tr("laps")}, int(unit.base), [this, code = unit.code](int i) {
+    cardWidget(tr("Meets older"), choice({tr("cuts"), tr("onlaps")}, int(unit.base), [this, code = unit.code](int i) {
                    emit editMade([code, rule = BaseRule(i)](const Project& p) { return setBaseRule(p, code, rule); });
                }));
 }

@@ -18,7 +18,7 @@ QString qt(const std::string& s) { return QString::fromStdString(s); }
 } // namespace
 
 SequenceShelf::SequenceShelf(Selection* s, QWidget* parent) : UnitShelf(tr("Sequence"), s, parent) {
-    auto* main = mainButton(tr("Which layer is which…"), tr("What the program proposes for codes that could be several units"));
+    auto* main = mainButton(tr("Assign units…"), tr("What the program proposes for codes that could be several units"));
     main->setObjectName("whichLayerButton");
     connect(main, &QPushButton::clicked, this, [this] { emit actionAsked(ShowSequence{0}); });
 }
@@ -48,11 +48,11 @@ void SequenceShelf::fillBody() {
     if (std::ranges::count(findings, "FC-ORDER", &Finding::rule) > 1) {
         words(tr("Layers return under others, so that one code may be two units: see what the program proposes."),
               colour::amberText);
-        offer(tr("Which layer is which…"), [this] { emit actionAsked(ShowSequence{0}); });
+        offer(tr("Assign units…"), [this] { emit actionAsked(ShowSequence{0}); });
     }
     for (const auto& f : findings) finding(f);
     if (open == 0 && findings.empty()) words(tr("Nothing: every interval has its unit, and all are in order."));
-    offer(tr("Sweep a layer up with a tilted plane…"), [this] { emit actionAsked(ShowSequence{1}); });
+    offer(tr("Assign a layer by a tilted plane…"), [this] { emit actionAsked(ShowSequence{1}); });
     fillByHand();
     heading(tr("How they are read"));
     row(tr("Column with the unit"), qt(products()->project.sequence->unitHeading));
@@ -87,7 +87,7 @@ void SequenceShelf::fillCard() {
     if (!u) return;
     const auto& unit = products()->project.sequence->units[*u];
     const bool hasBase = *u < products()->contacts.size();
-    cardTitle(qt(unit.name), hasBase ? tr("what the holes say of its base") : tr("the oldest: it has no base"));
+    cardTitle(qt(unit.name), hasBase ? tr("contact data of its base") : tr("the oldest: it has no base"));
     cardLook(unit);
     if (!hasBase) return;
     for (const auto kind :
@@ -124,7 +124,7 @@ void SequenceShelf::cardLook(const Unit& unit) {
     });
     auto* sign = new QComboBox(look);
     sign->setObjectName("unitSign");
-    sign->setToolTip(tr("Which ground's sign is drawn"));
+    sign->setToolTip(tr("Which pattern is drawn"));
     sign->addItem(tr("by its name"), QString());
     for (const auto& ground : groundsWithSign()) {
         Unit sample;

@@ -27,7 +27,7 @@ SiteShelf::SiteShelf(Selection* s, QWidget* parent) : Shelf(tr("Site"), s, paren
 void SiteShelf::fillBody() {
     const auto& p = products()->project;
     heading(tr("Coordinate system"));
-    row(p.site->crs.empty() ? tr("not said") : QString::fromStdString(p.site->crs), tr("levels in metres"));
+    row(p.site->crs.empty() ? tr("not set") : QString::fromStdString(p.site->crs), tr("levels in metres"));
     heading(tr("Extent"));
     if (!products()->frame) return words(tr("There is nothing yet to take an extent from. Import holes or a survey first."));
     const auto& f = *products()->frame;

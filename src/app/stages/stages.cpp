@@ -1,5 +1,6 @@
 #include "stages/stages.h"
 
+#include "project/finding_rules.h"
 #include "stages/ground_shelf.h"
 #include "stages/holes_shelf.h"
 #include "stages/model_shelf.h"
@@ -15,16 +16,17 @@ namespace fox::app {
 
 namespace {
 
-/// Findings whose rule begins with one of the words.
-StageFigure figureOf(const QString& words, const ProductSet& p, std::initializer_list<const char*> rules) {
-    StageFigure figure{words, Severity::Note, 0};
-    int errors = 0, warnings = 0;
-    for (const auto& f : *p.findings)
-        if (std::ranges::any_of(rules, [&](const char* r) { return f.rule.starts_with(r); }))
-            errors += f.severity == Severity::Error, warnings += f.severity == Severity::Warning;
-    if (errors > 0) return {words, Severity::Error, errors};
-    if (warnings > 0) return {words, Severity::Warning, warnings};
-    return figure;
+/// With the findings of a stage.
+StageFigure figureOf(const QString& words, const ProductSet& p, fox::Stage stage) {
+    std::size_t errors = 0, warnings = 0;
+    for (const auto& f : *p.findings) {
+        if (stageOf(f.rule) != stage) continue;
+        errors += f.severity == Severity::Error ? f.count : 0;
+        warnings += f.severity == Severity::Warning ? f.count : 0;
+    }
+    if (errors > 0) return {words, Severity::Error, int(errors)};
+    if (warnings > 0) return {words, Severity::Warning, int(warnings)};
+    return {words, Severity::Note, 0};
 }
 
 // --- Sheets
@@ -39,8 +41,8 @@ public:
 protected:
     void fillBody() override {
         words(tr("This version lays out no printed sheets (logs, sections and plans with a title block) yet. Surfaces and holes "
-                 "can be handed on as files: press Export."));
-        heading(tr("Sections to hand on"));
+                 "can be exported as files: press Export."));
+        heading(tr("Export"));
         const auto& lines = *products()->project.sections;
         for (std::size_t i = 0; i < lines.size(); ++i)
             row(
@@ -63,32 +65,22 @@ const std::vector<Stage>& stages() {
         {"site", "Site", "Topsoil", make<SiteShelf>,
          [](const ProductSet& p) { return StageFigure{p.frame ? extentInWords(*p.frame) : say("empty")}; }},
         {"holes", "Holes", "Alluvium", make<HolesShelf>,
-         [](const ProductSet& p) {
-             return figureOf(QString::number(p.project.holes->size()), p,
-                             {"AGS",     "FC-PLACE",  "FC-SWAPPED", "FC-FAR",    "FC-TWIN",  "FC-LEVEL",
-                              "FC-ZERO", "FC-UPSIDE", "FC-OVERLAP", "FC-GAP",    "FC-BELOW", "FC-FINAL",
-                              "FC-FEET", "FC-UNIT",   "FC-LOG",     "FC-DEPTH",  "FC-PATH",  "FC-OFF",
-                              "FC-FORM", "FC-LAS",    "FC-TABLE",   "FC-SYSTEM", "FC-LOCAL", "FC-CORRECTION"});
-         }},
+         [](const ProductSet& p) { return figureOf(QString::number(p.project.holes->size()), p, fox::Stage::Holes); }},
         {"ground", "Ground", "Sand", make<GroundShelf>,
          [](const ProductSet& p) {
              const auto& g = *p.project.ground;
-             return figureOf(say("%1 sources").arg(g.points.size() + g.lines.size() + g.rasters.size()), p,
-                             {"FC-SURVEY", "FC-CROSSING", "FC-TWO", "FC-NO-LEVEL", "FC-POINT-OFF", "FC-OUTLINE", "FC-MENDED",
-                              "FC-LINES", "FC-GRID", "FC-NOT-FINITE", "FC-SENSE", "FC-PICTURE"});
+             return figureOf(say("%1 sources").arg(g.points.size() + g.lines.size() + g.rasters.size()), p, fox::Stage::Ground);
          }},
         {"sequence", "Sequence", "River Gravel", make<SequenceShelf>,
          [](const ProductSet& p) {
-             return figureOf(say("%1 units").arg(p.project.sequence->units.size()), p,
-                             {"FC-CODE", "FC-ORDER", "FC-CHOICE", "FC-DEEPER"});
+             return figureOf(say("%1 units").arg(p.project.sequence->units.size()), p, fox::Stage::Sequence);
          }},
         {"model", "Model", "Till", make<ModelShelf>,
          [](const ProductSet& p) {
              double all = 0;
              if (p.volumes)
                  for (const auto& u : p.volumes->units) all += u.volume;
-             return figureOf(p.volumes ? volume(all) : say("none yet"), p,
-                             {"FC-BOUND", "FC-OUTSIDE", "FC-NO-BASE", "FC-FAULT", "FC-SMOOTH"});
+             return figureOf(p.volumes ? volume(all) : say("none yet"), p, fox::Stage::Model);
          }},
         {"sheets", "Sheets", "Limestone", make<SheetsShelf>,
          [](const ProductSet& p) { return StageFigure{say("%1 sections").arg(p.project.sections->size())}; }}};

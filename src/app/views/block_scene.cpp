@@ -106,7 +106,7 @@ public:
                 for (const double z : b.values) m_floor = std::fmin(m_floor, z);
         m_floor -= 4; // so that the oldest unit shows
         if (look.terrain) {
-            if (const auto& facts = products.groundFacts) // spikes too
+            if (const auto& facts = products.groundStatistics) // spikes too
                 m_lowest = std::fmin(m_lowest, facts->measures.zmin), m_highest = std::fmax(m_highest, facts->measures.zmax);
             m_floor = m_lowest;
         }

@@ -62,7 +62,7 @@ BlockView::BlockView(Selection* selection, QWidget* parent)
     m_fit->setToolTip(tr("Show the whole block (F)"));
     m_cut->setToolTip(tr("Cut the block open: from the south or west, along the section line, above a level"));
     m_shown->setToolTip(tr("The ground solid, see-through or away; the block or only the holes; what colours the holes"));
-    m_higher->setToolTip(tr("Draw heights larger than lengths: 1, 2, 5, 10, 20 times"));
+    m_higher->setToolTip(tr("Vertical exaggeration: 1, 2, 5, 10, 20 times"));
     connect(m_fit, &QAction::triggered, this, &BlockView::fit);
     connect(m_cut, &QAction::triggered, this, &BlockView::chooseCut);
     m_later->setSingleShot(true);
@@ -84,7 +84,7 @@ QString BlockView::summary() const {
     if (!m_look.block)
         return m_look.stickHeading.empty() ? tr("holes by unit under the ground")
                                            : tr("holes by %1 under the ground").arg(QString::fromStdString(m_look.stickHeading));
-    QStringList words{m_look.apart > 0 ? tr("units pulled apart") : tr("all units")};
+    QStringList words{m_look.apart > 0 ? tr("exploded view") : tr("all units")};
     const auto& cut = m_look.cut;
     if (cut.south > 0) words << tr("cut open from the south");
     if (cut.west > 0) words << tr("from the west");
@@ -207,7 +207,7 @@ void BlockView::chooseShown() {
             [name = h.heading](auto& l) { l.stickHeading = name; });
     menu->addSeparator();
     add(menu, tr("All sections, as a fence"), m_look.fences, [](auto& l) { l.fences = !l.fences; });
-    auto* apart = menu->addMenu(tr("Units pulled apart"));
+    auto* apart = menu->addMenu(tr("Exploded view"));
     for (const auto& [share, words] : {std::pair{0.0, tr("not")}, {0.1, tr("a little")}, {0.3, tr("more")}, {0.6, tr("far")}})
         add(apart, words, m_look.apart == share, [s = share](auto& l) { l.apart = s; });
     addViews(*menu);

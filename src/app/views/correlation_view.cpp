@@ -28,11 +28,11 @@ CorrelationView::CorrelationView(Selection* selection, QWidget* parent)
     setObjectName("correlationView");
     setAccessibleName(tr("Holes side by side"));
     m_fit->setToolTip(tr("Show all holes of the line (F)"));
-    m_look->setToolTip(tr("In which order the holes stand, what they hang from, and which curve is drawn"));
+    m_look->setToolTip(tr("In which order the holes stand, what they are flattened on, and which curve is drawn"));
     connect(m_look, &QAction::triggered, this, &CorrelationView::chooseLook);
     m_pick->setToolTip(tr("Click where the base of the chosen unit lies in a hole, on its log or curve (P)"));
     m_pick->setCheckable(true);
-    m_propose->setToolTip(tr("Let the program say which layer is which, or sweep them up with a tilted plane"));
+    m_propose->setToolTip(tr("Assign units to intervals: what the program proposes, or by a tilted plane"));
     connect(m_fit, &QAction::triggered, this, &PannedView::fit);
     connect(m_propose, &QAction::triggered, this, &CorrelationView::proposalAsked);
     connect(m_pick, &QAction::triggered, this, [this](bool on) {
@@ -54,14 +54,14 @@ CorrelationView::CorrelationView(Selection* selection, QWidget* parent)
 QList<QAction*> CorrelationView::tools() { return {m_fit, m_look, m_pick, m_propose}; }
 
 QString CorrelationView::summary() const {
-    if (m_picking) return tr("click the base of %1 on a log or curve; Esc gives up").arg(selection()->unit());
+    if (m_picking) return tr("click the base of %1 on a log or curve; Esc cancels").arg(selection()->unit());
     if (m_columns.empty()) return {};
     auto words = tr("%1 holes").arg(m_columns.size());
     if (m_order == Order::AlongSection && products() && !products()->project.sections->empty()) {
         const auto i = std::clamp(selection()->section(), 0, int(products()->project.sections->size()) - 1);
         words += tr(" along %1").arg(qt((*products()->project.sections)[std::size_t(i)].name));
     }
-    words += m_hung.isEmpty() ? tr(" · at their levels") : tr(" · hung from the base of %1").arg(m_hung);
+    words += m_hung.isEmpty() ? tr(" · at their levels") : tr(" · flattened on the base of %1").arg(m_hung);
     if (!m_curve.isEmpty()) words += QString::fromUtf8(" · ") + m_curve;
     return words;
 }
@@ -293,7 +293,7 @@ void CorrelationView::hoveredAt(QPointF p) {
 
 void CorrelationView::assign(const std::optional<QString>& code) {
     if (!m_marked || !products()) return emit failed(tr("Click an interval of a log first."));
-    emit editMade([stretch = Stretch{m_marked->hole.toStdString(), m_marked->top, m_marked->base},
+    emit editMade([stretch = DepthRange{m_marked->hole.toStdString(), m_marked->top, m_marked->base},
                    unit = code ? std::optional(code->toStdString()) : std::nullopt](const Project& p) {
         return setIntervals(p, {stretch}, unit);
     });
@@ -460,7 +460,7 @@ void CorrelationView::paintColumn(QPainter& painter, const Column& c) const {
     for (const auto& i : c.read->hole->intervals) {
         if (!i.usable()) continue;
         const auto r = std::ranges::find_if(
-            c.read->intervals, [&](const ReadInterval& known) { return known.top <= i.top && i.base <= known.base; });
+            c.read->intervals, [&](const InterpretedInterval& known) { return known.top <= i.top && i.base <= known.base; });
         const bool known = r != c.read->intervals.end();
         const QRectF box(QPointF(x - half, y(i.top.metres)), QPointF(x + half, y(i.base.metres)));
         painter.setPen(QPen(selected || hovered ? colour::fox : colour::ink, selected ? 1.6 : 1));

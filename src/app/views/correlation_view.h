@@ -55,7 +55,7 @@ protected:
 private:
     /// A hole as it stands here.
     struct Column {
-        const ReadHole* read;
+        const InterpretedHole* read;
         HolePath path;
         double x;      ///< world, of its middle
         double raised; ///< metres that its levels are drawn higher

@@ -115,8 +115,8 @@ void GroundLayer::paintPictures(QPainter& painter, const PlanTransform& t) const
 }
 
 bool GroundLayer::tooManyTriangles(const PlanTransform& t) const {
-    if (!m_products || !m_products->groundFacts || m_products->groundFacts->extent.empty()) return false;
-    const auto& all = m_products->groundFacts->extent;
+    if (!m_products || !m_products->groundStatistics || m_products->groundStatistics->extent.empty()) return false;
+    const auto& all = m_products->groundStatistics->extent;
     const auto seen = t.world.intersected(QRectF(all.xmin, all.ymin, all.width(), all.height()));
     const double share = seen.width() * seen.height() / std::max(1e-9, all.width() * all.height());
     return share * double(m_products->terrain->tin.triangles().size()) > kMostTriangles;
@@ -216,7 +216,7 @@ void GroundLayer::paintPoints(QPainter& painter, const PlanTransform& t, const P
             occupied.take(box);
             painter.drawText(box, Qt::AlignLeft | Qt::AlignVCenter, text);
         };
-        if (const auto& facts = m_products->groundFacts) {
+        if (const auto& facts = m_products->groundStatistics) {
             constexpr std::size_t kEnough = 4000; // squares of points: from afar, one of each is as much as can be seen
             painter.setPen(colour::slate);
             facts->pointGrid.visit(boxOf(t.world), kEnough, 1, [&](std::size_t i) { draw(*facts->points[i]); });

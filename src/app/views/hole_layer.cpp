@@ -106,7 +106,7 @@ void HoleLayer::paintOne(QPainter& painter, std::size_t i, QPointF at, bool sele
     paintHoleSymbol(painter, at, kindOf(h), m_colouring && valued ? 7 : 6,
                     valued ? valueColour((*m_values[i] - m_low) / span) : QColor());
     painter.setOpacity(1);
-    if (!h.leftOut) return;
+    if (!h.excluded) return;
     painter.setPen(QPen(colour::red, 1.6)); // crossed out: it speaks of no surface
     painter.drawLine(at + QPointF(-8, 8), at + QPointF(8, -8));
 }

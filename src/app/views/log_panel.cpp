@@ -40,7 +40,7 @@ void LogPanel::paint(QPainter& painter, const QString& chosenUnit, const std::op
     painter.save();
     painter.setClipRect(m_area);
     painter.setFont(bodyFont(12, true));
-    painter.setPen(h.leftOut ? colour::muted : colour::ink);
+    painter.setPen(h.excluded ? colour::muted : colour::ink);
     const auto level = h.level ? QString("  %1").arg(metres(h.level->metres)) : QString();
     painter.drawText(QRectF(m_area.left() + 6, m_area.top() + 3, m_area.width() - 8, 17), Qt::AlignLeft | Qt::AlignVCenter,
                      m_source.name + level);

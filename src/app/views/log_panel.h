@@ -15,7 +15,7 @@ public:
     /// `reading` is how the hole is understood; null if it has no geology.
     struct Source {
         const Hole* hole = nullptr;
-        const ReadHole* reading = nullptr;
+        const InterpretedHole* reading = nullptr;
         const Sequence* sequence = nullptr;
         QString name;
         std::vector<ModelStretch> model; ///< what the model has there, drawn beside the log; empty: none

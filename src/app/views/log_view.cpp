@@ -67,7 +67,7 @@ QString LogView::summary() const {
     const auto* h = hole();
     if (!h) return m_kept.isEmpty() ? QString() : m_kept.join(", ");
     auto words = selection()->hole() + QString::fromUtf8(" · ") + QString::fromStdString(typeInWords(h->type));
-    if (h->leftOut) words += tr(" · left out of surfaces");
+    if (h->excluded) words += tr(" · excluded from surfaces");
     auto others = m_kept;
     others.removeAll(selection()->hole());
     return others.isEmpty() ? words : words + tr(" · beside %1").arg(others.join(", "));

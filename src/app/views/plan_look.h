@@ -14,7 +14,7 @@ struct PlanLook {
     PointLabel pointLabel = PointLabel::Level;
     bool pictures = true;
     /// Of the chosen unit's base; in the order of SurfaceValue.
-    enum class Surface { None, Level, Thickness, Depth, Doubt, Chance, Distance, Top };
+    enum class Surface { None, Level, Thickness, Depth, Uncertainty, Chance, Distance, Top };
     Surface surface = Surface::None;
     std::optional<MapSurface> map; ///< a geological map; it takes the place of the base and of the ground's shading
     bool grid = false;             ///< the model's cells

@@ -76,12 +76,12 @@ QString PlanView::summary() const {
     if (m_mending) return mendingWords();
     if (selection()->planLook().triangles && m_ground->tooManyTriangles(transform()))
         return tr("too many triangles to draw: come nearer");
-    if (!m_placing.isEmpty()) return tr("click where %1 is, Esc to give up").arg(m_placing);
+    if (!m_placing.isEmpty()) return tr("click where %1 is, Esc cancels").arg(m_placing);
     if (m_map->shown(selection()->planLook()))
         return tr("geological map, %1").arg(QString::fromStdString(fox::words(*selection()->planLook().map)));
     if (m_surface->shown(selection()->planLook()) && chosenBase()) {
         const auto& base = *products()->model->bases[*chosenBase()];
-        return tr("%1: %2 contacts, %3 bounds · rings: left-out error, m")
+        return tr("%1: %2 contacts, %3 bounds · rings: leave-one-out error, m")
             .arg(QString::fromStdString(products()->project.sequence->units[*chosenBase()].name))
             .arg(base.contacts)
             .arg(base.bounds);
@@ -167,7 +167,7 @@ void PlanView::addGroundLook(QMenu& menu) {
     add(menu, tr("Contours"), look.contours, [](PlanLook& l) { l.contours = !l.contours; });
     add(menu, tr("Triangles"), look.triangles, [](PlanLook& l) { l.triangles = !l.triangles; });
     add(menu, tr("Survey points"), look.points, [](PlanLook& l) { l.points = !l.points; });
-    add(menu, tr("Map pictures"), look.pictures, [](PlanLook& l) { l.pictures = !l.pictures; });
+    add(menu, tr("Background images"), look.pictures, [](PlanLook& l) { l.pictures = !l.pictures; });
     using Surface = PlanLook::Surface;
     auto& surface = *menu.addMenu(
         chosenBase() ? tr("Base of %1").arg(QString::fromStdString(products()->project.sequence->units[*chosenBase()].name))
@@ -240,15 +240,15 @@ void PlanView::chooseDrawing() {
     menu->addAction(tr("Outline"), this, [this] { startDrawing(Drawing::Outline); });
     menu->addAction(tr("Site limit"), this, [this] { startDrawing(Drawing::SiteLimit); });
     menu->addAction(tr("Fault"), this, [this] { startDrawing(Drawing::Fault); });
-    menu->addAction(tr("Trial column"), this, [this] { startDrawing(Drawing::Trial); });
+    menu->addAction(tr("Predicted log"), this, [this] { startDrawing(Drawing::Trial); });
     if (chosenBase()) {
         const auto name = QString::fromStdString(products()->project.sequence->units[*chosenBase()].name);
         menu->addAction(tr("Guide point of the base of %1").arg(name), this, [this] { startDrawing(Drawing::GuidePoint); });
         menu->addAction(tr("Guide line of the base of %1").arg(name), this, [this] { startDrawing(Drawing::GuideLine); });
     }
-    auto* mends = menu->addMenu(tr("Mend the ground"));
+    auto* mends = menu->addMenu(tr("Edit triangles"));
     using Kind = TinEdit::Kind;
-    for (const auto& [kind, words] : {std::pair{Kind::SwapEdge, tr("Turn an edge")},
+    for (const auto& [kind, words] : {std::pair{Kind::SwapEdge, tr("Flip edge")},
                                       {Kind::RemoveTriangle, tr("Remove a triangle")},
                                       {Kind::LeaveOut, tr("Leave out a point")},
                                       {Kind::SetLevel, tr("Set a point's level")}})
@@ -294,7 +294,7 @@ void PlanView::giveUp() {
 
 QString PlanView::mendingWords() const {
     switch (*m_mending) {
-    case TinEdit::Kind::SwapEdge: return tr("click edges to turn them, Esc to end");
+    case TinEdit::Kind::SwapEdge: return tr("click edges to flip them, Esc to end");
     case TinEdit::Kind::RemoveTriangle: return tr("click triangles to remove them, Esc to end");
     case TinEdit::Kind::LeaveOut: return tr("click points to leave them out, Esc to end");
     case TinEdit::Kind::SetLevel: break;
@@ -348,8 +348,9 @@ void PlanView::mendAt(QPointF p) {
     case Kind::SwapEdge:
         if (const auto edge = edgeNear(tin, place)) {
             if (!tin.swapped(edge->first, edge->second))
-                return emit failed(tr("This edge can't be turned: it lies on a line or the rim, or its two triangles make a "
-                                      "hollow corner."));
+                return emit failed(
+                    tr("This edge can't be flipped: it lies on a line or on the boundary, or its two triangles make a "
+                       "hollow corner."));
             make({Kind::SwapEdge, edge->first, edge->second, 0});
         }
         break;

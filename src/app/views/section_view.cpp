@@ -94,7 +94,7 @@ const Section* SectionView::section() const {
 QString SectionView::summary() const {
     const auto* s = section();
     if (!s) return {};
-    if (m_drawingGuide) return tr("click where the base lies, double-click to end, Esc to give up");
+    if (m_drawingGuide) return tr("click where the base lies, double-click to end, Esc cancels");
     const auto i = std::size_t(std::clamp(selection()->section(), 0, int(products()->sections.size()) - 1));
     const auto name = QString::fromStdString((*products()->project.sections)[i].name);
     return tr("%1 to %1′ · %2 holes within %3 m · height ×%4")

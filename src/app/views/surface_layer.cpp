@@ -85,7 +85,7 @@ SurfaceLayer::Made SurfaceLayer::make(const Wanted& wanted, double pixelsPerMetr
     made.world.setRight(frame.xmin + frame.columns() * frame.cell);
     for (const double v : map.values.values) made.low = std::fmin(made.low, v), made.high = std::fmax(made.high, v);
     if (value == SurfaceValue::Chance) made.low = 0, made.high = 1;
-    if (value == SurfaceValue::Doubt || value == SurfaceValue::Distance || value == SurfaceValue::Thickness) made.low = 0;
+    if (value == SurfaceValue::Uncertainty || value == SurfaceValue::Distance || value == SurfaceValue::Thickness) made.low = 0;
     const double span = made.high > made.low ? made.high - made.low : 1;
     const bool fades = value == SurfaceValue::Level || value == SurfaceValue::Thickness || value == SurfaceValue::Depth
                        || value == SurfaceValue::Top;
@@ -100,7 +100,7 @@ SurfaceLayer::Made SurfaceLayer::make(const Wanted& wanted, double pixelsPerMetr
             }
             const auto base = valueColour((v - made.low) / span);
             const double l = light.at(c, r), dim = !fades || std::isnan(l) ? 1 : 0.75 + 0.35 * l;
-            const double alpha = fades ? 0.15 + 0.85 * map.sureness.at(c, r) : 0.9;
+            const double alpha = fades ? 0.15 + 0.85 * map.confidence.at(c, r) : 0.9;
             const auto channel = [&](int k) { return int(std::clamp(k * dim, 0.0, 255.0) * alpha); };
             line[c] = qRgba(channel(base.red()), channel(base.green()), channel(base.blue()), int(255 * alpha));
         }
@@ -171,7 +171,7 @@ void SurfaceLayer::paintMarks(QPainter& painter, const PlanTransform& t, const P
     for (const auto& c : *m_products->contacts[*m_unit]) {
         const auto at = t.toScreen(c.place.x, c.place.y);
         if (c.kind == ContactKind::Observed) {
-            const auto error = base.leftOutAt(c.hole);
+            const auto error = base.leaveOneOutAt(c.hole);
             painter.setBrush(Qt::NoBrush);
             painter.setPen(QPen(error ? errorColour(*error, scale) : colour::muted, 3.5));
             painter.drawEllipse(at, 10, 10);

@@ -21,7 +21,7 @@ double typedNumber(const QString& typed) {
     text.remove(QChar(0x2009)).remove(' ').replace(',', '.');
     bool ok = false;
     const double value = text.toDouble(&ok);
-    if (!ok) throw Error("\"" + typed.toStdString() + "\" is no number.");
+    if (!ok) throw Error("\"" + typed.toStdString() + "\" is not a number.");
     return value;
 }
 
@@ -82,7 +82,7 @@ public:
         case HoleProject: return qt(h.project);
         case HoleSource: return qt(h.file);
         case HoleProblem:
-            if (h.leftOut) return tr("Left out of surfaces, by you.");
+            if (h.excluded) return tr("Excluded from surfaces, by you.");
             return m_worst[std::size_t(row)] ? qt(m_worst[std::size_t(row)]->message) : QString();
         default: return {};
         }
@@ -128,7 +128,7 @@ public:
 
     QColor colour(int row, int c) const override {
         const auto& h = holes()[std::size_t(row)];
-        if (h.leftOut) return colour::muted;
+        if (h.excluded) return colour::muted;
         if (c != HoleProblem || !m_worst[std::size_t(row)]) {
             if (c < HoleKindColumn || c > HoleFinalDepth) return {};
             return tip(row, c).contains(tr("before it was edited")) ? colour::fox : QColor();
@@ -322,7 +322,7 @@ public:
                      {tr("Why"), false, false, {}, 260},         {tr("File"), false, false, {}, 130},
                      {tr("Line"), true, false, {}, 60}};
     }
-    QString name() const override { return tr("what we changed"); }
+    QString name() const override { return tr("data corrections"); }
     int rows() const override { return int(all().size()); }
     QString text(int row, int c) const override {
         const auto& k = all()[std::size_t(row)];
@@ -343,7 +343,7 @@ std::vector<TableKindName> tableKinds(const ProductSet& set) {
     std::vector<TableKindName> out{
         {"holes", TableContent::tr("Holes")},
         {"codes", TableContent::tr("Logged codes")},
-        {"corrections", TableContent::tr("What we changed (%1)").arg(set.project.corrections->size())}};
+        {"corrections", TableContent::tr("Data corrections (%1)").arg(set.project.corrections->size())}};
     for (const auto& file : set.agsFiles) {
         if (!file) continue;
         bool first = true;

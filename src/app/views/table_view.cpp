@@ -49,7 +49,7 @@ TableView::TableView(Selection* selection, QWidget* parent)
     layout->addWidget(m_table);
     setFocusProxy(m_table);
 
-    m_choose->setToolTip(tr("Show the holes, the logged codes, what we changed, or any group of an imported file"));
+    m_choose->setToolTip(tr("Show the holes, the logged codes, the data corrections, or any group of an imported file"));
     m_columns->setToolTip(tr("Choose which columns are shown"));
     m_filterAction->setToolTip(tr("Show only rows that contain some text (Ctrl+F)"));
     m_filterAction->setCheckable(true);

@@ -17,24 +17,21 @@ QString qt(const std::string& s) { return QString::fromStdString(s); }
 struct ColumnWords {
     const char *title, *tip;
 };
-constexpr ColumnWords kColumnWords[UnitsModel::kColumns] = {
+constexpr ColumnWords kColumnWords[UnitsModel::kFixedColumns] = {
     {"Code", "As the model and files call it. Drag a row up or down to change the order, youngest first"},
     {"Name", "In words"},
     {"Colour", "#rrggbb"},
-    {"Sign", "Which ground's sign is drawn; empty: by its name"},
+    {"Pattern", "Which pattern is drawn; empty: by its name"},
     {"Logged as",
      "Codes that logs may have for it, or materials of their descriptions (clay, sand), with commas; empty: its own code. "
      "One code may stand for several units"},
-    {"Base", "cuts: takes older units away; laps: stops against them"},
-    {"Least, m", "Where it would be thinner than this the unit is taken as absent"},
+    {"Base", "cuts: takes older units away; onlaps: stops against them"},
+    {"Minimum thickness, m", "Where it would be thinner than this the unit is taken as absent"},
     {"Where it crosses",
      "What becomes of the base where it rises above what lies over it: absent; halfway; 0.5 m (a thickness is "
      "kept); below RG; above MW"},
     {"Outline", "The unit does not leave this area; choose an outline that was imported"},
-    {"Water", "What it is to groundwater"},
-    {"k, m/s", "Hydraulic conductivity; goes with the model to those who use it"},
-    {"Ss, 1/m", "Specific storage"},
-    {"Weight, kN/m\u00B3", "Unit weight"}};
+    {"Water", "What it is to groundwater"}};
 
 QString inWords(const CrossingRemedy& c) {
     using Kind = CrossingRemedy::Kind;
@@ -71,7 +68,7 @@ CrossingRemedy crossingOf(const QString& typed, const Sequence& sequence) {
 std::optional<double> numberOf(const QString& typed) {
     if (typed.trimmed().isEmpty()) return {};
     const auto v = parseNumber(typed.trimmed().toStdString());
-    if (!v) throw Error("\"" + typed.toStdString() + "\" is no number.");
+    if (!v) throw Error("\"" + typed.toStdString() + "\" is not a number.");
     return v;
 }
 
@@ -85,7 +82,17 @@ void UnitsModel::setProducts(std::shared_ptr<const ProductSet> products) {
     }
     beginResetModel();
     m_products = std::move(products);
+    m_kinds = m_products ? m_products->project.sequence->valueKinds() : std::vector<UnitValueKind>{};
     endResetModel();
+}
+
+int UnitsModel::columnCount(const QModelIndex& parent) const {
+    return parent.isValid() ? 0 : int(kFixedColumns) + int(m_kinds.size());
+}
+
+const UnitValueKind* UnitsModel::valueKind(int column) const {
+    const int at = column - int(kFixedColumns);
+    return at >= 0 && at < int(m_kinds.size()) ? &m_kinds[std::size_t(at)] : nullptr;
 }
 
 int UnitsModel::rowCount(const QModelIndex& parent) const { return parent.isValid() || !m_products ? 0 : int(units().size()); }
@@ -105,7 +112,6 @@ QStringList UnitsModel::choices(int column) const {
 }
 
 QString UnitsModel::words(const Unit& u, int column) const {
-    const auto number = [](const std::optional<double>& v) { return v ? QString::number(*v, 'g', 6) : QString(); };
     switch (column) {
     case Code: return qt(u.code);
     case Name: return qt(u.name);
@@ -126,11 +132,11 @@ QString UnitsModel::words(const Unit& u, int column) const {
         return tr("%1 corners").arg(u.outline.size());
     }
     case Water: return fox::name(u.water);
-    case Conductivity: return number(u.properties.conductivity);
-    case Storage: return number(u.properties.storage);
-    case Weight: return number(u.properties.unitWeight);
-    default: return {};
+    default: break;
     }
+    const auto* kind = valueKind(column);
+    const auto value = kind ? u.values.find(kind->key) : u.values.end();
+    return value == u.values.end() ? QString() : QString::number(value->second, 'g', 6);
 }
 
 QVariant UnitsModel::data(const QModelIndex& index, int role) const {
@@ -139,15 +145,21 @@ QVariant UnitsModel::data(const QModelIndex& index, int role) const {
     if (role == Qt::DisplayRole || role == Qt::EditRole) return words(u, index.column());
     if (role == Qt::DecorationRole && index.column() == Code) return swatch(u);
     if (role == Qt::BackgroundRole && index.column() == Colour) return unitColour(u);
-    if (role == Qt::ToolTipRole) return tr(kColumnWords[index.column()].tip);
-    if (role == Qt::TextAlignmentRole && (index.column() == Least || index.column() >= Conductivity))
+    if (role == Qt::ToolTipRole) return headerData(index.column(), Qt::Horizontal, role);
+    if (role == Qt::TextAlignmentRole && (index.column() == Least || index.column() >= kFixedColumns))
         return int(Qt::AlignRight | Qt::AlignVCenter);
     return {};
 }
 
 QVariant UnitsModel::headerData(int section, Qt::Orientation orientation, int role) const {
     if (orientation == Qt::Vertical) return role == Qt::DisplayRole ? QVariant(QString::number(section + 1)) : QVariant();
-    if (section < 0 || section >= kColumns) return {};
+    if (const auto* kind = valueKind(section)) {
+        const auto name = qt(kind->words);
+        if (role == Qt::DisplayRole) return kind->unit.empty() ? name : name + ", " + qt(kind->unit);
+        if (role == Qt::ToolTipRole) return tr("%1; goes with the model to those who use it").arg(name);
+        return {};
+    }
+    if (section < 0 || section >= kFixedColumns) return {};
     if (role == Qt::DisplayRole) return QString::fromUtf8(kColumnWords[section].title);
     if (role == Qt::ToolTipRole) return tr(kColumnWords[section].tip);
     return {};
@@ -177,7 +189,7 @@ void take(Unit& u, int column, const QString& typed, const Project& project) {
     case UnitsModel::Base: u.base = text == "laps" ? BaseRule::Laps : BaseRule::Cuts; break;
     case UnitsModel::Least:
         u.leastThickness = numberOf(typed).value_or(0);
-        if (u.leastThickness < 0) throw Error("A least thickness can't be negative.");
+        if (u.leastThickness < 0) throw Error("A minimum thickness can't be negative.");
         break;
     case UnitsModel::Crossing: u.crossing = crossingOf(typed, *project.sequence); break;
     case UnitsModel::Outline:
@@ -185,10 +197,7 @@ void take(Unit& u, int column, const QString& typed, const Project& project) {
         for (const auto& o : project.ground->outlines)
             if (qt(o.name) == typed) u.outline = o.ring;
         break;
-    case UnitsModel::Water: u.water = waterRoleNamed(text).value_or(WaterRole::NotSaid); break;
-    case UnitsModel::Conductivity: u.properties.conductivity = numberOf(typed); break;
-    case UnitsModel::Storage: u.properties.storage = numberOf(typed); break;
-    case UnitsModel::Weight: u.properties.unitWeight = numberOf(typed); break;
+    case UnitsModel::Water: u.water = waterRoleNamed(text).value_or(WaterRole::NotSet); break;
     default: break;
     }
 }
@@ -200,6 +209,11 @@ bool UnitsModel::setData(const QModelIndex& index, const QVariant& value, int ro
     const auto& u = units()[std::size_t(index.row())];
     const auto typed = value.toString();
     if (typed == words(u, index.column())) return false;
+    if (const auto* kind = valueKind(index.column())) {
+        emit editMade(
+            [code = u.code, key = kind->key, typed](const Project& p) { return setUnitValue(p, code, key, numberOf(typed)); });
+        return true;
+    }
     emit editMade([code = u.code, column = index.column(), typed](const Project& p) {
         if (column == Code) return renameUnit(p, code, typed.trimmed().toStdString());
         return changeUnit(

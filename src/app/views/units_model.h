@@ -22,10 +22,7 @@ public:
         Crossing,
         Outline,
         Water,
-        Conductivity,
-        Storage,
-        Weight,
-        kColumns
+        kFixedColumns ///< behind them one for each of Sequence::valueKinds()
     };
     using QAbstractTableModel::QAbstractTableModel;
     void setProducts(std::shared_ptr<const ProductSet>);
@@ -33,7 +30,9 @@ public:
     QStringList choices(int column) const;
 
     int rowCount(const QModelIndex& = {}) const override;
-    int columnCount(const QModelIndex& = {}) const override { return kColumns; }
+    int columnCount(const QModelIndex& = {}) const override;
+    /// The kind of value that a column has; null for the fixed ones.
+    const UnitValueKind* valueKind(int column) const;
     QVariant data(const QModelIndex&, int role) const override;
     bool setData(const QModelIndex&, const QVariant&, int role) override;
     QVariant headerData(int section, Qt::Orientation, int role) const override;
@@ -52,6 +51,7 @@ private:
     QString words(const Unit&, int column) const;
 
     std::shared_ptr<const ProductSet> m_products;
+    std::vector<UnitValueKind> m_kinds;
 };
 
 } // namespace fox::app

@@ -5,6 +5,7 @@
 #include <QComboBox>
 #include <QHeaderView>
 #include <QInputDialog>
+#include <QMenu>
 #include <QStyledItemDelegate>
 #include <QTableView>
 #include <QVBoxLayout>
@@ -72,8 +73,11 @@ UnitsView::UnitsView(Selection* selection, QWidget* parent)
     m_table->verticalHeader()->setDefaultSectionSize(24);
     m_table->verticalHeader()->setSectionResizeMode(QHeaderView::Fixed);
     m_table->horizontalHeader()->setHighlightSections(false);
-    constexpr int kWide[] = {62, 120, 62, 74, 74, 52, 58, 112, 86, 72, 70, 70, 92};
-    for (int c = 0; c < UnitsModel::kColumns; ++c) m_table->setColumnWidth(c, kWide[c]);
+    constexpr int kWide[] = {62, 120, 62, 74, 74, 60, 90, 112, 86, 72};
+    static_assert(std::size(kWide) == UnitsModel::kFixedColumns);
+    for (int c = 0; c < UnitsModel::kFixedColumns; ++c) m_table->setColumnWidth(c, kWide[c]);
+    m_table->horizontalHeader()->setContextMenuPolicy(Qt::CustomContextMenu);
+    connect(m_table->horizontalHeader(), &QWidget::customContextMenuRequested, this, &UnitsView::offerValues);
     auto* layout = new QVBoxLayout(this);
     layout->setContentsMargins(0, 0, 0, 0);
     layout->addWidget(m_table);
@@ -82,7 +86,7 @@ UnitsView::UnitsView(Selection* selection, QWidget* parent)
     m_down->setToolTip(tr("Move the chosen unit one place older (Ctrl+Shift+Down)"));
     m_up->setShortcut(QKeySequence("Ctrl+Shift+Up"));
     m_down->setShortcut(QKeySequence("Ctrl+Shift+Down"));
-    m_add->setToolTip(tr("Put a new unit over the chosen one"));
+    m_add->setToolTip(tr("Put a new unit over the chosen one. Right-click the headings for a new value of units"));
     m_remove->setToolTip(tr("Take the chosen unit out of the sequence"));
     for (auto* a : {m_up, m_down}) a->setShortcutContext(Qt::WidgetWithChildrenShortcut), addAction(a);
     connect(m_up, &QAction::triggered, this, [this] { move(-1); });
@@ -135,6 +139,29 @@ void UnitsView::move(int by) {
     const auto code = products()->project.sequence->units[*u].code;
     selection()->setUnit(QString::fromStdString(code));
     emit editMade([code, to](const Project& p) { return moveUnit(p, code, std::size_t(to)); });
+}
+
+void UnitsView::offerValues(const QPoint& at) {
+    auto* menu = new QMenu(this);
+    menu->setObjectName("unitValueMenu");
+    menu->setAttribute(Qt::WA_DeleteOnClose);
+    menu->addAction(tr("Add a value of units…"), this, &UnitsView::addValue);
+    const auto* kind = m_model->valueKind(m_table->horizontalHeader()->logicalIndexAt(at));
+    const bool own = kind && std::ranges::count(standardUnitValues(), *kind) == 0;
+    if (own)
+        menu->addAction(tr("Remove %1").arg(QString::fromStdString(kind->words)), this, [this, key = kind->key] {
+            emit editMade([key](const Project& p) { return removeUnitValueKind(p, key); });
+        });
+    menu->popup(m_table->horizontalHeader()->mapToGlobal(at));
+}
+
+void UnitsView::addValue() {
+    bool ok = false;
+    const auto typed = QInputDialog::getText(this, tr("New value of units"),
+                                             tr("Name, and its unit after a comma (Cohesion, kPa)"), QLineEdit::Normal, {}, &ok);
+    if (!ok) return;
+    emit editMade([name = typed.section(',', 0, 0).trimmed().toStdString(), unit = typed.section(',', 1).trimmed().toStdString()](
+                      const Project& p) { return addUnitValueKind(p, name, unit); });
 }
 
 void UnitsView::addUnit() {

@@ -23,6 +23,8 @@ private:
     std::optional<std::size_t> current() const;
     void move(int by);
     void addUnit();
+    void offerValues(const QPoint& at); ///< of the heading
+    void addValue();
 
     UnitsModel* m_model;
     QTableView* m_table;

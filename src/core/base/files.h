@@ -29,7 +29,11 @@ public:
 
 private:
     std::filesystem::path m_target, m_scratch;
+    void* m_registered = nullptr; ///< so that it goes too if the process is stopped
 };
+
+/// From now on SIGINT, SIGTERM and SIGHUP remove the scratch files that are being written before the process ends.
+void removeScratchFilesWhenStopped();
 
 /// Several files that appear together or, if one can't be made, not at all.
 class ReplaceFiles {

@@ -1,6 +1,10 @@
 #include "base/finding.h"
 
+#include "base/limits.h"
+
 #include <algorithm>
+#include <map>
+#include <tuple>
 
 namespace fox {
 
@@ -20,6 +24,31 @@ const char* word(Severity s) {
     return "note";
 }
 
-int count(const Findings& findings, Severity severity) { return int(std::ranges::count(findings, severity, &Finding::severity)); }
+int count(const Findings& findings, Severity severity) {
+    std::size_t n = 0;
+    for (const auto& f : findings)
+        if (f.severity == severity) n += f.count;
+    return int(n);
+}
+
+Findings listed(Findings all) {
+    using Kind = std::tuple<std::string, std::string, Severity>;
+    std::map<Kind, std::size_t> seen;
+    Findings out;
+    for (auto& f : all) {
+        auto& n = seen[{f.rule, f.file, f.severity}];
+        n += f.count;
+        if (n <= limits::kFindingsOfAKind) out.push_back(std::move(f));
+    }
+    for (const auto& [kind, n] : seen) {
+        if (n <= limits::kFindingsOfAKind) continue;
+        const auto& [rule, file, severity] = kind;
+        Finding more{severity, rule, file, 0, "", "", "", ""};
+        more.count = n - limits::kFindingsOfAKind;
+        more.message = std::to_string(more.count) + " more findings of this kind (" + rule + ") are not listed.";
+        out.push_back(std::move(more));
+    }
+    return out;
+}
 
 } // namespace fox

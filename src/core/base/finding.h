@@ -22,6 +22,7 @@ struct Finding {
     std::optional<Point2> place = std::nullopt; ///< to show on the plan
     std::vector<Remedy> others = {};            ///< further remedies, where there is a choice
     std::string unit = {};                      ///< code of the unit that it is about, if it is about one
+    std::size_t count = 1;                      ///< how many it stands for
     bool operator==(const Finding&) const = default;
 };
 
@@ -31,5 +32,7 @@ using Findings = std::vector<Finding>;
 std::string describe(const Finding&);
 const char* word(Severity); ///< "error", "warning", "note"
 int count(const Findings&, Severity);
+/// The first limits::kFindingsOfAKind of each rule and file, in their order, and behind them one that counts the others.
+Findings listed(Findings);
 
 } // namespace fox

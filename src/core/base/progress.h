@@ -1,7 +1,9 @@
 #pragma once
 #include "base/errors.h"
 
+#include <atomic>
 #include <functional>
+#include <memory>
 #include <stop_token>
 #include <string_view>
 
@@ -23,15 +25,27 @@ public:
     }
     /// Cheap enough for inner loops of a millisecond. @throws Stopped
     void check() const {
+        if (m_steps) ++*m_steps;
         if (m_stop.stop_requested()) throw Stopped();
+    }
+    /// The same, counting every check into `steps`: how much work an input makes, without a clock.
+    Progress counting(std::shared_ptr<std::atomic<std::size_t>> steps) const {
+        auto other = *this;
+        other.m_steps = std::move(steps);
+        return other;
     }
 
     /// The same stop, and nothing told: for a part whose own fraction would jump about.
-    Progress silent() const { return Progress(m_stop); }
+    Progress silent() const {
+        Progress other(m_stop);
+        other.m_steps = m_steps;
+        return other;
+    }
 
 private:
     std::stop_token m_stop;
     Listener m_listener;
+    std::shared_ptr<std::atomic<std::size_t>> m_steps; ///< null: not counted
 };
 
 } // namespace fox

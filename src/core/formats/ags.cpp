@@ -1,6 +1,7 @@
 #include "formats/ags.h"
 
 #include "base/files.h"
+#include "base/limits.h"
 #include "base/text.h"
 #include "formats/ags_row.h"
 
@@ -166,14 +167,21 @@ private:
         return m_ags4 ? beginsRow4(line) : word.starts_with('*') || word.starts_with('<') || trimmed(line).starts_with('"');
     }
 
+    /// A cell with more line breaks than this is a quote that was never closed: reading on would take the rest of the file.
+    static constexpr int kMostBreaks = 50;
+
     void readAnyLine(const char* end) {
+        m_progress.check();
         const int startLine = m_line;
         std::string_view line = takeLine(end);
         if (trimmed(line).empty()) return;
         LooseRow row = parseLooseRow(line, StrayQuote::IsText);
         std::string joined;
         // a quoted cell that did not end: a line break inside it, unless a new row begins below
-        while (row.open && m_at < end && !beginsRow(peekLine(end)) && !trimmed(peekLine(end)).empty()) {
+        for (int breaks = 0; row.open && m_at < end && breaks < kMostBreaks && joined.size() < limits::kTextLength
+                             && !beginsRow(peekLine(end)) && !trimmed(peekLine(end)).empty();
+             ++breaks) {
+            m_progress.check();
             if (joined.empty()) joined = line;
             ++m_line;
             joined += ' ';
@@ -242,6 +250,7 @@ private:
 
     void take3(std::vector<std::string> cells, int line, std::string_view text) {
         auto& first = cells.front();
+        if (m_group && !m_continued.empty() && !equalNoCase(first, "<CONT>")) endContinuation();
         if (text.size() > 240) m_long.add(line);
         if (first.starts_with("**")) {
             beginGroup(first.substr(2), line);
@@ -272,16 +281,23 @@ private:
         }
     }
 
+    /// What <CONT> rows have added goes into the cells once the row has ended: a cell may be continued very often.
+    void endContinuation() {
+        for (auto& [at, text] : m_continued) m_group->cells[at] = keep(std::move(text));
+        m_continued.clear();
+    }
+
     void continueRow(const std::vector<std::string>& cells, int line) {
         if (m_group->rows.empty())
-            return add(Severity::Error, 0, 14, line, "A <CONT> row has no row above to carry on; it is left out.");
+            return add(Severity::Error, 0, 14, line, "A <CONT> row has no row above to continue; it is left out.");
         auto& row = m_group->rows.back();
         row.lines = m_line - row.line + 1;
         const auto first = row.firstCell;
         for (std::size_t i = 1; i < cells.size() && i < m_group->headings.size(); ++i)
             if (!cells[i].empty()) {
-                auto& cell = m_group->cells[first + i];
-                cell = keep(std::string(cell) + cells[i]);
+                m_progress.check();
+                const auto [text, isNew] = m_continued.try_emplace(first + i, m_group->cells[first + i]);
+                if (text->second.size() < limits::kTextLength) text->second += cells[i];
             }
     }
 
@@ -312,6 +328,12 @@ private:
             m_group->line = line;
         }
         if (m_group->headingLine == 0) m_group->headingLine = line;
+        if (headings.size() > limits::kColumns) {
+            add(Severity::Error, 7, 3, line,
+                fmt::format("{} has {} headings; those beyond {} are left out.", m_group->name, headings.size(),
+                            limits::kColumns));
+            headings.resize(limits::kColumns);
+        }
         m_group->headings = std::move(headings);
     }
 
@@ -327,11 +349,19 @@ private:
                 fmt::format("The row has {} fields where {} has {} headings; {}.", cells.size(), m_group->name, wanted,
                             cells.size() < wanted ? "the missing ones are taken as empty" : "those beyond are left out"),
                 "4b");
+            // rows far shorter than the headings would make many times as many cells as the file has bytes
+            if (cells.size() < wanted) m_filledCells += wanted - cells.size();
+            if (m_filledCells > m_file.text->size() + kFilledCells)
+                throw FileError(fmt::format("{}, line {}: {} has {} headings and rows that are far shorter; that is not a table "
+                                            "that can be read.",
+                                            m_file.name, line, m_group->name, wanted));
             cells.resize(wanted);
         }
         m_group->rows.push_back({line, m_line - line + 1, m_group->cells.size()});
         for (auto& c : cells) m_group->cells.push_back(keep(std::move(c)));
     }
+
+    static constexpr std::size_t kFilledCells = 1'000'000; ///< that short rows may have beside the file's size
 
     std::string_view keep(std::string cell) { return m_file.mended.emplace_back(std::move(cell)); }
 
@@ -344,6 +374,7 @@ private:
     }
 
     void finish() {
+        if (m_group) endContinuation();
         joinSplitGroups();
         for (auto* tally : {&m_lineEnd, &m_unquoted, &m_separator, &m_blanks, &m_case, &m_breakInCell, &m_strayQuote, &m_trailing,
                             &m_homeless, &m_long})
@@ -377,6 +408,8 @@ private:
         m_file.groups = std::move(joined);
     }
 
+    std::map<std::size_t, std::string> m_continued; ///< cells of the last row that <CONT> rows go on with
+    std::size_t m_filledCells = 0;
     AgsFile& m_file;
     const Progress& m_progress;
     const bool m_ags4 = m_file.edition == AgsEdition::Ags4;

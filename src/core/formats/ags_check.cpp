@@ -239,7 +239,7 @@ private:
             }
             if (!isAgsType(type))
                 add(kValue, g.typeLine, g.name, g.headings[c], "",
-                    fmt::format("{} is no data type of the standard.", shown(type)));
+                    fmt::format("{} is not a data type of the standard.", shown(type)));
             for (std::size_t r = 0; r < g.rows.size(); ++r) {
                 const auto cell = g.cell(r, c);
                 if (!fitsType(cell, type, unit))
@@ -487,6 +487,7 @@ private:
         for (const auto& g : m_file.groups)
             forType(g, "RL", [&](std::size_t r, std::size_t c) {
                 const auto cell = trimmed(g.cell(r, c));
+                m_progress.check();
                 if (cell.empty()) return;
                 const auto say = [&](const char* rule, std::string words) {
                     add({rule, "", Severity::Warning}, g.rows[r].line, g.name, g.headings[c], holeAt(g, r), std::move(words));
@@ -515,14 +516,24 @@ private:
                 columns.push_back(*c);
             }
         if (columns.size() + 1 != fields.size() || columns.empty()) return false;
-        std::size_t found = 0;
-        for (std::size_t r = 0; r < target->rows.size(); ++r) {
-            bool same = true;
-            for (std::size_t k = 0; k < columns.size() && same; ++k)
-                same = trimmed(target->cell(r, columns[k])) == trimmed(fields[k + 1]);
-            found += same;
+        std::string key;
+        for (std::size_t k = 1; k < fields.size(); ++k) key.append(trimmed(fields[k])) += '\x1f';
+        const auto& rows = rowsBy(*target, columns);
+        const auto found = rows.find(key);
+        return found != rows.end() && found->second == 1;
+    }
+
+    /// How many rows of a group have each key, by its first so many key columns: counted once, however many links there are.
+    const std::unordered_map<std::string, int>& rowsBy(const AgsGroup& g, const std::vector<std::size_t>& columns) const {
+        auto& rows = m_rowsBy[{&g, columns.size()}];
+        if (!rows.empty() || g.rows.empty()) return rows;
+        for (std::size_t r = 0; r < g.rows.size(); ++r) {
+            m_progress.check();
+            std::string key;
+            for (const auto c : columns) key.append(trimmed(g.cell(r, c))) += '\x1f';
+            ++rows[key];
         }
-        return found == 1;
+        return rows;
     }
 
     struct Tally {
@@ -535,6 +546,7 @@ private:
     AgsDictionary m_dictionary;
     std::string m_delimiter, m_joiner;
     Findings m_out;
+    mutable std::map<std::pair<const AgsGroup*, std::size_t>, std::unordered_map<std::string, int>> m_rowsBy;
     std::map<std::string, Tally> m_tallies;
     bool m_saidDict = false;
 };

@@ -36,7 +36,7 @@ struct CoordinateChange::Transforms {
 namespace {
 OGRSpatialReference known(const std::string& crs) {
     auto reference = spatialReference(parseNumber(crs) ? "EPSG:" + crs : crs);
-    if (reference.IsEmpty()) throw Error(fmt::format("\"{}\" is no coordinate system that is known.", crs));
+    if (reference.IsEmpty()) throw Error(fmt::format("\"{}\" is not a known coordinate system.", crs));
     return reference;
 }
 std::optional<Point2> through(OGRCoordinateTransformation& t, Point2 p) {

@@ -26,6 +26,16 @@ MemoryFile::MemoryFile(std::string_view bytes, const std::string& name)
 }
 MemoryFile::~MemoryFile() { VSIUnlink(m_path.c_str()); }
 
+DatasetPtr openWithListedDrivers(const std::string& path, GdalKind kind) {
+    static const char* const kRasters[] = {"GTiff", "AAIGrid", "XYZ", "GPKG", "PNG", "JPEG", "BMP", "GIF", nullptr};
+    static const char* const kVectors[] = {"GPKG", "ESRI Shapefile", "GeoJSON", "DXF", nullptr};
+    const bool raster = kind == GdalKind::Raster;
+    // a name such as "/vsicurl/https://..." or "<VRTDataset>" is not a file; those in memory are our own
+    if (path.starts_with("/vsi") && !path.starts_with("/vsimem/")) return nullptr;
+    return DatasetPtr(GDALDataset::Open(path.c_str(), (raster ? GDAL_OF_RASTER : GDAL_OF_VECTOR) | GDAL_OF_READONLY,
+                                        raster ? kRasters : kVectors));
+}
+
 OGRSpatialReference spatialReference(const std::string& crs) {
     OGRSpatialReference reference;
     if (!crs.empty() && reference.SetFromUserInput(crs.c_str()) != OGRERR_NONE) reference.Clear();

@@ -40,6 +40,11 @@ struct CloseDataset {
 };
 using DatasetPtr = std::unique_ptr<GDALDataset, CloseDataset>;
 
+enum class GdalKind { Raster, Vector };
+/// Opens a file for reading with one of the drivers that are listed for it: those that read local files and nothing else.
+/// None that reaches the network, none that names other files to be opened (.vrt). Null if none of them can.
+DatasetPtr openWithListedDrivers(const std::string& path, GdalKind);
+
 /// The coordinate system of a name such as "EPSG:25831", axes as easting, northing. An empty name, or one
 /// that GDAL does not know, gives an empty one.
 OGRSpatialReference spatialReference(const std::string& crs);

@@ -12,7 +12,7 @@ namespace fox {
 Picture readPicture(const std::string& bytes, const std::string& name) {
     const GdalSession session;
     const MemoryFile file(bytes, name);
-    DatasetPtr set(GDALDataset::Open(file.path().c_str(), GDAL_OF_RASTER | GDAL_OF_READONLY));
+    auto set = openWithListedDrivers(file.path(), GdalKind::Raster);
     if (!set || set->GetRasterCount() < 1)
         throw FileError(fmt::format("{} can't be read as a picture. {}", name, session.lastMessage()));
     Picture out;
@@ -84,7 +84,7 @@ bool isPictureName(const std::string& name) {
 bool looksLikePicture(const std::filesystem::path& path) {
     if (isPictureName(path.string())) return true;
     const GdalSession session;
-    DatasetPtr set(GDALDataset::Open(path.c_str(), GDAL_OF_RASTER | GDAL_OF_READONLY));
+    auto set = openWithListedDrivers(path.string(), GdalKind::Raster);
     if (!set || set->GetRasterCount() < 1) return false;
     auto* band = set->GetRasterBand(1);
     return band->GetRasterDataType() == GDT_Byte && (set->GetRasterCount() >= 3 || band->GetColorTable());

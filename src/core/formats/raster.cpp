@@ -61,9 +61,8 @@ static Grid gridOf(GDALDataset& set, const std::filesystem::path& path) {
         throw FileError(fmt::format("{} could not be read to its end. {}", path.string(), CPLGetLastErrorMsg()));
     int has = 0;
     const double none = band->GetNoDataValue(&has);
-    if (has)
-        for (auto& v : grid.values)
-            if (v == none) v = kNoValue;
+    const double scale = band->GetScale(), offset = band->GetOffset(); // 1 and 0 where the file says none
+    for (auto& v : grid.values) v = (has && v == none) ? kNoValue : v * scale + offset;
     return grid;
 }
 
@@ -71,7 +70,7 @@ bool isRasterEnding(const std::filesystem::path& path) { return formatOf(path) !
 
 Raster readRaster(const std::filesystem::path& path) {
     const GdalSession session;
-    DatasetPtr set(GDALDataset::Open(path.c_str(), GDAL_OF_RASTER | GDAL_OF_READONLY));
+    auto set = openWithListedDrivers(path.string(), GdalKind::Raster);
     if (!set || set->GetRasterCount() < 1)
         throw FileError(fmt::format("{} can't be read as a grid. {}", path.string(), session.lastMessage()));
     double t[6];
@@ -82,7 +81,7 @@ Raster readRaster(const std::filesystem::path& path) {
 
 Raster readRasterIn(const std::filesystem::path& path, const std::string& crs, std::optional<double> cell, Findings& findings) {
     const GdalSession session;
-    DatasetPtr set(GDALDataset::Open(path.c_str(), GDAL_OF_RASTER | GDAL_OF_READONLY));
+    auto set = openWithListedDrivers(path.string(), GdalKind::Raster);
     if (!set || set->GetRasterCount() < 1)
         throw FileError(fmt::format("{} can't be read as a grid. {}", path.string(), session.lastMessage()));
     double t[6];
@@ -93,8 +92,8 @@ Raster readRasterIn(const std::filesystem::path& path, const std::string& crs, s
     if (none)
         findings.push_back({Severity::Warning, "FC-GRID", path.filename().string(), 0, "", "", "",
                             crs.empty()
-                                ? "The grid does not say its coordinate system."
-                                : fmt::format("The grid does not say its coordinate system; it is taken to be in {}.", crs)});
+                                ? "The grid does not state its coordinate system."
+                                : fmt::format("The grid does not state its coordinate system; it is taken to be in {}.", crs)});
     const bool upright = t[2] == 0 && t[4] == 0 && std::abs(t[1] + t[5]) <= 1e-9 * std::abs(t[1]);
     const auto target = spatialReference(crs);
     const bool other = !none && !crs.empty() && name != crs && !set->GetSpatialRef()->IsSame(&target);
@@ -118,7 +117,7 @@ Raster readRasterIn(const std::filesystem::path& path, const std::string& crs, s
     for (const auto& w : words) arguments = CSLAddString(arguments, w.c_str());
     auto* options = GDALWarpAppOptionsNew(arguments, nullptr);
     CSLDestroy(arguments);
-    DatasetPtr source(GDALDataset::Open(path.c_str(), GDAL_OF_RASTER | GDAL_OF_READONLY));
+    auto source = openWithListedDrivers(path.string(), GdalKind::Raster);
     auto* handle = static_cast<GDALDatasetH>(source.get());
     DatasetPtr warped(static_cast<GDALDataset*>(GDALWarp("", nullptr, 1, &handle, options, nullptr)));
     GDALWarpAppOptionsFree(options);

@@ -34,6 +34,11 @@ std::string landXml(const TriangleMesh& mesh, Coordinates) {
                                     {"temperatureUnit", "celsius"},
                                     {"pressureUnit", "milliBars"}})
         metric.append_attribute(key) = unit;
+    if (const std::string authority = "EPSG:"; mesh.crs.starts_with(authority)) {
+        auto system = root.append_child("CoordinateSystem");
+        system.append_attribute("name") = mesh.crs.c_str();
+        system.append_attribute("epsgCode") = mesh.crs.substr(authority.size()).c_str();
+    }
     auto surface = root.append_child("Surfaces").append_child("Surface");
     surface.append_attribute("name") = mesh.name.c_str();
     auto definition = surface.append_child("Definition");

@@ -20,7 +20,7 @@ std::vector<double> numbersIn(std::string_view text, const std::string& where) {
         const auto end = text.find_first_of(" \t\r\n");
         const auto word = text.substr(0, end);
         const auto value = parseNumber(word);
-        if (!value) throw FileError(fmt::format("{}: \"{}\" is no number.", where, word));
+        if (!value) throw FileError(fmt::format("{}: \"{}\" is not a number.", where, word));
         out.push_back(*value);
         text = end == text.npos ? std::string_view() : text.substr(end);
     }
@@ -31,7 +31,7 @@ TriangleMesh readLandXml(const std::string& bytes, const std::string& file) {
     pugi::xml_document document;
     // entities are not resolved by pugixml beyond the five of XML itself
     if (const auto result = document.load_buffer(bytes.data(), bytes.size()); !result)
-        throw FileError(fmt::format("{} is no whole XML: {} at byte {}.", file, result.description(), result.offset));
+        throw FileError(fmt::format("{} is not complete XML: {} at byte {}.", file, result.description(), result.offset));
     const auto root = document.child("LandXML");
     if (!root) throw FileError(fmt::format("{} is XML, but not LandXML.", file));
     const auto feet = root.child("Units").child("Imperial");
@@ -125,7 +125,7 @@ TriangleMesh readPly(const std::string& bytes, const std::string& file) {
             if (words.size() == 3 && words[0] == "element") {
                 const double count = parseNumber(words[2]).value_or(-1);
                 constexpr double kMost = 1e9;
-                if (!(count >= 0 && count <= kMost)) throw FileError(fmt::format("{}: \"{}\" is no count.", where, words[2]));
+                if (!(count >= 0 && count <= kMost)) throw FileError(fmt::format("{}: \"{}\" is not a count.", where, words[2]));
                 (words[1] == "vertex" ? vertices : faces) = std::size_t(count);
             }
             if (line == "end_header") {

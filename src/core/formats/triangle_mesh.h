@@ -13,6 +13,7 @@ struct TriangleMesh {
     std::string name;
     std::vector<Point3> vertices;
     std::vector<std::array<int, 3>> triangles; ///< indices of vertices
+    std::string crs = {};                      ///< "EPSG:25831"; LandXML alone has room for it
 };
 /// LandXML (.xml: the first surface, northing before easting, invisible faces left out), .obj, .ply (text).
 /// @throws FileError saying what is wrong and where

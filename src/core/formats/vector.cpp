@@ -159,7 +159,7 @@ void readLayer(OGRLayer& layer, const std::optional<Box2>& near, const Progress&
 /// What a drawing inserts as blocks, with the attributes that stand beside the insertion.
 std::vector<Feature> insertedBlocks(const std::filesystem::path& path) {
     CPLSetThreadLocalConfigOption("DXF_INLINE_BLOCKS", "FALSE");
-    DatasetPtr set(GDALDataset::Open(path.c_str(), GDAL_OF_VECTOR | GDAL_OF_READONLY));
+    auto set = openWithListedDrivers(path.string(), GdalKind::Vector);
     CPLSetThreadLocalConfigOption("DXF_INLINE_BLOCKS", nullptr);
     std::vector<Feature> out;
     auto* entities = set ? set->GetLayerByName("entities") : nullptr;
@@ -176,7 +176,7 @@ std::vector<Feature> insertedBlocks(const std::filesystem::path& path) {
 std::vector<FeatureLayer> readVector(const std::filesystem::path& path, const std::optional<Box2>& near,
                                      const Progress& progress) {
     const GdalSession session;
-    DatasetPtr set(GDALDataset::Open(path.c_str(), GDAL_OF_VECTOR | GDAL_OF_READONLY));
+    auto set = openWithListedDrivers(path.string(), GdalKind::Vector);
     if (!set)
         throw FileError(fmt::format("{} can't be read as points, lines or areas. {}", path.string(), session.lastMessage()));
     std::vector<FeatureLayer> layers;
@@ -191,7 +191,7 @@ std::vector<FeatureLayer> readVector(const std::filesystem::path& path, const st
 
 std::string vectorSystem(const std::filesystem::path& path) {
     const GdalSession session;
-    DatasetPtr set(GDALDataset::Open(path.c_str(), GDAL_OF_VECTOR | GDAL_OF_READONLY));
+    auto set = openWithListedDrivers(path.string(), GdalKind::Vector);
     if (!set)
         throw FileError(fmt::format("{} can't be read as points, lines or areas. {}", path.string(), session.lastMessage()));
     for (auto* layer : set->GetLayers())

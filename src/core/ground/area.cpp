@@ -28,7 +28,14 @@ GeometryPtr polygonOf(const Polygon2& ring) {
 
 /// All of them as one, repaired where they cross themselves.
 GeometryPtr joined(std::span<const Polygon2> polygons, Findings* findings) {
-    GeometryPtr all;
+    OGRMultiPolygon all;
+    const auto add = [&](GeometryPtr part) {
+        if (wkbFlatten(part->getGeometryType()) == wkbPolygon)
+            all.addGeometryDirectly(part.release());
+        else if (OGR_GT_IsSubClassOf(wkbFlatten(part->getGeometryType()), wkbGeometryCollection))
+            for (const auto* piece : *part->toGeometryCollection())
+                if (wkbFlatten(piece->getGeometryType()) == wkbPolygon) all.addGeometry(piece);
+    };
     for (const auto& ring : polygons) {
         if (ring.size() < 3) continue;
         auto next = polygonOf(ring);
@@ -49,9 +56,11 @@ GeometryPtr joined(std::span<const Polygon2> polygons, Findings* findings) {
                                      ring.front()});
             if (!next) continue;
         }
-        all.reset(all ? all->Union(next.get()) : next.release());
+        add(std::move(next));
     }
-    return all;
+    if (all.IsEmpty()) return nullptr;
+    if (all.getNumGeometries() == 1) return GeometryPtr(all.getGeometryRef(0)->clone());
+    return GeometryPtr(all.UnionCascaded()); // by halves: one after the other would take their number squared
 }
 
 void addRings(const OGRGeometry& geometry, std::vector<Polygon2>& rings) {

@@ -22,7 +22,7 @@ double kept(double x, double most) { return x / std::sqrt(std::sqrt(1 + std::pow
 
 } // namespace
 
-struct FlatMender::Work {
+struct FlatTriangleRemoval::Work {
     std::vector<Point2> known; ///< vertices of contours and points that were added, sorted
     std::vector<Edge> edges;
     std::vector<double> intervals; ///< by area: the smallest to a level beside it
@@ -219,7 +219,7 @@ struct FlatMender::Work {
     }
 };
 
-FlatMender::FlatMender(std::span<const Polyline3> contours) : m_work(std::make_unique<Work>()) {
+FlatTriangleRemoval::FlatTriangleRemoval(std::span<const Polyline3> contours) : m_work(std::make_unique<Work>()) {
     for (const auto& line : contours)
         for (const auto& p : line) m_work->known.push_back(p.plan());
     std::ranges::sort(m_work->known, before);
@@ -233,10 +233,10 @@ FlatMender::FlatMender(std::span<const Polyline3> contours) : m_work(std::make_u
     std::ranges::nth_element(steps, steps.begin() + std::ptrdiff_t(steps.size() / 2));
     m_work->usualInterval = steps[steps.size() / 2];
 }
-FlatMender::~FlatMender() = default;
-FlatMender::FlatMender(FlatMender&&) noexcept = default;
+FlatTriangleRemoval::~FlatTriangleRemoval() = default;
+FlatTriangleRemoval::FlatTriangleRemoval(FlatTriangleRemoval&&) noexcept = default;
 
-std::vector<Point3> FlatMender::pointsFor(const Tin& tin) {
+std::vector<Point3> FlatTriangleRemoval::pointsFor(const Tin& tin) {
     auto points = m_work->points(tin, m_work->isFirst);
     m_work->isFirst = false;
     for (const auto& p : points) m_work->known.push_back(p.plan());

@@ -11,11 +11,11 @@ namespace fox {
 /// the other side of the nearest contour pieces (weighted by nearness), over its distance from them, bending as the
 /// next two bands of ground do, and stays within half of the interval to the next contour. So a cone is carried on
 /// straight and a round top or a saddle level off. Where nothing beside an area slopes, it stays flat.
-class FlatMender {
+class FlatTriangleRemoval {
 public:
-    explicit FlatMender(std::span<const Polyline3> contours);
-    ~FlatMender();
-    FlatMender(FlatMender&&) noexcept;
+    explicit FlatTriangleRemoval(std::span<const Polyline3> contours);
+    ~FlatTriangleRemoval();
+    FlatTriangleRemoval(FlatTriangleRemoval&&) noexcept;
     /// Points to add to the ground and triangulate again; ask again with the result until none comes. The first
     /// answer is the middle lines, later ones are the middles of triangles that are still flat.
     std::vector<Point3> pointsFor(const Tin&);

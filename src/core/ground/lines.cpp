@@ -198,7 +198,7 @@ private:
             say(Severity::Warning, "Every level in it is 0. If the levels stand in a column, choose it.");
         if (m_notNumbers > 0)
             say(Severity::Error,
-                fmt::format("{} vertices have coordinates that are no numbers; they are left out.", m_notNumbers));
+                fmt::format("{} vertices have coordinates that are not numbers; they are left out.", m_notNumbers));
         if (m_short > 0) say(Severity::Note, fmt::format("{} lines have only one vertex; they are left out.", m_short));
         if (m_contoursWithoutLevel > 0)
             say(Severity::Error, fmt::format("{} contours have no level{}; they are left out. Choose the column that holds it.",

@@ -2,8 +2,13 @@
 
 namespace fox {
 
-RasterGround::RasterGround(std::vector<std::shared_ptr<const Grid>> grids, const Tin& tin, double blend)
+RasterGround::RasterGround(std::vector<std::shared_ptr<const Grid>> grids, const Tin& tin, double blend,
+                           const std::vector<Point3>& known)
     : m_grids(std::move(grids)), m_blend(blend) {
+    std::vector<Point3> differences;
+    for (const auto& p : known)
+        if (const auto z = plainLevelAt(p.plan())) differences.push_back({p.x, p.y, p.z - *z});
+    if (!differences.empty()) m_correction = GridCorrection(std::move(differences), m_grids.front()->frame.cell);
     if (m_grids.empty() || !(blend > 0) || tin.empty()) return;
     std::vector<SegmentIndex::Segment> edges;
     for (const auto& t : tin.triangles()) {
@@ -34,11 +39,16 @@ std::optional<double> bilinear(const Grid& grid, Point2 p) {
     return std::isnan(value) ? std::nullopt : std::optional(value);
 }
 
+std::optional<double> RasterGround::plainLevelAt(Point2 p) const {
+    for (const auto& grid : m_grids)
+        if (const auto z = bilinear(*grid, p)) return z;
+    return {};
+}
+
 std::optional<double> RasterGround::levelAt(Point2 p) const {
     const auto plain = [&](Point2 at) -> std::optional<double> {
-        for (const auto& grid : m_grids)
-            if (const auto z = bilinear(*grid, at)) return z;
-        return {};
+        const auto z = plainLevelAt(at);
+        return z ? std::optional(*z + m_correction.at(at)) : z;
     };
     const auto z = plain(p);
     if (!z || m_edges.empty()) return z;

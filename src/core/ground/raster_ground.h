@@ -1,5 +1,6 @@
 #pragma once
 #include "base/grid.h"
+#include "ground/grid_correction.h"
 #include "ground/segment_index.h"
 #include "ground/tin.h"
 
@@ -12,8 +13,10 @@ namespace fox {
 class RasterGround {
 public:
     RasterGround() = default;
-    /// Grids serve in order: a later one where the ones before have no value.
-    RasterGround(std::vector<std::shared_ptr<const Grid>> grids, const Tin&, double blend);
+    /// Grids serve in order: a later one where the ones before have no value. `known` are levels that they are corrected to.
+    RasterGround(std::vector<std::shared_ptr<const Grid>> grids, const Tin&, double blend, const std::vector<Point3>& known = {});
+    /// As the grids have it, before any correction; none outside them.
+    std::optional<double> plainLevelAt(Point2) const;
     bool empty() const { return m_grids.empty(); }
     /// At a place without triangles. Bilinear between cell centres; none outside the grids.
     std::optional<double> levelAt(Point2) const;
@@ -21,6 +24,7 @@ public:
 private:
     std::vector<std::shared_ptr<const Grid>> m_grids;
     double m_blend = 0;
+    GridCorrection m_correction;
     SegmentIndex m_edges; ///< the triangles' outer edges, with their levels
     std::vector<std::pair<double, double>> m_levels;
 };

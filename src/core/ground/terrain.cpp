@@ -30,7 +30,7 @@ public:
         takeOutLongEdges();
         m_terrain.tin = applyToTriangles(m_input.edits, std::move(m_terrain.tin), m_used);
         append(unusedEdits(m_input.edits, m_used));
-        m_terrain.rasters = RasterGround(m_input.rasters, m_terrain.tin, m_input.blend);
+        m_terrain.rasters = RasterGround(m_input.rasters, m_terrain.tin, m_input.blend, m_input.rasterLevels);
         return std::move(m_terrain);
     }
 
@@ -45,9 +45,9 @@ private:
             m_points = m_input.points;
             const auto lost = std::erase_if(m_points, [&](const Point3& p) { return !finite(p); });
             if (lost > 0)
-                append(
-                    {{Severity::Error, "FC-NOT-FINITE", "", 0, "", "", "",
-                      fmt::format("{} ground points have a coordinate or level that is no number; they are left out.", lost)}});
+                append({{Severity::Error, "FC-NOT-FINITE", "", 0, "", "", "",
+                         fmt::format("{} ground points have a coordinate or level that is not a number; they are left out.",
+                                     lost)}});
         }
         for (const auto& line : m_input.breaklines) (hasLevels(line) ? m_lines : m_flat).push_back(line);
         m_lines.insert(m_lines.end(), m_input.contours.begin(), m_input.contours.end());
@@ -56,7 +56,7 @@ private:
             for (auto& line : *lines)
                 if (std::erase_if(line, [](const Point3& p) { return !std::isfinite(p.x) || !std::isfinite(p.y); }) > 0)
                     append({{Severity::Error, "FC-NOT-FINITE", "", 0, "", "", "",
-                             "A line has vertices whose coordinates are no numbers; they are left out."}});
+                             "A line has vertices whose coordinates are not numbers; they are left out."}});
         if (m_input.edits.empty()) return;
         m_used = applyToPoints(m_input.edits, m_points, m_lines);
     }
@@ -68,10 +68,10 @@ private:
     void triangulateAll() {
         m_made = triangulate(points(), m_lines, 0.001, m_progress);
         if (m_input.contours.empty() || !m_input.mendFlats) return;
-        FlatMender mender(m_input.contours);
+        FlatTriangleRemoval mender(m_input.contours);
         constexpr int kPasses = 8; // three do; more only where added points are flat among themselves
         for (int pass = 0; pass < kPasses; ++pass) {
-            m_progress.report(double(pass) / kPasses, "Rounding flats between contours");
+            m_progress.report(double(pass) / kPasses, "Removing flat triangles between contours");
             const auto more = mender.pointsFor(m_made.tin);
             if (more.empty()) break;
             if (m_points.empty()) m_points.assign(points().begin(), points().end());
@@ -112,7 +112,7 @@ private:
         if (far > 0)
             append({{Severity::Warning, "FC-NO-LEVEL", "", 0, "", "", "",
                      fmt::format("{} vertices of breaklines without levels have no ground point within {:g} m to take one from; "
-                                 "they are left out. Allow a longer reach in the ground's settings to use them.",
+                                 "they are left out. Allow a longer search distance in the ground's settings to use them.",
                                  far, m_input.reach)}});
     }
 

@@ -12,6 +12,7 @@ struct TerrainInput {
     std::vector<Polyline3> breaklines;                            ///< levels kNoValue: taken from the ground there
     std::vector<Polyline3> contours;                              ///< each at one level; flat triangles between them are mended
     std::vector<std::shared_ptr<const Grid>> rasters;             ///< where there are no triangles
+    std::vector<Point3> rasterLevels;                             ///< known levels that rasters are corrected to
     double blend = 0;                                             ///< metres over which rasters are drawn to the triangles
     Area area;                                                    ///< no ground outside it
     std::vector<Polyline3> cutLines;                              ///< outlines without levels to triangulate along

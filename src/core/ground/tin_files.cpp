@@ -8,8 +8,10 @@ TriangleMesh meshOf(const Tin& tin, const std::string& name) {
     return mesh;
 }
 
-void writeTin(const std::filesystem::path& path, const Tin& tin, const std::string& name) {
-    writeTriangleMesh(path, meshOf(tin, name));
+void writeTin(const std::filesystem::path& path, const Tin& tin, const std::string& name, const std::string& crs) {
+    auto mesh = meshOf(tin, name);
+    mesh.crs = crs;
+    writeTriangleMesh(path, mesh);
 }
 
 } // namespace fox

@@ -96,6 +96,31 @@ private:
     /// False if places within the merge distance were found, which ask for another attempt.
     bool attempt() { return m_segments.empty() ? attemptWith<Plain>() : attemptWith<Lined>(); }
 
+    /// Brings three places that are not on one line to the front, exactly: while all vertices are on a line CGAL finds each
+    /// new place by walking along all of them. False if there are none.
+    template <typename Places>
+    bool startsWithTriangle(Places& order) {
+        if (order.empty()) return false;
+        const auto second = std::ranges::find_if(order, [&](const auto& p) { return p.at != order.front().at; });
+        if (second == order.end()) return allOnLine(order);
+        const auto third = std::find_if(second, order.end(), [&](const auto& p) {
+            m_progress.check();
+            return CGAL::orientation(order.front().at, second->at, p.at) != CGAL::COLLINEAR;
+        });
+        if (third == order.end()) return allOnLine(order);
+        std::iter_swap(order.begin() + 1, second);
+        std::iter_swap(order.begin() + 2, third);
+        return true;
+    }
+
+    template <typename Places>
+    bool allOnLine(Places& order) {
+        std::ranges::sort(order, [](const auto& a, const auto& b) { return CGAL::compare_xy(a.at, b.at) == CGAL::SMALLER; });
+        const auto same = std::ranges::unique(order, [](const auto& a, const auto& b) { return a.at == b.at; });
+        m_duplicates = int(same.size());
+        return false;
+    }
+
     /// Inserts in Hilbert order; a vertex's info is its rank in that order, so that all that follows runs
     /// through memory from front to back.
     template <typename T>
@@ -105,6 +130,7 @@ private:
         auto order = m_places;
         CGAL::spatial_sort<CGAL::Parallel_tag>(order.begin(), order.end(),
                                                CGAL::Spatial_sort_traits_adapter_2<Kernel, PointOfPlace>(PointOfPlace()));
+        if (!startsWithTriangle(order)) return true; // all on one line: no triangle
         T cgal;
         std::vector<double> levels(order.size());
         std::map<int, Levels> together; // by rank

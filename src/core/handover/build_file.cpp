@@ -30,10 +30,10 @@ public:
         try {
             m_json = json::parse(bytes);
         } catch (const json::parse_error& e) {
-            throw FileError(fmt::format("{} is no JSON: {}.", file.string(), e.what()));
+            throw FileError(fmt::format("{} is not valid JSON: {}.", file.string(), e.what()));
         }
         if (m_json.value("format", "") != "fox-cellar-build")
-            throw FileError(fmt::format("{} is no build file: its \"format\" is not \"fox-cellar-build\".", file.string()));
+            throw FileError(fmt::format("{} is not a build file: its \"format\" is not \"fox-cellar-build\".", file.string()));
         if (m_json.value("version", 0) != 1)
             throw FileError(fmt::format("{} has a version that this Fox Cellar does not know; it knows 1.", file.string()));
         if (!m_json.contains("holes")) throw FileError(fmt::format("{} has no \"holes\".", file.string()));
@@ -63,7 +63,7 @@ private:
     void addHoleFiles() {
         for (const auto& entry : m_json["holes"]) {
             const auto path = pathOf(entry);
-            const auto u = understand({path.filename().string(), "", readBytes(path), 0, {}, settingsOf(entry), path.string()},
+            const auto u = readSource({path.filename().string(), "", readBytes(path), 0, {}, settingsOf(entry), path.string()},
                                       m_out.project.site->crs, {}, m_progress);
             if (u.survey) throw Error(fmt::format("{} holds survey points, not holes.", path.string()));
             if (!u.partial)
@@ -119,12 +119,12 @@ private:
         return entry;
     }
 
-    Understood add(const json& entry, const SourceSettings& settings) {
+    ImportPreview add(const json& entry, const SourceSettings& settings) {
         const auto path = pathOf(entry);
         SourceFile file{path.filename().string(), "", {}, 0, {}, settings, path.string()};
         if (!std::filesystem::exists(path)) (void)readBytes(path); // says that it is missing
         loadBytes(file);
-        auto u = understand(std::move(file), m_out.project.site->crs, {}, m_progress);
+        auto u = readSource(std::move(file), m_out.project.site->crs, {}, m_progress);
         m_out.project = importSource(m_out.project, u).project;
         return u;
     }
@@ -155,6 +155,7 @@ private:
         for (const auto& [from, to] : aliases.items()) sequence.aliases[from] = to;
         if (m_json.contains("sequence")) {
             sequence.units.clear();
+            sequence.ownValues = ownValuesOf(m_json["sequence"]);
             for (const auto& u : m_json["sequence"]) sequence.units.push_back(unitOf(u, sequence));
         } else {
             json codes = json::array();
@@ -165,7 +166,7 @@ private:
         const auto standard = recipeOf(surfaces.value("default", json::object()));
         for (const auto& [code, recipe] : surfaces.items())
             if (code != "default" && !sequence.index(code))
-                throw Error(fmt::format("\"surfaces\" speaks of {}, which is no unit of the sequence.", code));
+                throw Error(fmt::format("\"surfaces\" names {}, which is not a unit of the sequence.", code));
         for (auto& u : sequence.units) u.recipe = recipeOf(surfaces.value(u.code, json::object()), standard);
         p.sequence = part(std::move(sequence));
     }
@@ -217,7 +218,7 @@ private:
             const auto kind = contactChoiceNamed(j.at("kind").get<std::string>());
             if (!kind)
                 throw UsageError(
-                    fmt::format("\"{}\" is no kind of contact; there are reached, at-or-below, at-or-above, left-out.",
+                    fmt::format("\"{}\" is not a kind of contact; there are reached, at-or-below, at-or-above, left-out.",
                                 j["kind"].get<std::string>()));
             own.contacts.push_back({j.at("hole"), known(j.at("unit")), *kind});
         }
@@ -250,12 +251,12 @@ Built buildProject(const std::filesystem::path& file, const Progress& progress) 
     }
 }
 
-std::vector<LeftOut> leftOutOf(const Findings& findings) {
+std::vector<Exclusion> exclusionsOf(const Findings& findings) {
     // the rules whose findings say that something is not used
     static const std::set<std::string> kRules{"FC-PLACE", "FC-LEVEL",       "FC-UPSIDE-DOWN", "FC-ORDER",
                                               "FC-CODE",  "FC-BOUND",       "FC-OUTSIDE",     "FC-DEPTH",
                                               "FC-PATH",  "FC-OFF-TERRAIN", "FC-SURVEY",      "FC-NO-LEVEL"};
-    std::vector<LeftOut> out;
+    std::vector<Exclusion> out;
     for (const auto& f : findings)
         if (kRules.contains(f.rule)) out.push_back({f.hole, f.file, f.line, f.message});
     return out;

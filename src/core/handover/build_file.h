@@ -17,12 +17,12 @@ struct Built {
 Built buildProject(const std::filesystem::path& buildFile, const Progress& = {});
 
 /// What the products leave out, from their findings: hole, file, line and why.
-struct LeftOut {
+struct Exclusion {
     std::string hole, file;
     int line = 0;
     std::string reason;
 };
-std::vector<LeftOut> leftOutOf(const Findings&);
+std::vector<Exclusion> exclusionsOf(const Findings&);
 /// The choices that show only once the surfaces are made: method, reference, variogram, left-out error.
 nlohmann::json chosenSurfaces(const ProductSet&);
 

@@ -119,7 +119,7 @@ public:
 
     void ground() {
         if (isTriangleEnding("x" + m_ending))
-            return add("ground", [&](const auto& to) { writeTin(to, m_set.terrain->tin, "ground"); });
+            return add("ground", [&](const auto& to) { writeTin(to, m_set.terrain->tin, "ground", m_set.project.site->crs); });
         if (m_set.ground) addGrid("ground", *m_set.ground);
         needSome("The project has no ground yet.");
     }
@@ -205,7 +205,7 @@ public:
     }
 
     void trialColumns() {
-        if (m_set.project.trialColumns->empty()) throw Error("There is no trial column yet; make one with a click on the plan.");
+        if (m_set.project.trialColumns->empty()) throw Error("There is no predicted log yet; make one with a click on the plan.");
         needModel();
         add("trial_columns", [&](const auto& to) { writeBytes(to, trialColumnsCsv(m_set)); });
     }
@@ -243,14 +243,14 @@ private:
         std::vector<std::string> names;
         for (const auto& u : m_units) names.push_back(u.code);
         std::vector<std::pair<std::string, std::vector<double>>> values{{"thickness", block.thickness}};
-        using Value = std::optional<double> UnitProperties::*;
-        for (const auto& [name, member] : {std::pair<const char*, Value>{"conductivity", &UnitProperties::conductivity},
-                                           {"storage", &UnitProperties::storage},
-                                           {"unit_weight", &UnitProperties::unitWeight}}) {
-            if (std::ranges::none_of(m_units, [&](const Unit& u) { return (u.properties.*member).has_value(); })) continue;
-            values.emplace_back(name, std::vector<double>());
-            for (const int u : block.unit)
-                values.back().second.push_back((m_units[std::size_t(u)].properties.*member).value_or(kNoValue));
+        for (const auto& kind : m_set.project.sequence->valueKinds()) {
+            if (std::ranges::none_of(m_units, [&](const Unit& u) { return u.values.contains(kind.key); })) continue;
+            values.emplace_back(kind.key, std::vector<double>());
+            for (const int u : block.unit) {
+                const auto& of = m_units[std::size_t(u)].values;
+                const auto at = of.find(kind.key);
+                values.back().second.push_back(at == of.end() ? kNoValue : at->second);
+            }
         }
         add("model", [&](const auto& to) { writeCellFile(to, block.nodes, block.cells, block.unit, names, values); });
     }
@@ -293,8 +293,8 @@ const std::vector<Kind>& kinds() {
         {{"sections", "Sections", {"svg", "dxf", "gpkg", "csv"}}, &Exporter::sections},
         {{"map", "Geological map", {"gpkg"}}, &Exporter::map},
         {{"holes", "Holes", {"ags", "gpkg"}}, &Exporter::holes},
-        {{"interpretation", "Which interval is which unit", {"csv", "ags"}}, &Exporter::interpretation},
-        {{"trial-columns", "Trial columns", {"csv"}}, &Exporter::trialColumns}};
+        {{"interpretation", "Unit assignment", {"csv", "ags"}}, &Exporter::interpretation},
+        {{"trial-columns", "Predicted logs", {"csv"}}, &Exporter::trialColumns}};
     return kKinds;
 }
 

@@ -6,6 +6,8 @@
 #include "project/sequence_edits.h"
 
 #include <fmt/format.h>
+#include <unordered_map>
+#include <unordered_set>
 
 namespace fox {
 
@@ -13,9 +15,9 @@ namespace {
 
 constexpr double kTouch = 0.005; // metres; depths are logged to the centimetre
 
-const ReadInterval* readAs(const ReadHole& read, const Interval& i) {
+const InterpretedInterval* readAs(const InterpretedHole& read, const Interval& i) {
     const auto it =
-        std::ranges::find_if(read.intervals, [&](const ReadInterval& r) { return r.top <= i.top && i.base <= r.base; });
+        std::ranges::find_if(read.intervals, [&](const InterpretedInterval& r) { return r.top <= i.top && i.base <= r.base; });
     return it == read.intervals.end() ? nullptr : &*it;
 }
 
@@ -60,16 +62,17 @@ public:
     }
 
     InterpretationImport import() {
+        for (const auto& h : m_reading.holes) m_logs.emplace(h.name, &h);
+        for (auto& name : displayNames(*m_out.edited.project.holes)) m_names.insert(std::move(name));
         for (std::size_t row = 0; row < m_table.rows.size(); ++row) readRow(row);
         auto& e = m_out.edited;
         if (!m_choices.empty()) e = setIntervals(e.project, m_choices, "");
-        for (const auto& p : m_picks) {
-            try {
-                e = setPick(e.project, p.hole, p.unit, p.depth);
-                ++m_out.picks;
-            } catch (const Error& problem) {
-                m_out.findings.push_back({Severity::Warning, "FC-READING", m_table.name, 0, "", "", p.hole, problem.what()});
-            }
+        if (!m_picks.empty()) {
+            m_out.picks = int(m_picks.size());
+            e = setPicks(e.project, m_picks, "", [&](const Pick& p, const std::string& why) {
+                --m_out.picks;
+                m_out.findings.push_back({Severity::Warning, "FC-READING", m_table.name, 0, "", "", p.hole, why});
+            });
         }
         m_out.intervals = int(m_choices.size());
         e.label = fmt::format("Units of {} intervals from {}", m_choices.size() + m_picks.size(), m_table.name);
@@ -85,13 +88,12 @@ private:
     void readRow(std::size_t row) {
         const std::string hole(m_table.cell(row, m_hole)), unit(m_table.cell(row, m_unit));
         const auto& project = m_out.edited.project;
-        const auto read = std::ranges::find(m_reading.holes, hole, &ReadHole::name);
-        const auto* known = findHole(*project.holes, hole);
-        if (!known) return say(row, hole, fmt::format("There is no hole \"{}\" in the project.", hole));
+        const auto at = m_logs.find(hole);
+        if (!m_names.contains(hole)) return say(row, hole, fmt::format("There is no hole \"{}\" in the project.", hole));
         if (!unit.empty() && !project.sequence->index(unit))
             return say(row, hole, fmt::format("There is no unit \"{}\" in the sequence; add it first.", unit));
         const auto base = m_table.number(row, m_base);
-        if (!base) return say(row, hole, fmt::format("\"{}\" is no depth.", m_table.cell(row, m_base)));
+        if (!base) return say(row, hole, fmt::format("\"{}\" is not a depth.", m_table.cell(row, m_base)));
         const auto top = m_top ? m_table.number(row, *m_top) : std::nullopt;
         const auto kind = m_kind ? lower(std::string(m_table.cell(row, *m_kind))) : "";
         if (kind == "pick" || (!top && !unit.empty())) {
@@ -99,12 +101,12 @@ private:
             m_picks.push_back({hole, unit, Depth{*base}});
             return;
         }
-        if (!top) return say(row, hole, "A stretch needs a top and a base.");
-        if (read == m_reading.holes.end()) return say(row, hole, "The hole has no log in the project.");
-        readStretch(row, *read, unit, *top, *base);
+        if (!top) return say(row, hole, "A depth range needs a top and a base.");
+        if (at == m_logs.end()) return say(row, hole, "The hole has no log in the project.");
+        readRange(row, *at->second, unit, *top, *base);
     }
 
-    void readStretch(std::size_t row, const ReadHole& read, const std::string& unit, double top, double base) {
+    void readRange(std::size_t row, const InterpretedHole& read, const std::string& unit, double top, double base) {
         bool any = false, endsWithLog = false;
         const auto before = m_choices.size();
         for (const auto& i : read.hole->intervals) {
@@ -122,7 +124,9 @@ private:
     }
 
     Table m_table;
-    Reading m_reading;
+    InterpretedLogs m_reading;
+    std::unordered_map<std::string, const InterpretedHole*> m_logs; ///< by the hole's name
+    std::unordered_set<std::string> m_names;                        ///< of all holes
     InterpretationImport m_out;
     std::size_t m_hole = 0, m_unit = 0, m_base = 0;
     std::optional<std::size_t> m_top, m_kind;

@@ -101,7 +101,7 @@ struct Hole {
     std::vector<Installation> installations;
     std::vector<CoreRun> coreRuns;
     std::vector<Curve> curves;
-    bool leftOut = false; ///< by the user: it stays visible, and speaks of no surface
+    bool excluded = false; ///< by the user: it stays visible, and speaks of no surface
     std::string file;
     int line = 0;
     bool operator==(const Hole&) const = default;

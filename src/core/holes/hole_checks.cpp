@@ -169,7 +169,7 @@ private:
                 m_hole = &m_holes[i], m_name = &m_names[i];
                 add("FC-TWIN", m_hole->line, "LOCA", "LOCA_ID",
                     fmt::format("The hole stands within {:.1f} m of {}: it may be the same hole twice.", kSpot, m_names[*twin]))
-                    .remedy = Remedy{"Leave this one out of surfaces", ExcludeHole{*m_name}};
+                    .remedy = Remedy{"Exclude this one from surfaces", ExcludeHole{*m_name}};
             }
             cells[cell(p->x, p->y)].push_back(i);
         }

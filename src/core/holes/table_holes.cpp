@@ -158,7 +158,7 @@ std::string whatItHolds(const TableMapping& m) {
         parts.push_back("tops of units");
     if (m.has(Value) && m.has(Depth)) parts.push_back("values");
     if (m.has(Inclination)) parts.push_back("paths");
-    if (parts.empty() && (m.has(GroundLevel) || m.has(FinalDepth))) parts.push_back("facts of holes");
+    if (parts.empty() && (m.has(GroundLevel) || m.has(FinalDepth))) parts.push_back("hole header data");
     return fmt::format("{}", fmt::join(parts, ", "));
 }
 

@@ -64,7 +64,7 @@ int moveTo(const CoordinateChange& change, std::vector<FeatureLayer>& layers, co
     return lost;
 }
 
-void readLines(Understood& u, const std::string& siteCrs, const Progress& progress) {
+void readLines(ImportPreview& u, const std::string& siteCrs, const Progress& progress) {
     auto& file = u.file;
     const auto& s = file.settings;
     LineChoices choices{s.role, s.levelField, s.thin, Area(s.keep), s.groupsOut};
@@ -82,8 +82,9 @@ void readLines(Understood& u, const std::string& siteCrs, const Progress& progre
         file.findings.push_back({Severity::Error, "FC-SYSTEM", file.name, 0, "", "", "",
                                  fmt::format("{} vertices lie where {} does not reach; they are left out.", lost, crs)});
     if (crs.empty() && !siteCrs.empty() && !lower(file.name).ends_with(".dxf"))
-        file.findings.push_back({Severity::Note, "FC-SYSTEM", file.name, 0, "", "", "",
-                                 fmt::format("The file does not say its coordinate system; it is taken to be in {}.", siteCrs)});
+        file.findings.push_back(
+            {Severity::Note, "FC-SYSTEM", file.name, 0, "", "", "",
+             fmt::format("The file does not state its coordinate system; it is taken to be in {}.", siteCrs)});
     const auto sense = outOfSense(extentOf(layers), siteCrs, file.name);
     file.findings.insert(file.findings.end(), sense.begin(), sense.end());
     for (const auto& [name, n] : u.lines->layers) u.tables.push_back({name, n, words(u.lines->role), u.lines->fields});
@@ -92,7 +93,7 @@ void readLines(Understood& u, const std::string& siteCrs, const Progress& progre
 }
 
 /// Triangles come back as what made them: their corners, and their edges as lines.
-void readTriangles(Understood& u) {
+void readTriangles(ImportPreview& u) {
     const auto tin = readTriangleMesh(u.file.path);
     GroundLines lines;
     lines.role = LineRole::Breaklines;
@@ -104,7 +105,7 @@ void readTriangles(Understood& u) {
     u.file.format = "triangles";
 }
 
-void readGrid(Understood& u, const std::string& siteCrs) {
+void readGrid(ImportPreview& u, const std::string& siteCrs) {
     const auto& s = u.file.settings;
     Findings findings;
     auto raster = readRasterIn(u.file.path, siteCrs, s.cell, findings);
@@ -120,7 +121,7 @@ void readGrid(Understood& u, const std::string& siteCrs) {
     u.grid = std::make_shared<const Grid>(std::move(raster.grid));
 }
 
-void readMap(Understood& u, const std::string& siteCrs) {
+void readMap(ImportPreview& u, const std::string& siteCrs) {
     if (u.file.bytes.text->empty()) u.file.bytes = readBytes(u.file.path);
     u.picture = std::make_shared<const Picture>(readPicture(*u.file.bytes, u.file.name));
     u.file.format = "picture";
@@ -128,11 +129,11 @@ void readMap(Understood& u, const std::string& siteCrs) {
     u.file.findings.clear();
     if (!u.picture->georeference)
         u.file.findings.push_back({Severity::Note, "FC-PICTURE", u.file.name, 0, "", "", "",
-                                   "The picture does not say where it lies: place it by three marks or more."});
+                                   "The picture does not say where it lies: place it by three control points or more."});
     else if (!u.picture->crs.empty() && !siteCrs.empty() && u.picture->crs != siteCrs)
         u.file.findings.push_back({Severity::Warning, "FC-PICTURE", u.file.name, 0, "", "", "",
                                    fmt::format("The picture is in {}, the project in {}: its corners are brought over, which is "
-                                               "good for small areas only. Place it by marks if it does not fit.",
+                                               "good for small areas only. Place it by control points if it does not fit.",
                                                u.picture->crs, siteCrs)});
 }
 
@@ -147,7 +148,7 @@ GroundKind groundKindOf(const std::filesystem::path& path) {
     return GroundKind::None;
 }
 
-void readGround(Understood& u, GroundKind kind, const std::string& siteCrs, const Progress& progress) {
+void readGround(ImportPreview& u, GroundKind kind, const std::string& siteCrs, const Progress& progress) {
     u.tables.clear();
     progress.report(0.1, "Reading " + u.file.name);
     std::error_code code;
@@ -246,20 +247,20 @@ std::string addLines(GroundSources& ground, const GroundLines& lines, const std:
     return fmt::format("{}", fmt::join(what, ", "));
 }
 
-Placing placingOf(const Picture& picture, const std::string& siteCrs) {
+Georeference placingOf(const Picture& picture, const std::string& siteCrs) {
     auto t = *picture.georeference;
-    Placing placing{t[0], t[1], t[2], t[3], t[4], t[5]};
+    Georeference placing{t[0], t[1], t[2], t[3], t[4], t[5]};
     if (picture.crs.empty() || siteCrs.empty() || picture.crs == siteCrs) return placing;
     const CoordinateChange toSite(picture.crs, siteCrs);
-    std::vector<PictureMark> corners;
+    std::vector<ControlPoint> corners;
     for (const double x : {0.0, double(picture.width)})
         for (const double y : {0.0, double(picture.height)})
             if (const auto p = toSite.forward(placing.toPlan({x, y}))) corners.push_back({{x, y}, *p});
-    return corners.size() < 3 ? placing : fitPlacing(corners).placing;
+    return corners.size() < 3 ? placing : fitGeoreference(corners).placing;
 }
 
 /// Without a georeference: in the middle of what there is, so that it can be seen and placed.
-Placing inTheMiddle(const Picture& picture, const std::optional<Frame>& frame) {
+Georeference inTheMiddle(const Picture& picture, const std::optional<Frame>& frame) {
     const auto box = frame ? frame->box() : Box2{0, 0, 1000, 1000};
     const double pixel = std::min(box.width() / picture.width, box.height() / picture.height);
     return {box.centre().x - pixel * picture.width / 2, pixel, 0, box.centre().y + pixel * picture.height / 2, 0, -pixel};
@@ -267,7 +268,7 @@ Placing inTheMiddle(const Picture& picture, const std::optional<Frame>& frame) {
 
 } // namespace
 
-Edited importGround(const Project& project, const Understood& u) {
+Edited importGround(const Project& project, const ImportPreview& u) {
     const auto* before = earlierIssue(project, u);
     auto file = u.file;
     if (!before) file.name = uniqueName(*project.files, file.name);

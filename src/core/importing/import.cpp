@@ -31,16 +31,16 @@ std::vector<CellChange> changesIn(const std::vector<Correction>& corrections, co
 void append(Findings& to, const Findings& more) { to.insert(to.end(), more.begin(), more.end()); }
 
 /// Turns one file into what it says.
-class Understanding {
+class SourceReader {
 public:
-    Understanding(SourceFile file, const std::string& siteCrs, const std::vector<Correction>& corrections,
-                  const Progress& progress)
+    SourceReader(SourceFile file, const std::string& siteCrs, const std::vector<Correction>& corrections,
+                 const Progress& progress)
         : m_siteCrs(siteCrs), m_corrections(corrections), m_progress(progress) {
         m_out.file = std::move(file);
         m_out.file.findings.clear();
     }
 
-    Understood make() {
+    ImportPreview make() {
         if (const auto kind = groundKindOf(m_out.file.path.empty() ? m_out.file.name : m_out.file.path);
             kind != GroundKind::None && !readAsPoints(kind)) {
             readGround(m_out, kind, m_siteCrs, m_progress);
@@ -251,7 +251,7 @@ private:
                                            fmt::format("{} places lie where {} does not reach.", lost, crs)});
     }
 
-    Understood m_out;
+    ImportPreview m_out;
     std::unordered_map<std::string, std::vector<std::size_t>> m_placesById; ///< of m_out.holes
     const std::string& m_siteCrs;
     const std::vector<Correction>& m_corrections;
@@ -326,11 +326,11 @@ std::vector<std::string> differences(const Hole& was, const Hole& now) {
 Hole updated(const Hole& was, const Hole& incoming, bool partial) {
     Hole now = was;
     if (partial) {
-        Understanding::addTo(now, incoming);
+        SourceReader::addTo(now, incoming);
         return now;
     }
     now = incoming;
-    now.leftOut = was.leftOut;
+    now.excluded = was.excluded;
     for (const auto& c : was.curves) // logs that came from elsewhere stay
         if (std::ranges::none_of(now.curves, [&](const Curve& n) { return n.name == c.name; }) && !c.single)
             now.curves.push_back(c);
@@ -347,53 +347,86 @@ std::map<std::string, std::string> rowKey(const AgsFile& file, const AgsGroup& g
     return key;
 }
 
+/// Rows of an AGS file to be found by line, and by key: built once, however many corrections there are.
+class RowIndex {
+public:
+    explicit RowIndex(const AgsFile& file) : m_file(file) {
+        for (const auto& g : file.groups)
+            for (std::size_t r = 0; r < g.rows.size(); ++r) m_byLine.emplace(g.rows[r].line, std::pair(&g, r));
+    }
+    /// The group and row on a line; null if there is none.
+    std::pair<const AgsGroup*, std::size_t> at(int line) const {
+        const auto found = m_byLine.find(line);
+        return found == m_byLine.end() ? std::pair<const AgsGroup*, std::size_t>(nullptr, 0) : found->second;
+    }
+    /// Rows of a group with this key, in their order.
+    const std::vector<std::size_t>& withKey(const AgsGroup& g, const std::map<std::string, std::string>& key) {
+        auto& rows = m_byKey[&g];
+        if (rows.empty())
+            for (std::size_t r = 0; r < g.rows.size(); ++r) rows[rowKey(m_file, g, r)].push_back(r);
+        static const std::vector<std::size_t> kNone;
+        const auto found = rows.find(key);
+        return found == rows.end() ? kNone : found->second;
+    }
+
+private:
+    const AgsFile& m_file;
+    std::unordered_map<int, std::pair<const AgsGroup*, std::size_t>> m_byLine;
+    std::map<const AgsGroup*, std::map<std::map<std::string, std::string>, std::vector<std::size_t>>> m_byKey;
+};
+
+/// The line on which a correction of the earlier issue stands in the new one: the row of the same key, if it still has the
+/// old value.
+std::optional<int> carriedTo(const Correction& c, const AgsFile& old, const RowIndex& oldRows, const AgsFile& fresh,
+                             RowIndex& freshRows) {
+    const auto [group, row] = oldRows.at(c.line);
+    const auto* other = group ? fresh.group(group->name) : nullptr;
+    const auto column = other ? other->column(c.heading) : std::nullopt;
+    if (!other) return {};
+    const auto was = group->column(c.heading);
+    const auto before = was ? trimmed(group->cell(row, *was)) : std::string_view();
+    for (const auto k : freshRows.withKey(*other, rowKey(old, *group, row)))
+        if ((column ? trimmed(other->cell(k, *column)) : std::string_view()) == before) return other->rows[k].line;
+    return {};
+}
+
 /// Corrections of the earlier issue that still hold in the new one; the rest go, and are said.
 std::vector<Correction> carried(const std::vector<Correction>& corrections, const SourceFile& before, const SourceFile& now,
                                 Findings& said) {
+    const bool both = looksLikeAgs(*before.bytes) && looksLikeAgs(*now.bytes)
+                      && std::ranges::count(corrections, before.name, &Correction::file) > 0;
+    const auto old = both ? readAgs(*before.bytes, before.name) : AgsFile(),
+               fresh = both ? readAgs(*now.bytes, now.name) : AgsFile();
+    const RowIndex oldRows(old);
+    RowIndex freshRows(fresh);
     std::vector<Correction> out;
-    std::optional<AgsFile> old, fresh;
     for (const auto& c : corrections) {
         if (c.file != before.name) {
             out.push_back(c);
             continue;
         }
-        if (!looksLikeAgs(*before.bytes) || !looksLikeAgs(*now.bytes)) continue;
-        if (!old) old = readAgs(*before.bytes, before.name), fresh = readAgs(*now.bytes, now.name);
-        bool kept = false;
-        for (const auto& g : old->groups)
-            for (std::size_t r = 0; r < g.rows.size() && !kept; ++r) {
-                const auto* other = g.rows[r].line == c.line ? fresh->group(g.name) : nullptr;
-                if (!other) continue;
-                auto key = rowKey(*old, g, r);
-                for (std::size_t k = 0; k < other->rows.size() && !kept; ++k) {
-                    if (rowKey(*fresh, *other, k) != key) continue;
-                    const auto column = other->column(c.heading);
-                    const auto was = g.column(c.heading);
-                    const auto value = column ? trimmed(other->cell(k, *column)) : std::string_view();
-                    if (value != (was ? trimmed(g.cell(r, *was)) : std::string_view())) continue;
-                    auto moved = c;
-                    moved.file = now.name, moved.line = other->rows[k].line;
-                    out.push_back(std::move(moved));
-                    kept = true;
-                }
-            }
-        if (!kept)
+        if (!both) continue;
+        if (const auto line = carriedTo(c, old, oldRows, fresh, freshRows)) {
+            out.push_back(c);
+            out.back().file = now.name, out.back().line = *line;
+        } else {
             said.push_back(
                 {Severity::Note, "FC-CORRECTION", now.name, 0, c.group, c.heading, c.hole,
                  fmt::format("The correction of {} from {} to {} is dropped: the new issue of the file has another value.",
                              c.heading, c.before.empty() ? "nothing" : c.before, c.after)});
+        }
     }
     return out;
 }
 
 } // namespace
 
-Understood understand(SourceFile file, const std::string& siteCrs, const std::vector<Correction>& corrections,
-                      const Progress& progress) {
-    return Understanding(std::move(file), siteCrs, corrections, progress).make();
+ImportPreview readSource(SourceFile file, const std::string& siteCrs, const std::vector<Correction>& corrections,
+                         const Progress& progress) {
+    return SourceReader(std::move(file), siteCrs, corrections, progress).make();
 }
 
-const SourceFile* earlierIssue(const Project& project, const Understood& u) {
+const SourceFile* earlierIssue(const Project& project, const ImportPreview& u) {
     for (const auto& f : *project.files) {
         // ground data may come in another role: breaklines as contours
         const bool sameKind = f.format.substr(0, 3) == u.file.format.substr(0, 3) || (u.lines && f.holes == 0);
@@ -407,7 +440,7 @@ const SourceFile* earlierIssue(const Project& project, const Understood& u) {
     return nullptr;
 }
 
-std::vector<HoleChange> changesBy(const Project& project, const Understood& u) {
+std::vector<HoleChange> changesBy(const Project& project, const ImportPreview& u) {
     using Kind = HoleChange::Kind;
     std::vector<HoleChange> out;
     const auto& holes = *project.holes;
@@ -430,7 +463,7 @@ std::vector<HoleChange> changesBy(const Project& project, const Understood& u) {
     return out;
 }
 
-Edited importSource(const Project& project, const Understood& u, const ImportChoices& choices) {
+Edited importSource(const Project& project, const ImportPreview& u, const ImportChoices& choices) {
     if (u.isGround()) return importGround(project, u);
     const bool update = choices.existing == ImportChoices::Existing::Update;
     const auto* before = update ? earlierIssue(project, u) : nullptr;
@@ -444,7 +477,7 @@ Edited importSource(const Project& project, const Understood& u, const ImportCho
     if (before) {
         auto corrections = carried(*project.corrections, *before, file, file.findings);
         const bool any = std::ranges::count(corrections, file.name, &Correction::file) > 0;
-        if (any) again = understand(file, project.site->crs, corrections).holes, incoming = &again;
+        if (any) again = readSource(file, project.site->crs, corrections).holes, incoming = &again;
         e.project.corrections = part(std::move(corrections));
     }
     CorrectionBook book(e.project);
@@ -505,18 +538,18 @@ Edited rereadSource(const Project& project, const std::string& name, const Sourc
     if (at->holes == 0 && groundKindOf(at->path.empty() ? at->name : at->path) != GroundKind::None) {
         auto file = *at;
         if (std::error_code code; std::filesystem::exists(file.path, code)) file.bytes = {}, loadBytes(file);
-        auto again = importGround(project, understand(std::move(file), project.site->crs, {}, progress));
+        auto again = importGround(project, readSource(std::move(file), project.site->crs, {}, progress));
         again.label = fmt::format("Read {} again", name);
         return again;
     }
     if (at->format == "survey points") {
         auto file = *at;
         if (std::error_code code; std::filesystem::exists(file.path, code)) file.bytes = readBytes(file.path);
-        auto again = importGround(project, understand(std::move(file), project.site->crs, {}, progress));
+        auto again = importGround(project, readSource(std::move(file), project.site->crs, {}, progress));
         again.label = fmt::format("Read {} again", name);
         return again;
     }
-    auto u = understand(*at, project.site->crs, *project.corrections, progress);
+    auto u = readSource(*at, project.site->crs, *project.corrections, progress);
     u.file.holes = at->holes;
     Edited e{project, fmt::format("Read {} again", name)};
     auto holes = *project.holes;

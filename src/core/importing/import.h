@@ -13,7 +13,7 @@ struct SourceTable {
 };
 
 /// What reading a file gave, before anything enters the project.
-struct Understood {
+struct ImportPreview {
     SourceFile file;            ///< with format and findings
     std::string project, title; ///< as an AGS file says; project is empty for other files
     std::vector<SourceTable> tables;
@@ -33,7 +33,7 @@ struct Understood {
 /// pictures, triangles) by their endings. Corrections made to
 /// the file are applied first. Coordinates come out in `siteCrs`.
 /// @throws FileError for what is none of these or can't be read, Error for a system that is not known
-Understood understand(SourceFile, const std::string& siteCrs, const std::vector<Correction>& = {}, const Progress& = {});
+ImportPreview readSource(SourceFile, const std::string& siteCrs, const std::vector<Correction>& = {}, const Progress& = {});
 
 /// What importing would do to a hole.
 struct HoleChange {
@@ -44,9 +44,9 @@ struct HoleChange {
 };
 /// Hole by hole, in the file's order, then those that an earlier issue of the file had and this one has not.
 /// A file is a newer issue if one of its name, or an AGS file of its project id with holes in common, is there.
-std::vector<HoleChange> changesBy(const Project&, const Understood&);
+std::vector<HoleChange> changesBy(const Project&, const ImportPreview&);
 /// The file in the project that this is a newer issue of, if any.
-const SourceFile* earlierIssue(const Project&, const Understood&);
+const SourceFile* earlierIssue(const Project&, const ImportPreview&);
 
 struct ImportChoices {
     enum class Existing {
@@ -60,7 +60,7 @@ struct ImportChoices {
 /// Adds what was understood. On an update, corrections made earlier are kept where the new issue still has the old
 /// value in the row of the same key; the others are dropped, with a finding. The first holes bring a proposed
 /// sequence.
-Edited importSource(const Project&, const Understood&, const ImportChoices& = {});
+Edited importSource(const Project&, const ImportPreview&, const ImportChoices& = {});
 /// The same file once more with other settings: groups added later, other columns, another system. Ground data is read
 /// where the file lies, if it is still there.
 /// @throws Error if there is no such file, FileError as understand does

@@ -20,7 +20,7 @@ double overlap(const ModelColumn& column, std::size_t unit, double top, double b
     return std::max(0.0, std::min(top, high) - std::max(base, low));
 }
 
-double matchedAlong(const Model& model, const HolePath& path, const ReadInterval& i) {
+double matchedAlong(const Model& model, const HolePath& path, const InterpretedInterval& i) {
     if (path.vertical()) return overlap(model.columnAt(path.at(i.top).plan()), i.unit, path.at(i.top).z, path.at(i.base).z);
     constexpr double kStep = 0.25, kFine = 0.001; // metres; a change between two steps is found to the millimetre
     const auto isThere = [&](double depth) {
@@ -45,7 +45,7 @@ double matchedAlong(const Model& model, const HolePath& path, const ReadInterval
     return std::min(length, matched > 0 ? matched + kFine : 0);
 }
 
-AuditHole auditHole(const Model& model, const ReadHole& read, const HolePath& path) {
+AuditHole auditHole(const Model& model, const InterpretedHole& read, const HolePath& path) {
     AuditHole out{read.name, read.loggedLength, 0, {}};
     for (const auto& i : read.intervals)
         if (!i.returned) out.matchedLength += matchedAlong(model, path, i);
@@ -54,7 +54,7 @@ AuditHole auditHole(const Model& model, const ReadHole& read, const HolePath& pa
 
 } // namespace
 
-Audit auditModel(const Model& model, const Reading& reading, const std::vector<std::vector<Contact>>& contacts,
+Audit auditModel(const Model& model, const InterpretedLogs& reading, const std::vector<std::vector<Contact>>& contacts,
                  const Progress& progress) {
     Audit audit;
     std::vector<std::optional<AuditHole>> holes(reading.holes.size());
@@ -62,7 +62,7 @@ Audit auditModel(const Model& model, const Reading& reading, const std::vector<s
         holes.size(), 1,
         [&](std::size_t begin, std::size_t end) {
             for (auto h = begin; h < end; ++h)
-                if (const auto path = HolePath::of(*reading.holes[h].hole); path && !reading.holes[h].hole->leftOut)
+                if (const auto path = HolePath::of(*reading.holes[h].hole); path && !reading.holes[h].hole->excluded)
                     holes[h] = auditHole(model, reading.holes[h], *path);
         },
         progress);

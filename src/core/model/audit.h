@@ -28,7 +28,7 @@ inline constexpr double kAuditSlack = 0.01; ///< metres
 /// A length matches where the model has the logged unit. Vertical holes are compared exactly, the others every
 /// 0.25 m along the path, and where that changes to the millimetre. Length of intervals that have no unit, or return, is logged
 /// but never matched.
-Audit auditModel(const Model&, const Reading&, const std::vector<std::vector<Contact>>&, const Progress& = {});
+Audit auditModel(const Model&, const InterpretedLogs&, const std::vector<std::vector<Contact>>&, const Progress& = {});
 
 /// Volumes by cells whose centre is inside.
 struct UnitVolume {

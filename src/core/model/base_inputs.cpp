@@ -30,7 +30,7 @@ public:
             for (const auto& p : placesOf(g))
                 if (const auto v = valueOf(p)) {
                     m_in.points.push_back(*v);
-                    m_in.speakers.push_back({p.plan(), "", Speaker::Kind::Guide});
+                    m_in.speakers.push_back({p.plan(), "", DataPoint::Kind::Guide});
                     ++m_in.guides;
                 }
         for (const auto& c : contacts)
@@ -84,9 +84,9 @@ private:
             return;
         }
         if (const double top = topAt(c.place.plan()); !std::isnan(top) && top > c.place.z)
-            m_in.witnesses.push_back({m_in.points.size(), false, std::round((top - c.place.z) * 1e7) / 1e7});
+            m_in.validationPoints.push_back({m_in.points.size(), false, std::round((top - c.place.z) * 1e7) / 1e7});
         m_in.points.push_back(*v);
-        m_in.speakers.push_back({c.place.plan(), c.hole, Speaker::Kind::Contact});
+        m_in.speakers.push_back({c.place.plan(), c.hole, DataPoint::Kind::Contact});
         ++m_in.contacts;
     }
 
@@ -97,12 +97,12 @@ private:
         const auto v = valueOf(c.place);
         if (!v) return;
         const bool atOrBelow = c.kind != ContactKind::Absent; // in levels
-        if (c.kind == ContactKind::Absent) m_in.witnesses.push_back({m_in.bounds.size(), true, 0});
+        if (c.kind == ContactKind::Absent) m_in.validationPoints.push_back({m_in.bounds.size(), true, 0});
         m_in.bounds.push_back({*v, atOrBelow != downwards() ? Side::Upper : Side::Lower, c.hole});
         if (c.lowest)
             if (const auto low = valueOf(*c.lowest))
                 m_in.bounds.push_back({*low, downwards() ? Side::Upper : Side::Lower, c.hole});
-        m_in.speakers.push_back({c.place.plan(), c.hole, Speaker::Kind::Bound});
+        m_in.speakers.push_back({c.place.plan(), c.hole, DataPoint::Kind::Bound});
     }
 
     void assumeAbsent(const std::vector<Contact>& contacts) {
@@ -116,9 +116,9 @@ private:
                 const double w = 1 / std::max(1.0, std::pow(distance(p.plan(), c.place.plan()), 2));
                 sum += w * std::max(0.0, p.z), weights += w;
             }
-            m_in.witnesses.push_back({m_in.points.size(), false, 0});
+            m_in.validationPoints.push_back({m_in.points.size(), false, 0});
             m_in.points.push_back({c.place.x, c.place.y, weights > 0 ? -sum / weights : -1});
-            m_in.speakers.push_back({c.place.plan(), c.hole, Speaker::Kind::Bound});
+            m_in.speakers.push_back({c.place.plan(), c.hole, DataPoint::Kind::Bound});
             ++m_in.assumed;
         }
     }

@@ -7,20 +7,20 @@
 namespace fox {
 
 /// Who says something of a base.
-struct Speaker {
+struct DataPoint {
     enum class Kind { Contact, Bound, Guide };
     Point2 place;
     std::string hole; ///< empty for guides
     Kind kind = Kind::Contact;
-    bool operator==(const Speaker&) const = default;
+    bool operator==(const DataPoint&) const = default;
 };
 
 /// One hole by which a way to make a base is judged: it is left out, and the unit's thickness there told from the others.
-struct Witness {
+struct ValidationPoint {
     std::size_t index = 0; ///< of points, or of bounds
     bool isBound = false;
     double thickness = 0; ///< of the unit in the hole, metres; 0 where it is absent
-    bool operator==(const Witness&) const = default;
+    bool operator==(const ValidationPoint&) const = default;
 };
 
 /// What one base is fitted to, in values v of its reference: Level v = z, Plane v = z - plane, Depth v = ground - z,
@@ -33,8 +33,8 @@ struct BaseInputs {
     /// them, so that the unit ends halfway to the first hole without it and does not come back beyond.
     std::size_t assumed = 0;
     std::vector<Bound> bounds;
-    std::vector<Speaker> speakers;
-    std::vector<Witness> witnesses;
+    std::vector<DataPoint> speakers;
+    std::vector<ValidationPoint> validationPoints;
     std::vector<Fault> faults;
     std::optional<Plane> plane;
     std::string against;

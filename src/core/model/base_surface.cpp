@@ -24,7 +24,7 @@ void BaseSurface::evaluate(std::span<const Point2> places, std::span<const doubl
     std::vector<NearestPoints::Hit> hits;
     for (std::size_t i = 0; i < places.size(); ++i) {
         if (nearPresence && levels[i] > 0) {
-            nearPresence->find(places[i], kNoGhost, {}, hits);
+            nearPresence->find(places[i], kAbsentNeighbours, {}, hits);
             const std::size_t absentFrom = in.speakers.size() - in.assumed; // they come last
             if (std::ranges::all_of(hits, [&](const auto& h) { return h.index >= absentFrom; })) levels[i] = 0;
         }
@@ -40,7 +40,7 @@ NearestWord BaseSurface::nearestWord(Point2 p) const {
     return {std::sqrt(hit.front().squaredDistance), in.speakers[hit.front().index].hole};
 }
 
-std::optional<double> BaseSurface::leftOutAt(const std::string& hole) const {
+std::optional<double> BaseSurface::leaveOneOutAt(const std::string& hole) const {
     for (std::size_t i = 0; i < in.contacts && i < leaveOneOut.residuals.size(); ++i)
         if (in.speakers[i].hole == hole && !std::isnan(leaveOneOut.residuals[i])) return leaveOneOut.residuals[i];
     return {};
@@ -54,13 +54,13 @@ bool downwards(const BaseInputs& in) { return in.reference == BaseReference::Dep
 struct Candidate {
     const BaseInputs* in = nullptr;
     FittedSurface fit;
-    std::vector<double> leftOut; ///< predicted - given value of each of in->points; kNoValue where the others give none
-    Judgement judgement;
+    std::vector<double> excluded; ///< predicted - given value of each of in->points; kNoValue where the others give none
+    CrossValidation judgement;
     double spread = 0; ///< of the contacts' values
 };
 
 /// Left-out residuals in the order of the points given, though some may have been merged or put into blocks.
-std::vector<double> leftOutOf(const BaseInputs& in, const FittedSurface& fit) {
+std::vector<double> exclusionsOf(const BaseInputs& in, const FittedSurface& fit) {
     std::map<std::pair<double, double>, double> at;
     for (std::size_t i = 0; i < fit.data.size(); ++i) at[{fit.data[i].x, fit.data[i].y}] = fit.leaveOneOut.residuals[i];
     std::vector<double> out;
@@ -71,13 +71,13 @@ std::vector<double> leftOutOf(const BaseInputs& in, const FittedSurface& fit) {
     return out;
 }
 
-/// The thickness of the unit that the others give for a witness.
-double thicknessWithout(const Candidate& c, const Witness& w) {
+/// The thickness of the unit that the others give for a validationPoint.
+double thicknessWithout(const Candidate& c, const ValidationPoint& w) {
     const double sign = downwards(*c.in) ? 1 : -1; // of a value's excess on the thickness
     double told = kNoValue;
     if (!w.isBound) {
         const double given = c.in->ownThickness() ? c.in->points[w.index].z : w.thickness;
-        told = given + sign * c.leftOut[w.index];
+        told = given + sign * c.excluded[w.index];
     } else { // a bound that the surface does not lie on changes nothing when it is left out
         const auto& b = c.in->bounds[w.index];
         double value = c.fit.surface->at(b.place.plan());
@@ -90,15 +90,15 @@ double thicknessWithout(const Candidate& c, const Witness& w) {
 
 void judge(Candidate& c) {
     double squares = 0;
-    for (const auto& w : c.in->witnesses) {
+    for (const auto& w : c.in->validationPoints) {
         const double told = thicknessWithout(c, w);
         if (std::isnan(told)) continue;
-        ++c.judgement.witnesses;
+        ++c.judgement.validationPoints;
         squares += (told - w.thickness) * (told - w.thickness);
         constexpr double kThere = 0.05; // metres; a logger does not tell less
         c.judgement.presenceWrong += (told > kThere) != (w.thickness > kThere);
     }
-    if (c.judgement.witnesses > 0) c.judgement.error = std::sqrt(squares / c.judgement.witnesses);
+    if (c.judgement.validationPoints > 0) c.judgement.error = std::sqrt(squares / c.judgement.validationPoints);
 }
 
 Candidate candidate(const Unit& unit, const BaseInputs& in, const Progress& progress) {
@@ -109,7 +109,7 @@ Candidate candidate(const Unit& unit, const BaseInputs& in, const Progress& prog
     // a nugget would leave a spike at every hole where the surface is to pass through the contact smoothly
     settings.nugget = NuggetFit::Zero;
     c.fit = fitFaulted(in.points, in.bounds, settings, in.faults, progress);
-    c.leftOut = leftOutOf(in, c.fit);
+    c.excluded = exclusionsOf(in, c.fit);
     judge(c);
     double mean = 0;
     for (std::size_t i = 0; i < in.contacts; ++i) mean += in.points[i].z / double(in.contacts);
@@ -119,11 +119,11 @@ Candidate candidate(const Unit& unit, const BaseInputs& in, const Progress& prog
 
 bool better(const Candidate& c, const Candidate& best) {
     if (c.in->contacts < best.in->contacts) return false; // some lie outside what they would be measured from
-    if (c.judgement.witnesses < kFewest || best.judgement.witnesses < kFewest) return c.spread < best.spread;
+    if (c.judgement.validationPoints < kFewest || best.judgement.validationPoints < kFewest) return c.spread < best.spread;
     return c.judgement.error < best.judgement.error * (1 - kTie);
 }
 
-std::shared_ptr<const NearestPoints> nearest(std::span<const Speaker> speakers) {
+std::shared_ptr<const NearestPoints> nearest(std::span<const DataPoint> speakers) {
     std::vector<Point2> places;
     for (const auto& s : speakers) places.push_back(s.place);
     return places.empty() ? nullptr : std::make_shared<const NearestPoints>(std::move(places));
@@ -145,7 +145,7 @@ void tell(const Unit& unit, BaseSurface& base) {
         base.fit.findings.push_back(
             {Severity::Warning, "FC-NO-BASE", "", 0, "", "", "",
              base.in.speakers.empty()
-                 ? fmt::format("No hole speaks of {}: its base and all below it is not known.", unit.code)
+                 ? fmt::format("No hole has contact data for {}: its base and all below it is not known.", unit.code)
                  : fmt::format("No hole shows the base of {}: it and all below it is not known.", unit.code)});
 }
 
@@ -173,8 +173,8 @@ BaseSurface fitBase(const Unit& unit, const std::vector<BaseInputs>& candidates,
     base.fit = std::move(chosen.fit);
     base.reference = base.in.reference;
     base.contacts = int(base.in.contacts);
-    base.bounds = int(std::ranges::count(base.in.speakers, Speaker::Kind::Bound, &Speaker::kind));
-    base.leaveOneOut.residuals.assign(chosen.leftOut.begin(), chosen.leftOut.begin() + std::ptrdiff_t(base.in.contacts));
+    base.bounds = int(std::ranges::count(base.in.speakers, DataPoint::Kind::Bound, &DataPoint::kind));
+    base.leaveOneOut.residuals.assign(chosen.excluded.begin(), chosen.excluded.begin() + std::ptrdiff_t(base.in.contacts));
     if (downwards(base.in))
         for (auto& r : base.leaveOneOut.residuals) r = -r;
     base.leaveOneOut.summarise();
@@ -197,7 +197,7 @@ BaseSurface fixedBase(const Unit&, std::shared_ptr<const FixedBase> fixed, const
     base.bounds = int(contacts.size()) - base.contacts;
     for (const auto& c : contacts)
         base.in.speakers.push_back(
-            {c.place.plan(), c.hole, c.kind == ContactKind::Observed ? Speaker::Kind::Contact : Speaker::Kind::Bound});
+            {c.place.plan(), c.hole, c.kind == ContactKind::Observed ? DataPoint::Kind::Contact : DataPoint::Kind::Bound});
     base.nearSpeakers = nearest(base.in.speakers);
     base.fixed = std::move(fixed);
     return base;

@@ -16,11 +16,11 @@ struct FixedBase {
 };
 
 /// How well one way to make a base tells what left-out holes have.
-struct Judgement {
+struct CrossValidation {
     BaseReference reference = BaseReference::Level;
-    int witnesses = 0;
+    int validationPoints = 0;
     double error = kNoValue; ///< root-mean-square error of the unit's thickness, metres; 0 counts where it is absent
-    int presenceWrong = 0;   ///< of the witnesses
+    int presenceWrong = 0;   ///< of the validationPoints
 };
 
 /// Where the nearest word about a base comes from.
@@ -35,11 +35,11 @@ struct BaseSurface {
     FittedSurface fit; ///< of the values
     BaseReference reference = BaseReference::Level;
     std::shared_ptr<const FixedBase> fixed;
-    int contacts = 0;              ///< holes that show the base
-    int bounds = 0;                ///< holes that only limit it
-    bool absentEverywhere = false; ///< no hole has the unit: it has no thickness anywhere
-    std::vector<Judgement> judged; ///< the references that were tried, the chosen one first
-    LeaveOneOut leaveOneOut;       ///< of the contacts alone, in levels: modelled - observed, as in.points begins
+    int contacts = 0;                    ///< holes that show the base
+    int bounds = 0;                      ///< holes that only limit it
+    bool absentEverywhere = false;       ///< no hole has the unit: it has no thickness anywhere
+    std::vector<CrossValidation> judged; ///< the references that were tried, the chosen one first
+    LeaveOneOut leaveOneOut;             ///< of the contacts alone, in levels: modelled - observed, as in.points begins
     std::shared_ptr<const NearestPoints> nearSpeakers, nearPresence; ///< in.speakers; holes that tell whether the unit is there
 
     /// Levels, and variances unless that span is empty. `from` are the levels at the places that values are measured from:
@@ -50,11 +50,11 @@ struct BaseSurface {
     bool measuredFromBase() const { return !fixed && reference == BaseReference::Thickness && !in.against.empty(); }
     NearestWord nearestWord(Point2) const;
     /// The left-out error of a hole's contact, modelled - observed in metres; none if it gives no contact.
-    std::optional<double> leftOutAt(const std::string& hole) const;
+    std::optional<double> leaveOneOutAt(const std::string& hole) const;
 };
 
 /// Of several candidates, each with another reference, the one whose left-out thicknesses are nearest to the holes'; with
-/// fewer than kFewest witnesses, too few to judge by that, the one in which the contacts spread least. The first
+/// fewer than kFewest validationPoints, too few to judge by that, the one in which the contacts spread least. The first
 /// candidate if they tie within kTie. `candidates` must not be empty.
 BaseSurface fitBase(const Unit&, const std::vector<BaseInputs>& candidates, const Progress& = {});
 /// A base that is given. It may hide where the unit would be.
@@ -66,6 +66,6 @@ inline constexpr double kTie = 0.02; ///< of the error
 std::vector<Point3> variogramPoints(const BaseSurface&, bool squeezed = true);
 
 /// The unit is not taken to be there where so many of the nearest holes that tell say that it is not.
-inline constexpr std::size_t kNoGhost = 3;
+inline constexpr std::size_t kAbsentNeighbours = 3;
 
 } // namespace fox

@@ -11,7 +11,8 @@ namespace {
 /// Realisations of one base's values, a set for each block between faults.
 class BaseRealisations {
 public:
-    BaseRealisations(const Unit& unit, const BaseSurface& base, const EnsembleSettings& ensemble, std::uint64_t seed)
+    BaseRealisations(const Unit& unit, const BaseSurface& base, const EnsembleSettings& ensemble, std::uint64_t seed,
+                     const Progress& progress)
         : m_base(base), m_faults(base.in.faults), m_count(ensemble.count) {
         if (base.fixed || base.absentEverywhere) return;
         auto settings = unit.recipe.settings;
@@ -35,9 +36,9 @@ public:
         for (const auto& p : real) points[blockOf(p.plan())].push_back(p);
         for (const auto& b : bounds) limits[blockOf(b.place.plan())].push_back(b);
         for (const auto& [block, p] : points)
-            m_blocks.emplace(block, Realisations(p, limits[block], settings, ensemble.count, seed));
+            m_blocks.emplace(block, Realisations(p, limits[block], settings, ensemble.count, seed, progress));
         if (m_blocks.size() > 1 || !m_faults.empty()) // where a block has no hole, the whole is carried on
-            m_whole.emplace(real, bounds, settings, ensemble.count, seed);
+            m_whole.emplace(real, bounds, settings, ensemble.count, seed, progress);
     }
 
     bool simulated() const { return !m_blocks.empty(); }
@@ -94,7 +95,7 @@ public:
             progress.report(0.3 * double(u) / double(model.bases.size()),
                             fmt::format("{} realisations of the base of {}", settings.count, model.sequence->units[u].name));
             m_bases.push_back(std::make_unique<BaseRealisations>(model.sequence->units[u], *model.bases[u], settings,
-                                                                 settings.seed * 1000 + u));
+                                                                 settings.seed * 1000 + u, progress));
         }
     }
 

@@ -214,7 +214,7 @@ void reportAreas(const Model& model, ModelGrid& out, const StackAreas& areas) {
         if (areas.thin[i] > 0)
             say(unit, "FC-THIN",
                 fmt::format(
-                    "{} would be thinner than its least thickness of {:g} m on {:.0f} m²: there it is taken as absent, and "
+                    "{} would be thinner than its minimum thickness of {:g} m on {:.0f} m²: there it is taken as absent, and "
                     "holes that have it there do not match.",
                     unit.code, unit.leastThickness, areas.thin[i]));
         if (areas.outside[i] > 0)

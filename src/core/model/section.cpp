@@ -43,7 +43,8 @@ Projection project(const Polyline2& line, Point2 p) {
 
 namespace {
 
-SectionHole stickOf(const ReadHole& read, const HolePath& path, const Projection& at, const Polyline2& line, std::size_t oldest) {
+SectionHole stickOf(const InterpretedHole& read, const HolePath& path, const Projection& at, const Polyline2& line,
+                    std::size_t oldest) {
     SectionHole out{read.name, at.chainage, at.offset, {}, at.chainage, 0, {}, false};
     const auto place = [&](Depth d) {
         const auto p = path.at(d);
@@ -52,8 +53,8 @@ SectionHole stickOf(const ReadHole& read, const HolePath& path, const Projection
     };
     for (const auto& i : read.hole->intervals) {
         if (!i.usable()) continue;
-        const auto known =
-            std::ranges::find_if(read.intervals, [&](const ReadInterval& r) { return r.top <= i.top && i.base <= r.base; });
+        const auto known = std::ranges::find_if(read.intervals,
+                                                [&](const InterpretedInterval& r) { return r.top <= i.top && i.base <= r.base; });
         const auto [topAt, top] = place(i.top);
         const auto [baseAt, base] = place(i.base);
         out.sticks.push_back(
@@ -121,8 +122,8 @@ SectionColumns refined(const Model& model, const Polyline2& line, SectionColumns
 
 } // namespace
 
-Section makeSection(const Model& model, const Reading& reading, const Polyline2& line, double step, const Progress& progress,
-                    double reach) {
+Section makeSection(const Model& model, const InterpretedLogs& reading, const Polyline2& line, double step,
+                    const Progress& progress, double reach) {
     Section section;
     section.line = line;
     const double length = lengthOf(line);

@@ -31,7 +31,7 @@ inline constexpr double kSectionHoles = 25; ///< metres from the line; holes far
 
 /// The model along a line, evaluated every `step` metres at most, at the line's corners, at every hole within `reach` of it,
 /// and where units pinch out, to step / 32. A line of less than two different points gives an empty section.
-Section makeSection(const Model&, const Reading&, const Polyline2& line, double step, const Progress& = {},
+Section makeSection(const Model&, const InterpretedLogs&, const Polyline2& line, double step, const Progress& = {},
                     double reach = kSectionHoles);
 
 /// Where two lines cross: the chainages along each.

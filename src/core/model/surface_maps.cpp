@@ -13,9 +13,9 @@ const char* words(SurfaceValue value) {
     case SurfaceValue::Level: return "level of the base";
     case SurfaceValue::Thickness: return "thickness";
     case SurfaceValue::Depth: return "depth of the base below ground";
-    case SurfaceValue::Doubt: return "standard deviation of the base";
-    case SurfaceValue::Chance: return "chance that it is there";
-    case SurfaceValue::Distance: return "distance to the nearest hole that speaks";
+    case SurfaceValue::Uncertainty: return "standard deviation of the base";
+    case SurfaceValue::Chance: return "probability of presence";
+    case SurfaceValue::Distance: return "distance to the nearest data point";
     case SurfaceValue::Top: return "level of the top";
     }
     return "";
@@ -49,7 +49,7 @@ double valueOf(SurfaceValue wanted, const ModelColumn& c, std::size_t unit, doub
     case SurfaceValue::Level: return there ? c.bases[unit] : kNoValue;
     case SurfaceValue::Thickness: return there ? thickness : kNoValue;
     case SurfaceValue::Depth: return there ? c.ground - c.bases[unit] : kNoValue;
-    case SurfaceValue::Doubt: return std::isnan(c.bases[unit]) ? kNoValue : c.deviations[unit];
+    case SurfaceValue::Uncertainty: return std::isnan(c.bases[unit]) ? kNoValue : c.deviations[unit];
     case SurfaceValue::Chance: return c.chances[unit];
     case SurfaceValue::Distance: return std::isnan(c.ground) ? kNoValue : distance;
     case SurfaceValue::Top: return there ? c.top(unit) : kNoValue;
@@ -76,7 +76,7 @@ SurfaceMap mapOf(const Model& model, std::size_t unit, SurfaceValue value, const
                 out.values.values[i] = valueOf(value, c, unit, distance);
                 const double doubt = std::isnan(c.deviations[unit]) || std::isnan(far) ? distance / (2 * spacing)
                                                                                        : c.deviations[unit] / (1.2 * far);
-                out.sureness.values[i] = std::isnan(doubt) ? 1 : std::clamp(1 - doubt, 0.0, 1.0);
+                out.confidence.values[i] = std::isnan(doubt) ? 1 : std::clamp(1 - doubt, 0.0, 1.0);
             }
         },
         progress);
@@ -109,7 +109,7 @@ std::string baseInWords(const Model& model, std::size_t unit, Point2 p) {
     if (base.fixed)
         out += base.fixed->origin == FixedBase::Origin::Frozen ? ", frozen" : ", as imported";
     else if (!std::isnan(c.deviations[unit]))
-        out += fmt::format(", give or take {:.1f} m", c.deviations[unit]);
+        out += fmt::format(", ± {:.1f} m", c.deviations[unit]);
     const auto word = base.nearestWord(p);
     if (!std::isnan(word.distance))
         out += word.hole.empty() ? fmt::format("; nearest guide {:.0f} m", word.distance)

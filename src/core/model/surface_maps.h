@@ -5,13 +5,13 @@ namespace fox {
 
 /// What a map of one unit's base shows.
 enum class SurfaceValue {
-    Level,     ///< of the base, after the rules, metres
-    Thickness, ///< of the unit, metres
-    Depth,     ///< of the base below ground, metres
-    Doubt,     ///< standard deviation of the base, metres
-    Chance,    ///< that the unit is there, 0 to 1
-    Distance,  ///< to the nearest hole that speaks of the base, metres
-    Top,       ///< level of the unit's top, metres
+    Level,       ///< of the base, after the rules, metres
+    Thickness,   ///< of the unit, metres
+    Depth,       ///< of the base below ground, metres
+    Uncertainty, ///< standard deviation of the base, metres
+    Chance,      ///< that the unit is there, 0 to 1
+    Distance,    ///< to the nearest hole that speaks of the base, metres
+    Top,         ///< level of the unit's top, metres
 };
 const char* words(SurfaceValue); ///< "level of the base"
 
@@ -19,7 +19,7 @@ struct SurfaceMap {
     Grid values;
     /// How sure the base is at each cell, 1 at a hole that speaks, towards 0 far from all: by its standard deviation against
     /// that far from all holes; by the distance, against a typical one between holes, for methods that have none.
-    Grid sureness;
+    Grid confidence;
 };
 
 /// Evaluated at the frame's cell centres. Where the unit is absent Level, Thickness, Depth and Top have no value.
@@ -27,7 +27,7 @@ SurfaceMap mapOf(const Model&, std::size_t unit, SurfaceValue, const Frame&, con
 /// Levels of the base alone, as mapOf has them: many times as fast, as no deviations are worked out.
 Grid levelsOf(const Model&, std::size_t unit, const Frame&, const Progress& = {});
 
-/// What is known of a unit's base at a place: "base of Till 27.4 m, give or take 1.1 m; nearest hole BH07, 84 m".
+/// What is known of a unit's base at a place: "base of Till 27.4 m, ± 1.1 m; nearest hole BH07, 84 m".
 /// Empty for the oldest unit and where there is no base.
 std::string baseInWords(const Model&, std::size_t unit, Point2);
 

@@ -16,7 +16,7 @@ namespace {
 /// The last few results of one kind by the addresses that they were made from. Keys hold their parts alive,
 /// so that an address can't come to mean something else.
 template <typename T, std::size_t kKept = 6>
-class Remembered {
+class ResultCache {
 public:
     using Key = std::vector<std::shared_ptr<const void>>;
 
@@ -36,7 +36,7 @@ private:
 
 /// A value by its content: what comes out equal to an earlier one is that one, so that nothing downstream is remade.
 template <typename T>
-class Interned {
+class ValuePool {
 public:
     std::shared_ptr<const T> get(T value) {
         for (const auto& known : m_known)
@@ -99,7 +99,7 @@ std::vector<HoleLevel> holeLevels(const Holes& holes) {
     std::vector<HoleLevel> out;
     const auto names = displayNames(holes);
     for (std::size_t i = 0; i < holes.size(); ++i)
-        if (const auto& h = holes[i]; h.place() && h.level && !h.leftOut)
+        if (const auto& h = holes[i]; h.place() && h.level && !h.excluded)
             out.push_back({names[i], {h.place()->x, h.place()->y, h.level->metres}, h.file, h.line});
     return out;
 }
@@ -114,38 +114,83 @@ void nameTheFile(Findings& findings, const GroundSources& ground) {
 /// Levels are given to holes as surveyors write them.
 Level toCentimetre(double metres) { return Level{std::round(metres * 100) / 100}; }
 
-TerrainResult makeTerrainOf(const GroundSources& ground, const Polygon2& limit, const std::vector<HoleLevel>& levels,
-                            const Progress& progress) {
-    TerrainResult out;
-    auto input = terrainInputOf(ground, limit, out.findings);
-    auto terrain = makeTerrain(input, progress);
-    int used = 0;
-    for (const auto& h : levels) {
-        const auto surveyed = terrain.tin.levelAt(h.place.plan());
-        const double off = surveyed ? h.place.z - *surveyed : 0;
-        if (std::abs(off) > kLevelOff) {
-            Finding f{Severity::Warning,
-                      "FC-OFF-TERRAIN",
-                      h.file,
-                      h.line,
-                      "LOCA",
-                      "LOCA_GL",
-                      h.name,
-                      fmt::format("The ground level is {:.2f} m {} the terrain, which has {:.2f} m there; it is not used for the "
-                                  "ground, and its contacts hang from it as given.",
-                                  std::abs(off), off > 0 ? "above" : "below", *surveyed)};
-            f.remedy = Remedy{"Take the terrain's level", SetGroundLevel{h.name, toCentimetre(*surveyed)}};
-            out.findings.push_back(std::move(f));
-        } else if (ground.holeLevels) {
-            input.points.push_back(h.place);
-            ++used;
-        }
+/// The ground without the holes, and what their levels do to it.
+class TerrainOfHoles {
+public:
+    TerrainOfHoles(const GroundSources& ground, const Polygon2& limit, const Progress& progress)
+        : m_ground(ground), m_progress(progress), m_input(terrainInputOf(ground, limit, m_out.findings)) {}
+
+    TerrainResult make(const std::vector<HoleLevel>& levels) {
+        auto terrain = makeTerrain(m_input, m_progress);
+        m_rasters = RasterGround(m_input.rasters, Tin(), 0);
+        measureGrid(levels, terrain);
+        bool used = false;
+        for (const auto& h : levels) used |= take(h, terrain);
+        if (used) terrain = makeTerrain(m_input, m_progress);
+        nameTheFile(terrain.findings, m_ground);
+        m_out.terrain = std::make_shared<const Terrain>(std::move(terrain));
+        return std::move(m_out);
     }
-    if (used > 0) terrain = makeTerrain(input, progress);
-    nameTheFile(terrain.findings, ground);
-    out.terrain = std::make_shared<const Terrain>(std::move(terrain));
-    return out;
-}
+
+private:
+    /// By how much holes outside the triangles usually lie off the grid: a coarse grid is off nearly everywhere.
+    void measureGrid(const std::vector<HoleLevel>& levels, const Terrain& terrain) {
+        std::vector<double> off;
+        for (const auto& h : levels)
+            if (!terrain.tin.levelAt(h.place.plan()))
+                if (const auto z = m_rasters.plainLevelAt(h.place.plan())) off.push_back(h.place.z - *z);
+        m_usual = median(off);
+        for (auto& v : off) v = std::abs(v - m_usual);
+        constexpr double kTimes = 4 * 1.4826; // four standard deviations, by the median of absolute deviations
+        m_most = std::max(2 * kLevelOff, kTimes * median(off));
+    }
+
+    /// Whether the hole's level becomes a part of the ground.
+    bool take(const HoleLevel& h, const Terrain& terrain) {
+        if (const auto surveyed = terrain.tin.levelAt(h.place.plan())) {
+            if (std::abs(h.place.z - *surveyed) > kLevelOff) return say(h, h.place.z - *surveyed, *surveyed, "the terrain");
+            if (m_ground.holeLevels) m_input.points.push_back(h.place);
+        } else if (const auto z = m_rasters.plainLevelAt(h.place.plan())) {
+            // there the grid is the ground: triangles between far holes would be a worse one
+            if (std::abs(h.place.z - *z - m_usual) > m_most)
+                return say(h, h.place.z - *z - m_usual, *z + m_usual, "the grid, as the other holes correct it");
+            if (m_ground.holeLevels) m_input.rasterLevels.push_back(h.place);
+        } else if (m_ground.holeLevels) {
+            m_input.points.push_back(h.place);
+        }
+        return m_ground.holeLevels;
+    }
+
+    bool say(const HoleLevel& h, double off, double there, const char* what) {
+        Finding f{Severity::Warning,
+                  "FC-OFF-TERRAIN",
+                  h.file,
+                  h.line,
+                  "LOCA",
+                  "LOCA_GL",
+                  h.name,
+                  fmt::format("The ground level is {:.2f} m {} {}, which has {:.2f} m there; it is not used for the ground, and "
+                              "its contacts are measured from it as given.",
+                              std::abs(off), off > 0 ? "above" : "below", what, there)};
+        f.remedy = Remedy{"Take the terrain's level", SetGroundLevel{h.name, toCentimetre(there)}};
+        m_out.findings.push_back(std::move(f));
+        return false;
+    }
+
+    static double median(std::vector<double> v) {
+        if (v.empty()) return 0;
+        const auto middle = v.begin() + std::ptrdiff_t(v.size() / 2);
+        std::nth_element(v.begin(), middle, v.end());
+        return *middle;
+    }
+
+    const GroundSources& m_ground;
+    const Progress& m_progress;
+    TerrainResult m_out; // before the input: it takes what that finds
+    TerrainInput m_input;
+    RasterGround m_rasters;
+    double m_usual = 0, m_most = 0;
+};
 
 Findings sorted(Findings all) {
     std::ranges::stable_sort(all, std::greater<>(), &Finding::severity);
@@ -155,33 +200,33 @@ Findings sorted(Findings all) {
 } // namespace
 
 struct Products::Memory {
-    Interned<std::vector<HoleLevel>> levels;
-    Interned<std::vector<Contact>> contacts;
-    Interned<Unit> units;
-    Interned<ReadingKey> readingKeys;
-    Interned<std::vector<BaseInputs>> inputs;
-    Interned<FixedBase> fixed;
-    Interned<Frame> frames;
-    Interned<Polygon2> limits;
-    Interned<SectionLine> lines;
-    Remembered<Findings> holeFindings, findings;
-    Remembered<AgsFile, 100> agsFiles;
-    Remembered<TerrainResult> terrains;
-    Remembered<Grid> grounds;
-    Remembered<std::vector<ContourLine>> contours, drawnContours;
-    Remembered<std::vector<Outlier>> outliers;
-    Remembered<GroundFacts> groundFacts;
-    std::map<std::string, Remembered<Picture, 1>> pictures;
-    Remembered<Reading> readings;
-    std::map<std::string, Remembered<BaseSurface>> bases;
-    std::map<std::string, Remembered<Grid>> rawGrids;
+    ValuePool<std::vector<HoleLevel>> levels;
+    ValuePool<std::vector<Contact>> contacts;
+    ValuePool<Unit> units;
+    ValuePool<ReadingKey> readingKeys;
+    ValuePool<std::vector<BaseInputs>> inputs;
+    ValuePool<FixedBase> fixed;
+    ValuePool<Frame> frames;
+    ValuePool<Polygon2> limits;
+    ValuePool<SectionLine> lines;
+    ResultCache<Findings> holeFindings, findings;
+    ResultCache<AgsFile, 100> agsFiles;
+    ResultCache<TerrainResult> terrains;
+    ResultCache<Grid> grounds;
+    ResultCache<std::vector<ContourLine>> contours, drawnContours;
+    ResultCache<std::vector<Outlier>> outliers;
+    ResultCache<GroundStatistics> groundStatistics;
+    std::map<std::string, ResultCache<Picture, 1>> pictures;
+    ResultCache<InterpretedLogs> readings;
+    std::map<std::string, ResultCache<BaseSurface>> bases;
+    std::map<std::string, ResultCache<Grid>> rawGrids;
     int grids = 0; ///< raw grids made so far
     double secondsPerCell = 0;
-    Remembered<ModelGrid> modelGrids;
-    Remembered<Model> models;
-    Remembered<Volumes> volumes;
-    Remembered<Audit> audits;
-    std::map<std::string, Remembered<Section>> sections;
+    ResultCache<ModelGrid> modelGrids;
+    ResultCache<Model> models;
+    ResultCache<Volumes> volumes;
+    ResultCache<Audit> audits;
+    std::map<std::string, ResultCache<Section>> sections;
 };
 
 Products::Products() : m_memory(std::make_unique<Memory>()) {}
@@ -212,7 +257,7 @@ public:
         makeSections();
         if (want == Products::Want::Everything) {
             readFiles();
-            lookOver();
+            findOutliers();
             makeGrids();
             makeAudit();
         }
@@ -246,7 +291,7 @@ private:
         const auto levels = m_memory.levels.get(holeLevels(*p.holes));
         const auto limit = m_memory.limits.get(p.site->limit);
         m_terrain = m_memory.terrains.get({p.ground, limit, levels},
-                                          [&] { return makeTerrainOf(*p.ground, *limit, *levels, m_progress); });
+                                          [&] { return TerrainOfHoles(*p.ground, *limit, m_progress).make(*levels); });
         m_set.terrain = m_terrain->terrain;
         if (m_set.frame) m_frame = m_memory.frames.get(*m_set.frame);
     }
@@ -358,15 +403,15 @@ private:
     }
 
     /// Points far off what their neighbours say, and the pictures on the plan.
-    void lookOver() {
+    void findOutliers() {
         const auto& p = m_set.project;
         m_progress.report(0.6, "Looking for points that are off");
         m_set.outliers = m_memory.outliers.get({m_set.terrain}, [&] {
             return p.ground->points.empty() ? std::vector<Outlier>()
                                             : outliersOf(m_set.terrain->tin, kPointOff, m_set.terrain->area, m_progress);
         });
-        m_set.groundFacts = m_memory.groundFacts.get({p.ground, m_set.terrain}, [&] {
-            GroundFacts facts;
+        m_set.groundStatistics = m_memory.groundStatistics.get({p.ground, m_set.terrain}, [&] {
+            GroundStatistics facts;
             facts.measures = m_set.terrain->tin.measure(m_set.terrain->area);
             facts.codes = codesOf(*p.ground);
             for (const auto& v : m_set.terrain->tin.vertices()) facts.extent.include(v.plan());
@@ -396,14 +441,7 @@ private:
     Findings outlierFindings() const {
         Findings out;
         if (!m_set.outliers) return out;
-        constexpr std::size_t kShown = 100;
         for (const auto& o : *m_set.outliers) {
-            if (out.size() == kShown) {
-                out.push_back(
-                    {Severity::Warning, "FC-POINT-OFF", "", 0, "", "", "",
-                     fmt::format("{} more points are far off what their neighbours say.", m_set.outliers->size() - kShown)});
-                break;
-            }
             const auto& p = m_set.terrain->tin.vertices()[std::size_t(o.vertex)];
             Finding f{Severity::Warning,
                       "FC-POINT-OFF",
@@ -466,7 +504,7 @@ private:
             append(m_set.terrain->findings);
             for (const auto& b : m_set.model->bases) append(b->fit.findings);
             if (m_set.modelGrid) append(m_set.modelGrid->findings);
-            return sorted(std::move(all));
+            return sorted(listed(std::move(all)));
         });
     }
 

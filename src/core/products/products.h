@@ -11,7 +11,7 @@
 namespace fox {
 
 /// What there is to say of the ground; counted once, as there may be millions of points.
-struct GroundFacts {
+struct GroundStatistics {
     Tin::Measures measures;
     std::map<std::string, int> codes; ///< of survey points
     std::set<std::string> joinable;   ///< codes, without number, that can be joined as strings
@@ -36,9 +36,9 @@ struct ProductSet {
     std::shared_ptr<const std::vector<ContourLine>> drawnContours;
     double drawnTolerance = 0;
     std::shared_ptr<const std::vector<Outlier>> outliers; ///< of the terrain's vertices
-    std::shared_ptr<const GroundFacts> groundFacts;
+    std::shared_ptr<const GroundStatistics> groundStatistics;
     std::vector<std::shared_ptr<const Picture>> pictures; ///< as project.pictures; null if its bytes can't be read
-    std::shared_ptr<const Reading> reading;               ///< points into project.holes
+    std::shared_ptr<const InterpretedLogs> reading;       ///< points into project.holes
     std::vector<std::shared_ptr<const std::vector<Contact>>> contacts;
     std::shared_ptr<const Model> model;
     std::vector<std::shared_ptr<const Grid>> rawGrids; ///< bases before the rules of the stack

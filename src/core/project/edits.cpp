@@ -79,8 +79,8 @@ Edited setSystem(const Project& project, const std::string& crs) {
     if (!crs.empty()) {
         const auto known = projectedSystem(crs);
         if (!known)
-            throw Error(fmt::format(
-                "\"{}\" is no projected coordinate system that is known. Say it by its EPSG number, such as EPSG:25831.", crs));
+            throw Error(
+                fmt::format("\"{}\" is not a known projected coordinate system. Give its EPSG number, such as EPSG:25831.", crs));
         site.crs = *known;
     } else {
         site.crs.clear();

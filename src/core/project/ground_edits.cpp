@@ -125,7 +125,7 @@ Edited mend(const Project& project, const TinEdit& edit) {
     const auto where = fmt::format("at E {:.2f} N {:.2f}", edit.a.x, edit.a.y);
     const auto label = edit.kind == Kind::LeaveOut   ? fmt::format("Leave out the point {}", where)
                        : edit.kind == Kind::SetLevel ? fmt::format("Level {:.2f} m {}", edit.level, where)
-                       : edit.kind == Kind::SwapEdge ? fmt::format("Turn the edge {}", where)
+                       : edit.kind == Kind::SwapEdge ? fmt::format("Flip the edge {}", where)
                                                      : fmt::format("Remove the triangle {}", where);
     return with(project, &GroundSources::edits, std::move(edits), label);
 }
@@ -135,7 +135,7 @@ Edited removeMending(const Project& project, const TinEdit& which) {
     const auto at = std::ranges::find(edits, which);
     if (at == edits.end()) throw Error("That manual edit of the ground is no longer there.");
     edits.erase(at);
-    return with(project, &GroundSources::edits, std::move(edits), "Take a mending back");
+    return with(project, &GroundSources::edits, std::move(edits), "Remove a manual edit");
 }
 
 Edited setHoleLevels(const Project& project, bool used) {
@@ -144,7 +144,7 @@ Edited setHoleLevels(const Project& project, bool used) {
 
 Edited setMendFlats(const Project& project, bool mends) {
     return with(project, &GroundSources::mendFlats, mends,
-                mends ? "Round flats between contours" : "Leave flats between contours");
+                mends ? "Remove flat triangles between contours" : "Leave flat triangles between contours");
 }
 
 Edited setCutAtOutlines(const Project& project, bool cut) {
@@ -171,7 +171,8 @@ Edited changeContours(const Project& project, const std::function<void(ContourCh
     auto choices = *project.contours;
     change(choices);
     if (!(choices.interval >= 0) || choices.majorEvery < 1) throw Error("The contour interval must be more than 0 m.");
-    Edited e{project, choices.interval > 0 ? fmt::format("Contours every {:g} m", choices.interval) : "Contours as it suits"};
+    Edited e{project,
+             choices.interval > 0 ? fmt::format("Contours every {:g} m", choices.interval) : "Contours at an automatic interval"};
     e.project.contours = part(choices);
     return e;
 }
@@ -184,12 +185,12 @@ Edited changePicture(const Project& project, const std::string& file, const std:
     return e;
 }
 
-Edited placePicture(const Project& project, const std::string& file, const std::vector<PictureMark>& marks) {
+Edited placePicture(const Project& project, const std::string& file, const std::vector<ControlPoint>& marks) {
     auto pictures = *project.pictures;
     auto& picture = pictureNamed(pictures, file);
-    picture.placing = fitPlacing(marks).placing;
+    picture.placing = fitGeoreference(marks).placing;
     picture.marks = marks;
-    Edited e{project, fmt::format("Place {} by {} marks", file, marks.size())};
+    Edited e{project, fmt::format("Place {} by {} control points", file, marks.size())};
     e.project.pictures = part(std::move(pictures));
     return e;
 }

@@ -28,7 +28,7 @@ Edited changeContours(const Project&, const std::function<void(ContourChoices&)>
 
 /// @throws Error if there is no picture of that file
 Edited changePicture(const Project&, const std::string& file, const std::function<void(PlacedPicture&)>&);
-/// By marks. @throws Error as fitPlacing does
-Edited placePicture(const Project&, const std::string& file, const std::vector<PictureMark>&);
+/// By marks. @throws Error as fitGeoreference does
+Edited placePicture(const Project&, const std::string& file, const std::vector<ControlPoint>&);
 
 } // namespace fox

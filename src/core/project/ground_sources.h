@@ -1,7 +1,7 @@
 #pragma once
 #include "base/shared_list.h"
+#include "ground/georeference.h"
 #include "ground/lines.h"
-#include "ground/placing.h"
 #include "ground/terrain.h"
 
 #include <set>
@@ -69,10 +69,10 @@ struct ContourChoices {
 
 /// A picture placed on the plan.
 struct PlacedPicture {
-    std::string file;               ///< SourceFile::name, which has its bytes
-    std::vector<PictureMark> marks; ///< empty: by the picture's own georeference
-    Placing placing;                ///< pixels to metres
-    double opacity = 0.6;           ///< 0 to 1
+    std::string file;                ///< SourceFile::name, which has its bytes
+    std::vector<ControlPoint> marks; ///< empty: by the picture's own georeference
+    Georeference placing;            ///< pixels to metres
+    double opacity = 0.6;            ///< 0 to 1
     bool shown = true, draped = false;
     bool operator==(const PlacedPicture&) const = default;
 };

@@ -99,10 +99,10 @@ Edited setHoleKind(const Project& project, const std::string& name, const std::s
     return changeHole(project, name, fmt::format("Kind of {}: {}", name, typeInWords(type)), [&](Hole& h) { h.type = type; });
 }
 
-Edited setLeftOut(const Project& project, const std::string& name, bool leftOut) {
+Edited setExcluded(const Project& project, const std::string& name, bool excluded) {
     return changeHole(project, name,
-                      leftOut ? fmt::format("Leave {} out of surfaces", name) : fmt::format("Use {} for surfaces again", name),
-                      [&](Hole& h) { h.leftOut = leftOut; });
+                      excluded ? fmt::format("Exclude {} from surfaces", name) : fmt::format("Use {} for surfaces again", name),
+                      [&](Hole& h) { h.excluded = excluded; });
 }
 
 Edited moveBoundary(const Project& project, const std::string& name, Depth from, Depth to) {
@@ -156,8 +156,8 @@ std::string correctionsAsCsv(const Project& project) {
     for (const auto& [from, to] : project.sequence->aliases)
         row({"", "", "", "", project.sequence->unitHeading, from, to, fmt::format("{} is read as {}", from, to)});
     for (const auto& h : *project.holes)
-        if (h.leftOut)
-            row({h.file, std::to_string(h.line), displayName(*project.holes, h), "", "", "", "", "Left out of surfaces"});
+        if (h.excluded)
+            row({h.file, std::to_string(h.line), displayName(*project.holes, h), "", "", "", "", "Excluded from surfaces"});
     return out;
 }
 

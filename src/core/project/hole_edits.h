@@ -12,7 +12,7 @@ Edited setFinalDepth(const Project&, const std::string& holeName, Depth);
 Edited setHoleKind(const Project&, const std::string& holeName, const std::string& type);
 Edited swapPlace(const Project&, const std::string& holeName);
 /// Left out of surfaces and of the ground; it stays visible.
-Edited setLeftOut(const Project&, const std::string& holeName, bool leftOut);
+Edited setExcluded(const Project&, const std::string& holeName, bool excluded);
 
 /// A change of one hole, and which one.
 struct HoleChangeOf {

@@ -59,8 +59,8 @@ SurfaceRecipe recipeOf(const json& j, SurfaceRecipe recipe) {
     if (j.contains("method")) {
         const auto method = methodNamed(j["method"].get<std::string>());
         if (!method)
-            throw UsageError(
-                fmt::format("\"{}\" is no method of this version; there are {}.", j["method"].get<std::string>(), methodNames()));
+            throw UsageError(fmt::format("\"{}\" is not a method of this version; there are {}.", j["method"].get<std::string>(),
+                                         methodNames()));
         s.method = *method;
     }
     s.power = j.value("power", s.power);
@@ -72,7 +72,7 @@ SurfaceRecipe recipeOf(const json& j, SurfaceRecipe recipe) {
         const auto& v = j["variogram"];
         const auto model = variogramModel(v.at("model").get<std::string>());
         if (!model)
-            throw UsageError(fmt::format("\"{}\" is no variogram model; there are linear, spherical, exponential, gaussian.",
+            throw UsageError(fmt::format("\"{}\" is not a variogram model; there are linear, spherical, exponential, gaussian.",
                                          v["model"].get<std::string>()));
         s.variogram = Variogram{*model, v.at("nugget"), v.at("partial_sill"), v.at("range")};
     }
@@ -101,17 +101,18 @@ json detailsOf(const Unit& u) {
     for (const auto& p : u.outline) j["outline"].push_back({p.x, p.y});
     if (u.crossing.kind != CrossingRemedy::Kind::None)
         j["crossing"] = {{"kind", name(u.crossing.kind)}, {"metres", u.crossing.metres}, {"unit", u.crossing.unit}};
-    if (u.water != WaterRole::NotSaid) j["water"] = name(u.water);
-    if (u.properties.conductivity) j["conductivity"] = *u.properties.conductivity;
-    if (u.properties.storage) j["storage"] = *u.properties.storage;
-    if (u.properties.unitWeight) j["unit_weight"] = *u.properties.unitWeight;
+    if (u.water != WaterRole::NotSet) j["water"] = name(u.water);
+    for (const auto& [key, value] : u.values) {
+        const bool standard = std::ranges::count(standardUnitValues(), key, &UnitValueKind::key) > 0;
+        (standard ? j[key] : j["values"][key]) = value;
+    }
     return j;
 }
 
 void readDetails(Unit& u, const json& j) {
     u.hatch = j.value("sign", u.hatch);
     u.leastThickness = j.value("least_thickness", u.leastThickness);
-    if (!(u.leastThickness >= 0)) throw UsageError(fmt::format("The least thickness of {} can't be negative.", u.code));
+    if (!(u.leastThickness >= 0)) throw UsageError(fmt::format("The minimum thickness of {} can't be negative.", u.code));
     if (j.contains("outline") && j["outline"].is_array()) {
         u.outline.clear();
         for (const auto& p : j["outline"]) u.outline.push_back({p.at(0), p.at(1)});
@@ -127,12 +128,24 @@ void readDetails(Unit& u, const json& j) {
     const auto water = waterRoleNamed(j.value("water", name(u.water)));
     if (!water) throw UsageError(fmt::format("{} can be an aquifer or an aquitard, not \"{}\".", u.code, j.value("water", "")));
     u.water = *water;
-    const auto value = [&](const char* key, std::optional<double>& to) {
-        if (j.contains(key) && j[key].is_number()) to = j[key].get<double>();
-    };
-    value("conductivity", u.properties.conductivity);
-    value("storage", u.properties.storage);
-    value("unit_weight", u.properties.unitWeight);
+    for (const auto& kind : standardUnitValues())
+        if (j.contains(kind.key)) u.values[kind.key] = checkedUnitValue(kind, j[kind.key].get<double>());
+    if (j.contains("storage")) u.values["specific_storage"] = j["storage"].get<double>(); // as earlier versions call it
+    const auto own = j.value("values", json::object());
+    for (const auto& [key, value] : own.items())
+        u.values[key] = value.is_object() ? value.at("value").get<double>() : value.get<double>();
+}
+
+std::vector<UnitValueKind> ownValuesOf(const json& units) {
+    std::vector<UnitValueKind> out;
+    for (const auto& j : units) {
+        const auto own = j.value("values", json::object());
+        for (const auto& [key, value] : own.items()) {
+            if (std::ranges::count(out, key, &UnitValueKind::key) == 0) out.push_back({key, key, ""});
+            if (value.is_object()) std::ranges::find(out, key, &UnitValueKind::key)->unit = value.value("unit", "");
+        }
+    }
+    return out;
 }
 
 json toJson(const Frame& f) { return {{"xmin", f.xmin}, {"ymin", f.ymin}, {"xmax", f.xmax}, {"ymax", f.ymax}, {"cell", f.cell}}; }

@@ -14,10 +14,13 @@ nlohmann::json toJson(const SurfaceRecipe&);
 /// @throws UsageError for an unknown method, model or reference
 SurfaceRecipe recipeOf(const nlohmann::json&, SurfaceRecipe base = {});
 /// What a unit has beside code, name, colour, base, logged codes and recipe, under the keys of a build file: sign,
-/// least_thickness, outline [[E, N], ...], crossing {kind, metres, unit}, water, conductivity, storage, unit_weight.
+/// least_thickness, outline [[E, N], ...], crossing {kind, metres, unit}, water, the keys of standardUnitValues(), values
+/// {name: number or {value, unit}} for others.
 nlohmann::json detailsOf(const Unit&);
 /// @throws UsageError for a word that is none of ours, or a negative thickness
 void readDetails(Unit&, const nlohmann::json&);
+/// The kinds of values beside the standard ones that the units of a build file have.
+std::vector<UnitValueKind> ownValuesOf(const nlohmann::json& units);
 nlohmann::json toJson(const Frame&);
 /// @throws UsageError if it is reversed or its cell is not positive, Error for more than limits::kGridCells
 Frame frameOf(const nlohmann::json&);

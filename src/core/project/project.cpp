@@ -21,13 +21,14 @@ std::optional<Frame> frameOf(const Project& project) {
     for (const auto& h : *project.holes)
         if (const auto p = h.place()) box.include(*p);
     for (const auto& p : project.site->limit) box.include(p);
-    if (box.empty())
-        for (const auto& source : project.ground->points)
+    for (const auto& source : project.ground->points)
+        if (source.used)
             for (const auto& p : source.points) box.include(p.place.plan());
-    if (box.empty())
-        for (const auto& source : project.ground->lines)
+    for (const auto& source : project.ground->lines)
+        if (source.used)
             for (const auto& line : source.lines)
                 for (const auto& p : line) box.include(p.plan());
+    // grids and outlines reach far beyond a site: they count where there is nothing else
     if (box.empty())
         for (const auto& o : project.ground->outlines)
             for (const auto& p : o.ring) box.include(p);

@@ -40,13 +40,13 @@ public:
     Edited operator()(const SwapCoordinates& r) const { return swapPlace(m_project, r.hole); }
     Edited operator()(const SetFinalDepthTo& r) const { return setFinalDepth(m_project, r.hole, r.depth); }
     Edited operator()(const CloseGapAbove& r) const { return closeGap(m_project, r.hole, r.top); }
-    Edited operator()(const ExcludeHole& r) const { return setLeftOut(m_project, r.hole, true); }
+    Edited operator()(const ExcludeHole& r) const { return setExcluded(m_project, r.hole, true); }
     Edited operator()(const ExcludeGroundPoint& r) const { return mend(m_project, {TinEdit::Kind::LeaveOut, r.place, {}, 0}); }
     Edited operator()(const AssignUnit& r) const {
         const auto* hole = findHole(*m_project.holes, r.hole);
         if (!hole) throw Error(fmt::format("There is no hole {}.", r.hole));
-        constexpr double kSame = 1e-6;  // metres
-        std::vector<Stretch> stretches; // choices are made by interval
+        constexpr double kSame = 1e-6;     // metres
+        std::vector<DepthRange> stretches; // choices are made by interval
         for (const auto& i : hole->intervals)
             if (i.usable() && i.top.metres >= r.top.metres - kSame && i.base.metres <= r.base.metres + kSame)
                 stretches.push_back({r.hole, i.top, i.base});

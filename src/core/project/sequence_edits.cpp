@@ -6,6 +6,7 @@
 #include "project/json.h"
 
 #include <fmt/format.h>
+#include <unordered_map>
 
 namespace fox {
 
@@ -35,6 +36,14 @@ Edited withOwn(const Project& project, Interpretation own, std::string label) {
     return e;
 }
 
+/// Holes by display name, for many look-ups.
+std::unordered_map<std::string, const Hole*> holesByName(const Project& project) {
+    const auto names = displayNames(*project.holes);
+    std::unordered_map<std::string, const Hole*> out;
+    for (std::size_t i = 0; i < names.size(); ++i) out.emplace(names[i], &(*project.holes)[i]);
+    return out;
+}
+
 SectionLine& sectionNamed(std::vector<SectionLine>& sections, const std::string& name) {
     const auto at = std::ranges::find(sections, name, &SectionLine::name);
     if (at == sections.end()) throw Error(fmt::format("There is no section {}.", name));
@@ -55,6 +64,34 @@ Edited changeUnit(const Project& project, const std::string& code, const std::fu
     change(unit);
     unit.code = code;
     return withSequence(project, std::move(sequence), fmt::format("{}: {}", code, what));
+}
+
+Edited setUnitValue(const Project& project, const std::string& code, const std::string& key, std::optional<double> value) {
+    const auto kinds = project.sequence->valueKinds();
+    const auto kind = std::ranges::find(kinds, key, &UnitValueKind::key);
+    if (kind == kinds.end()) throw Error(fmt::format("There is no value {} of units any more.", key));
+    if (value) checkedUnitValue(*kind, *value);
+    return changeUnit(
+        project, code, [&](Unit& u) { value ? void(u.values[key] = *value) : void(u.values.erase(key)); }, lower(kind->words));
+}
+
+Edited addUnitValueKind(const Project& project, const std::string& name, const std::string& unit) {
+    if (name.empty()) throw Error("A value needs a name.");
+    const auto kinds = project.sequence->valueKinds();
+    for (const auto& k : kinds)
+        if (equalNoCase(k.words, name) || equalNoCase(k.key, name))
+            throw Error(fmt::format("There is a value {} already.", k.words));
+    auto sequence = *project.sequence;
+    sequence.ownValues.push_back({name, name, unit});
+    return withSequence(project, std::move(sequence), fmt::format("Value {} of units", name));
+}
+
+Edited removeUnitValueKind(const Project& project, const std::string& key) {
+    auto sequence = *project.sequence;
+    if (std::erase_if(sequence.ownValues, [&](const UnitValueKind& k) { return k.key == key; }) == 0)
+        throw Error(fmt::format("{} is not a value that was added to this project.", key));
+    for (auto& u : sequence.units) u.values.erase(key);
+    return withSequence(project, std::move(sequence), fmt::format("Remove the value {} of units", key));
 }
 
 Edited setCrossing(const Project& project, const std::string& code, CrossingRemedy remedy) {
@@ -132,7 +169,7 @@ Edited renameUnit(const Project& project, const std::string& code, const std::st
     return e;
 }
 
-Edited setIntervals(const Project& project, const std::vector<Stretch>& stretches, const std::optional<std::string>& code) {
+Edited setIntervals(const Project& project, const std::vector<DepthRange>& stretches, const std::optional<std::string>& code) {
     auto own = *project.interpretation;
     if (code && !code->empty()) placeOf(project, *code);
     for (const auto& s : stretches) {
@@ -152,38 +189,72 @@ Edited setIntervals(const Project& project, const std::vector<Stretch>& stretche
 }
 
 Edited setIntervals(const Project& project, const std::vector<IntervalChoice>& choices, const std::string& label) {
-    auto own = *project.interpretation;
+    const auto holes = holesByName(project);
+    std::map<std::tuple<std::string, double, double>, std::string> chosen; // the last of an interval counts
     for (const auto& c : choices) {
-        holeNamed(project, c.hole);
+        if (!holes.contains(c.hole)) throw Error(fmt::format("There is no hole {}.", c.hole));
         if (!c.unit.empty()) placeOf(project, c.unit);
-        std::erase_if(own.intervals,
-                      [&](const IntervalChoice& old) { return old.hole == c.hole && old.top == c.top && old.base == c.base; });
-        own.intervals.push_back(c);
+        chosen.insert_or_assign({c.hole, c.top.metres, c.base.metres}, c.unit);
+    }
+    auto own = *project.interpretation;
+    std::erase_if(own.intervals, [&](const IntervalChoice& c) { return chosen.contains({c.hole, c.top.metres, c.base.metres}); });
+    for (const auto& c : choices) {
+        const auto at = chosen.find({c.hole, c.top.metres, c.base.metres});
+        if (at == chosen.end()) continue;
+        own.intervals.push_back({c.hole, c.top, c.base, at->second});
+        chosen.erase(at);
     }
     return withOwn(project, std::move(own), label);
 }
+
+namespace {
+
+/// Where a pick near this depth lies: at the end of a logged interval if one is near. @throws Error beyond the hole
+Depth snapped(const Hole& h, const std::string& name, Depth depth) {
+    double deepest = h.end().metres;
+    for (const auto& c : h.curves)
+        if (c.readings && !c.readings->empty()) deepest = std::max(deepest, c.readings->back().depth);
+    double nearest = kPickSnap;
+    auto at = depth;
+    for (const auto& i : h.intervals)
+        for (const auto end : {i.top, i.base})
+            if (const double off = std::abs(end.metres - depth.metres); off <= nearest) nearest = off, at = end;
+    if (!(at.metres >= 0) || at.metres > deepest + kPickSnap)
+        throw Error(fmt::format("{} ends at {:.2f} m; a base can't be picked at {:.2f} m.", name, deepest, at.metres));
+    return Depth{std::round(at.metres * 100) / 100};
+}
+
+} // namespace
 
 Edited setPick(const Project& project, const std::string& hole, const std::string& code, std::optional<Depth> depth) {
     placeOf(project, code);
     const auto& h = holeNamed(project, hole);
     auto own = *project.interpretation;
     std::erase_if(own.picks, [&](const Pick& p) { return p.hole == hole && p.unit == code; });
-    if (depth) {
-        double deepest = h.end().metres;
-        for (const auto& c : h.curves)
-            if (c.readings && !c.readings->empty()) deepest = std::max(deepest, c.readings->back().depth);
-        double nearest = kPickSnap;
-        auto at = *depth;
-        for (const auto& i : h.intervals)
-            for (const auto end : {i.top, i.base})
-                if (const double off = std::abs(end.metres - depth->metres); off <= nearest) nearest = off, at = end;
-        if (!(at.metres >= 0) || at.metres > deepest + kPickSnap)
-            throw Error(fmt::format("{} ends at {:.2f} m; a base can't be picked at {:.2f} m.", hole, deepest, at.metres));
-        own.picks.push_back({hole, code, Depth{std::round(at.metres * 100) / 100}});
-    }
+    if (depth) own.picks.push_back({hole, code, snapped(h, hole, *depth)});
     return withOwn(project, std::move(own),
                    depth ? fmt::format("{}: base of {} picked at {:.2f} m", hole, code, own.picks.back().depth.metres)
                          : fmt::format("{}: base of {} as logged", hole, code));
+}
+
+Edited setPicks(const Project& project, const std::vector<Pick>& picks, const std::string& label,
+                const std::function<void(const Pick&, const std::string&)>& refused) {
+    const auto holes = holesByName(project);
+    std::map<std::pair<std::string, std::string>, Depth> made; // the last of a hole and unit counts
+    for (const auto& p : picks) {
+        try {
+            placeOf(project, p.unit);
+            const auto hole = holes.find(p.hole);
+            if (hole == holes.end()) throw Error(fmt::format("There is no hole {}.", p.hole));
+            made.insert_or_assign({p.hole, p.unit}, snapped(*hole->second, p.hole, p.depth));
+        } catch (const Error& e) {
+            refused(p, e.what());
+        }
+    }
+    auto own = *project.interpretation;
+    std::erase_if(own.picks, [&](const Pick& p) { return made.contains({p.hole, p.unit}); });
+    for (const auto& [key, depth] : made) own.picks.push_back({key.first, key.second, depth});
+    return withOwn(project, std::move(own), label);
 }
 
 namespace {
@@ -202,19 +273,19 @@ std::string freeTrialName(const Project& project) {
 }
 
 Edited addTrialColumn(const Project& project, Point2 place, const std::string& name) {
-    if (!std::isfinite(place.x) || !std::isfinite(place.y)) throw Error("A trial column needs a place.");
+    if (!std::isfinite(place.x) || !std::isfinite(place.y)) throw Error("A predicted log needs a place.");
     auto columns = *project.trialColumns;
     const bool taken = name.empty() || std::ranges::count(columns, name, &TrialColumn::name);
     columns.push_back({taken ? freeTrialName(project) : name, place});
-    auto label = fmt::format("Trial column {}", columns.back().name);
+    auto label = fmt::format("Predicted log {}", columns.back().name);
     return withTrials(project, std::move(columns), std::move(label));
 }
 
 Edited removeTrialColumn(const Project& project, const std::string& name) {
     auto columns = *project.trialColumns;
     if (std::erase_if(columns, [&](const TrialColumn& c) { return c.name == name; }) == 0)
-        throw Error(fmt::format("There is no trial column {}.", name));
-    return withTrials(project, std::move(columns), fmt::format("Remove trial column {}", name));
+        throw Error(fmt::format("There is no predicted log {}.", name));
+    return withTrials(project, std::move(columns), fmt::format("Remove predicted log {}", name));
 }
 
 namespace {

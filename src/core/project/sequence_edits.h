@@ -8,6 +8,12 @@ namespace fox {
 /// @throws Error for no such unit, and what `change` throws
 Edited changeUnit(const Project&, const std::string& unitCode, const std::function<void(Unit&)>& change, const std::string& what);
 Edited setCrossing(const Project&, const std::string& unitCode, CrossingRemedy);
+/// A value of a unit by its kind's key; none: not set. @throws Error for no such unit or kind, or a value that can't be
+Edited setUnitValue(const Project&, const std::string& unitCode, const std::string& key, std::optional<double>);
+/// A kind of value beside the standard ones. @throws Error for an empty name or one that there is
+Edited addUnitValueKind(const Project&, const std::string& name, const std::string& unit);
+/// With the values that units have of it. @throws Error if it is not one of the project's own
+Edited removeUnitValueKind(const Project&, const std::string& key);
 /// The unit comes to stand at this place, counted from the youngest, 0; others close up. @throws Error for no such unit
 Edited moveUnit(const Project&, const std::string& unitCode, std::size_t to);
 /// A new unit at this place, with a colour and name of its own if it has none. @throws Error for an empty or known code
@@ -20,12 +26,12 @@ Edited renameUnit(const Project&, const std::string& unitCode, const std::string
 
 /// Which unit intervals are; an empty unit is none of the sequence; without a value they are read by their codes again.
 /// @throws Error for no such unit or hole
-struct Stretch {
+struct DepthRange {
     std::string hole; ///< display name
     Depth top, base;
-    bool operator==(const Stretch&) const = default;
+    bool operator==(const DepthRange&) const = default;
 };
-Edited setIntervals(const Project&, const std::vector<Stretch>&, const std::optional<std::string>& unitCode);
+Edited setIntervals(const Project&, const std::vector<DepthRange>&, const std::optional<std::string>& unitCode);
 /// Many intervals, each its own unit, as one step. @throws Error for no such unit or hole
 Edited setIntervals(const Project&, const std::vector<IntervalChoice>&, const std::string& label);
 
@@ -33,6 +39,9 @@ Edited setIntervals(const Project&, const std::vector<IntervalChoice>&, const st
 /// of a logged interval is taken to be that. @throws Error for no such unit or hole, or a depth beyond the hole
 Edited setPick(const Project&, const std::string& hole, const std::string& unitCode, std::optional<Depth>);
 inline constexpr double kPickSnap = 0.25; ///< metres
+/// Many picks as one step. `refused` is called for each that can't be made, with why; the others are made.
+Edited setPicks(const Project&, const std::vector<Pick>&, const std::string& label,
+                const std::function<void(const Pick&, const std::string& why)>& refused);
 
 /// T1, T2 and so on: the next that no trial column of the project has.
 std::string freeTrialName(const Project&);

@@ -11,9 +11,9 @@ namespace fox {
 const char* words(ContactKind kind) {
     switch (kind) {
     case ContactKind::Observed: return "observed";
-    case ContactKind::NotReached: return "not reached";
+    case ContactKind::NotReached: return "base not reached";
     case ContactKind::Absent: return "absent";
-    case ContactKind::TooShort: return "hole too short";
+    case ContactKind::TooShort: return "stops above the unit";
     case ContactKind::Gap: return "between logged stretches";
     }
     return "";
@@ -91,7 +91,7 @@ public:
         for (const auto& p : own.picks) m_picked.insert(p.hole);
     }
 
-    Reading read() {
+    InterpretedLogs read() {
         const auto names = displayNames(m_holes);
         for (std::size_t i = 0; i < m_holes.size(); ++i)
             if (!m_holes[i].intervals.empty() || m_picked.contains(names[i]) || hasLog(m_holes[i])) readOne(i, names[i]);
@@ -108,7 +108,7 @@ private:
 
     void readOne(std::size_t at, const std::string& name) {
         const auto& hole = m_holes[at];
-        ReadHole read{name, &hole, {}, 0, at};
+        InterpretedHole read{name, &hole, {}, 0, at};
         std::vector<std::vector<std::size_t>> options;
         for (const auto& i : hole.intervals) {
             if (!i.usable()) continue;
@@ -163,7 +163,7 @@ private:
     }
 
     /// From the bottom up: the oldest option not older than what lies below; if there is none, the youngest.
-    void assign(ReadHole& read, const std::vector<std::vector<std::size_t>>& options) const {
+    void assign(InterpretedHole& read, const std::vector<std::vector<std::size_t>>& options) const {
         std::size_t below = m_sequence.units.size();
         for (std::size_t i = read.intervals.size(); i-- > 0;) {
             const auto& o = options[i];
@@ -174,7 +174,7 @@ private:
     }
 
     /// A younger unit below an older one is out of order: the least length of log is given up for order.
-    void markReturns(ReadHole& read) {
+    void markReturns(InterpretedHole& read) {
         auto& intervals = read.intervals;
         // best[i]: the longest in-order length that ends with interval i
         std::vector<double> best(intervals.size());
@@ -217,7 +217,7 @@ private:
     }
 
     /// A log that goes on, below all that is a unit, in ground that is none.
-    void reportDeeper(const ReadHole& read) {
+    void reportDeeper(const InterpretedHole& read) {
         double known = 0, logged = 0;
         for (const auto& i : read.intervals) known = std::max(known, i.base.metres);
         for (const auto& i : read.hole->intervals)
@@ -225,13 +225,13 @@ private:
         if (read.intervals.empty() || logged <= known + kTouch) return;
         m_out.findings.push_back(
             {Severity::Warning, "FC-DEEPER", read.hole->file, read.hole->line, "GEOL", m_sequence.unitHeading, read.name,
-             fmt::format("The hole is deeper than the sequence: from {:.2f} m to {:.2f} m its log is no unit. "
+             fmt::format("The hole is deeper than the sequence: from {:.2f} m to {:.2f} m its log has no unit. "
                          "Add the code as the oldest unit, or read it as one.",
                          known, logged)});
     }
 
-    static void join(std::vector<ReadInterval>& intervals) {
-        std::vector<ReadInterval> out;
+    static void join(std::vector<InterpretedInterval>& intervals) {
+        std::vector<InterpretedInterval> out;
         for (const auto& i : intervals)
             if (!out.empty() && !i.returned && !out.back().returned && out.back().unit == i.unit && out.back().base == i.top) {
                 out.back().base = i.base;
@@ -253,11 +253,11 @@ private:
                                     unread.intervals == 1 ? "it" : "them");
         } else if (const auto unit = looksLike(code, m_sequence)) {
             const auto& u = m_sequence.units[*unit];
-            f.message =
-                fmt::format("The code \"{}\" ({}) is no unit; it looks like a spelling of {} ({}).", code, many, u.code, u.name);
+            f.message = fmt::format("The code \"{}\" ({}) is not a unit; it looks like a spelling of {} ({}).", code, many,
+                                    u.code, u.name);
             f.remedy = Remedy{fmt::format("Merge into {}", u.code), MergeCode{code, u.code}};
         } else {
-            f.message = fmt::format("The code \"{}\" ({}) is no unit of the sequence.", code, many);
+            f.message = fmt::format("The code \"{}\" ({}) is not a unit of the sequence.", code, many);
             f.remedy = Remedy{fmt::format("Add {} as a unit", code), AddUnitFor{code}};
         }
         m_out.findings.push_back(std::move(f));
@@ -265,20 +265,20 @@ private:
 
     const Holes& m_holes;
     const Sequence& m_sequence;
-    Reading m_out;
+    InterpretedLogs m_out;
     std::map<std::string, Unread> m_unread;
     std::map<std::string, std::vector<const IntervalChoice*>> m_choices; // those not used yet, by hole
     std::set<std::string> m_picked;
 };
 
 /// What one hole says of one unit's base.
-std::optional<Contact> contactIn(const ReadHole& read, const HolePath& path, std::size_t unit) {
-    std::vector<ReadInterval> log;
+std::optional<Contact> contactIn(const InterpretedHole& read, const HolePath& path, std::size_t unit) {
+    std::vector<InterpretedInterval> log;
     for (const auto& i : read.intervals)
         if (!i.returned) log.push_back(i);
     if (log.empty()) return {};
-    const auto older = std::ranges::find_if(log, [&](const ReadInterval& i) { return i.unit > unit; });
-    const auto lowest = std::find_if(log.rbegin(), log.rend(), [&](const ReadInterval& i) { return i.unit == unit; });
+    const auto older = std::ranges::find_if(log, [&](const InterpretedInterval& i) { return i.unit > unit; });
+    const auto lowest = std::find_if(log.rbegin(), log.rend(), [&](const InterpretedInterval& i) { return i.unit == unit; });
     if (lowest != log.rend()) {
         if (older == log.end()) {
             // what was drilled below the log and not described could still be the unit, or not: the log's end counts
@@ -299,7 +299,7 @@ std::optional<Contact> chosen(Contact contact, ContactChoice::Kind kind) {
     contact.byHand = true;
     contact.lowest.reset();
     switch (kind) {
-    case ContactChoice::Kind::LeftOut: return {};
+    case ContactChoice::Kind::Excluded: return {};
     case ContactChoice::Kind::Reached: contact.kind = ContactKind::Observed; break;
     case ContactChoice::Kind::AtOrBelow: contact.kind = ContactKind::NotReached; break;
     case ContactChoice::Kind::AtOrAbove: contact.kind = ContactKind::Absent; break;
@@ -309,11 +309,11 @@ std::optional<Contact> chosen(Contact contact, ContactChoice::Kind kind) {
 
 } // namespace
 
-Reading readHoles(const Holes& holes, const Sequence& sequence, const Interpretation& own) {
+InterpretedLogs readHoles(const Holes& holes, const Sequence& sequence, const Interpretation& own) {
     return HoleReading(holes, sequence, own).read();
 }
 
-std::vector<std::vector<Contact>> contactsOf(const Reading& reading, const Sequence& sequence,
+std::vector<std::vector<Contact>> contactsOf(const InterpretedLogs& reading, const Sequence& sequence,
                                              const Interpretation& interpretation) {
     std::vector<std::vector<Contact>> out(sequence.units.empty() ? 0 : sequence.units.size() - 1);
     std::map<std::pair<std::string, std::string>, ContactChoice::Kind> choices;
@@ -322,7 +322,7 @@ std::vector<std::vector<Contact>> contactsOf(const Reading& reading, const Seque
     for (const auto& p : interpretation.picks) picks[{p.hole, p.unit}] = p.depth;
     for (const auto& read : reading.holes) {
         const auto path = HolePath::of(*read.hole);
-        if (!path || read.hole->leftOut) continue;
+        if (!path || read.hole->excluded) continue;
         for (std::size_t unit = 0; unit < out.size(); ++unit) {
             auto contact = contactIn(read, *path, unit);
             if (const auto pick = picks.find({read.name, sequence.units[unit].code}); pick != picks.end()) {

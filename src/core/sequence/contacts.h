@@ -13,7 +13,7 @@ enum class ContactKind {
     TooShort,   ///< the hole stops in something younger: at or below this point, a weak bound
     Gap,        ///< unread ground lies below the unit: at or below this point, at or above `lowest`
 };
-const char* words(ContactKind); ///< "observed", "not reached"
+const char* words(ContactKind); ///< "observed", "base not reached"
 
 struct Contact {
     std::string hole; ///< display name
@@ -27,7 +27,7 @@ struct Contact {
 };
 
 /// A logged interval with the unit that it is understood to be.
-struct ReadInterval {
+struct InterpretedInterval {
     std::size_t unit; ///< in the sequence
     Depth top, base;
     bool returned = false; ///< a younger unit under an older one: named in a finding, not used
@@ -36,27 +36,27 @@ struct ReadInterval {
 };
 
 /// How one hole is read against the sequence: usable intervals that have a unit.
-struct ReadHole {
+struct InterpretedHole {
     std::string name;
     const Hole* hole = nullptr;
-    std::vector<ReadInterval> intervals; ///< by depth; neighbours of one unit are joined
-    double loggedLength = 0;             ///< metres of usable intervals, read or not
-    std::size_t index = 0;               ///< of the hole in the list that was read
+    std::vector<InterpretedInterval> intervals; ///< by depth; neighbours of one unit are joined
+    double loggedLength = 0;                    ///< metres of usable intervals, read or not
+    std::size_t index = 0;                      ///< of the hole in the list that was read
 };
 
-struct Reading {
-    std::vector<ReadHole> holes; ///< every hole with geology, picks or a geophysical log, placed or not
-    Findings findings;           ///< codes without a unit, units that return, choices that no longer fit
+struct InterpretedLogs {
+    std::vector<InterpretedHole> holes; ///< every hole with geology, picks or a geophysical log, placed or not
+    Findings findings;                  ///< codes without a unit, units that return, choices that no longer fit
 };
 
 /// What the geologist chose for an interval wins. Else a code that stands for several units becomes the oldest one that keeps
 /// the hole in order, judged from the bottom of the hole upwards. Codes that look like a spelling of a unit's code or name
 /// get a remedy.
-Reading readHoles(const Holes&, const Sequence&, const Interpretation& = {});
+InterpretedLogs readHoles(const Holes&, const Sequence&, const Interpretation& = {});
 
 /// Contacts of each unit but the oldest, from holes with a place and a level that are not left
 /// out; others speak of nothing. What the geologist chose wins over the log.
-std::vector<std::vector<Contact>> contactsOf(const Reading&, const Sequence&, const Interpretation& = {});
+std::vector<std::vector<Contact>> contactsOf(const InterpretedLogs&, const Sequence&, const Interpretation& = {});
 
 /// The unit whose code or name this logged code looks like a spelling of ("M.G.", "made gr"), if one does.
 std::optional<std::size_t> looksLike(const std::string& loggedCode, const Sequence&);

@@ -4,7 +4,7 @@
 
 namespace fox {
 
-std::vector<std::optional<UnitStretch>> stretchesOf(const ReadHole& read, const HolePath& path, std::size_t units,
+std::vector<std::optional<UnitStretch>> stretchesOf(const InterpretedHole& read, const HolePath& path, std::size_t units,
                                                     double raised) {
     std::vector<std::optional<UnitStretch>> out(units);
     double end = 0;
@@ -49,7 +49,7 @@ std::vector<UnitBetween> unitsBetween(std::span<const std::optional<UnitStretch>
     return out;
 }
 
-Depth hangingDepth(const ReadHole& read, std::size_t unit) {
+Depth hangingDepth(const InterpretedHole& read, std::size_t unit) {
     Depth depth;
     for (const auto& r : read.intervals)
         if (!r.returned && r.unit <= unit) depth = r.base;

@@ -13,7 +13,8 @@ struct UnitStretch {
 
 /// One a unit of the sequence. A unit that is not logged lies, without thickness, on the top of what is older; what the hole
 /// does not reach is nothing. Stretches out of order are passed over. Levels along the path, `raised` metres higher.
-std::vector<std::optional<UnitStretch>> stretchesOf(const ReadHole&, const HolePath&, std::size_t units, double raised = 0);
+std::vector<std::optional<UnitStretch>> stretchesOf(const InterpretedHole&, const HolePath&, std::size_t units,
+                                                    double raised = 0);
 
 /// A unit from one hole to the next: at the left one, halfway, at the right one.
 struct UnitBetween {
@@ -28,6 +29,6 @@ std::vector<UnitBetween> unitsBetween(std::span<const std::optional<UnitStretch>
 
 /// Depth of the base of a unit in a hole, or of the last younger unit if the hole is without it; 0 if it has neither. What a
 /// hole is hung from.
-Depth hangingDepth(const ReadHole&, std::size_t unit);
+Depth hangingDepth(const InterpretedHole&, std::size_t unit);
 
 } // namespace fox

@@ -17,9 +17,9 @@ std::string words(const HoleValue& v, const Sequence& sequence) {
     return fmt::format("SPT N at {:g} m", v.depth);
 }
 
-std::vector<std::optional<double>> valuesOf(const HoleValue& v, const Holes& holes, const Reading& reading) {
+std::vector<std::optional<double>> valuesOf(const HoleValue& v, const Holes& holes, const InterpretedLogs& reading) {
     using Kind = HoleValue::Kind;
-    std::unordered_map<const Hole*, const ReadHole*> read;
+    std::unordered_map<const Hole*, const InterpretedHole*> read;
     for (const auto& r : reading.holes) read[r.hole] = &r;
     constexpr double kNear = 1; // metres; tests are 1 to 1.5 m apart
     std::vector<std::optional<double>> out;

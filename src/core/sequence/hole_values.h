@@ -20,6 +20,6 @@ struct HoleValue {
 /// "thickness of Till", "SPT N at 5 m".
 std::string words(const HoleValue&, const Sequence&);
 /// One a hole, in the holes' order; none where the hole does not say.
-std::vector<std::optional<double>> valuesOf(const HoleValue&, const Holes&, const Reading&);
+std::vector<std::optional<double>> valuesOf(const HoleValue&, const Holes&, const InterpretedLogs&);
 
 } // namespace fox

@@ -12,7 +12,7 @@ struct KindNames {
 constexpr KindNames kKinds[] = {{ContactChoice::Kind::Reached, "reached", "reached the base"},
                                 {ContactChoice::Kind::AtOrBelow, "at-or-below", "base there or deeper"},
                                 {ContactChoice::Kind::AtOrAbove, "at-or-above", "base there or higher"},
-                                {ContactChoice::Kind::LeftOut, "left-out", "says nothing of it"}};
+                                {ContactChoice::Kind::Excluded, "left-out", "says nothing of it"}};
 } // namespace
 
 const char* name(ContactChoice::Kind kind) { return kKinds[std::size_t(kind)].name; }

@@ -14,7 +14,7 @@ struct ContactChoice {
         Reached,   ///< the base is where the log of the unit ends ("this hole did reach it")
         AtOrBelow, ///< the base is there or deeper
         AtOrAbove, ///< the base is there or higher
-        LeftOut,   ///< the hole says nothing of it
+        Excluded,  ///< the hole says nothing of it
     };
     std::string hole; ///< display name
     std::string unit; ///< code

@@ -10,7 +10,7 @@ namespace fox {
 double SequenceProposal::surenessOf(const std::string& hole) const {
     double least = 1;
     for (const auto& r : readings)
-        if (r.choice.hole == hole) least = std::min(least, r.sureness);
+        if (r.choice.hole == hole) least = std::min(least, r.confidence);
     return least;
 }
 
@@ -21,7 +21,7 @@ constexpr double kLeastShare = 0.2; // of the holes that have both codes
 constexpr double kMostSure = 0.95;  // what other holes tell is never wholly sure
 
 /// A hole's codes from the top, as places in the sequence; neighbours of one code are one.
-std::vector<std::size_t> codesOf(const ReadHole& read) {
+std::vector<std::size_t> codesOf(const InterpretedHole& read) {
     std::vector<std::size_t> out;
     for (const auto& i : read.intervals)
         if (out.empty() || out.back() != i.unit) out.push_back(i.unit);
@@ -31,7 +31,7 @@ std::vector<std::size_t> codesOf(const ReadHole& read) {
 /// Splits codes of a sequence in which each code is one unit.
 class Splitter {
 public:
-    Splitter(const Reading& reading, const Sequence& sequence, SequenceProposal& to) : m_sequence(sequence), m_to(to) {
+    Splitter(const InterpretedLogs& reading, const Sequence& sequence, SequenceProposal& to) : m_sequence(sequence), m_to(to) {
         for (const auto& r : reading.holes) m_logs.emplace_back(r.name, codesOf(r));
     }
 
@@ -134,10 +134,10 @@ private:
 /// What the holes tell of a unit that parts two of one code: where it is, and at what level.
 class Parting {
 public:
-    Parting(const Reading& reading, std::size_t upper, std::size_t lower) {
+    Parting(const InterpretedLogs& reading, std::size_t upper, std::size_t lower) {
         for (const auto& r : reading.holes) {
             const auto path = HolePath::of(*r.hole);
-            if (!path || r.hole->leftOut) continue;
+            if (!path || r.hole->excluded) continue;
             double middle = 0, length = 0;
             bool older = false, returned = false;
             for (const auto& i : r.intervals) {
@@ -238,7 +238,8 @@ private:
         return it->second;
     }
 
-    void readOne(const ReadHole& hole, const std::optional<HolePath>& path, std::size_t at, std::vector<ProposedReading>& out) {
+    void readOne(const InterpretedHole& hole, const std::optional<HolePath>& path, std::size_t at,
+                 std::vector<ProposedReading>& out) {
         const auto& stretch = hole.intervals[at];
         const auto options = family(stretch.unit);
         const auto& codes = m_sequence.units;
@@ -270,20 +271,20 @@ private:
         }
         r.fromLog = false;
         if (!path) {
-            r.sureness = 0.5, r.why = "the hole has no place or level";
+            r.confidence = 0.5, r.why = "the hole has no place or level";
             return addLogged(hole, r, out);
         }
         judgeByPlace(*path, stretch, left, r);
         addLogged(hole, r, out);
     }
 
-    void judgeByPlace(const HolePath& path, const ReadInterval& stretch, const std::vector<std::size_t>& left,
+    void judgeByPlace(const HolePath& path, const InterpretedInterval& stretch, const std::vector<std::size_t>& left,
                       ProposedReading& r) {
         const auto& codes = m_sequence.units;
         const auto middle = path.at(Depth{(stretch.top.metres + stretch.base.metres) / 2});
         const double end = path.at(stretch.base).z;
         r.why = "nothing tells where its units part";
-        r.sureness = 0.5;
+        r.confidence = 0.5;
         // from the oldest up: over the next parting unit, or not
         for (std::size_t k = left.size(); k-- > 1;) {
             const auto& p = parting(left[k - 1], left[k]);
@@ -295,12 +296,12 @@ private:
             const double upper = std::clamp(chance * above, 1 - kMostSure, kMostSure);
             if (upper > 0.5) {
                 r.choice.unit = codes[left[k - 1]].code;
-                r.sureness = upper;
+                r.confidence = upper;
                 r.why = fmt::format("it ends at {:.1f} m, over {} as the holes around have it, at {:.1f} m", end, between, level);
                 continue;
             }
             r.choice.unit = codes[left[k]].code;
-            r.sureness = 1 - upper;
+            r.confidence = 1 - upper;
             r.why = chance < 0.5 ? fmt::format("the holes around have no {}", between)
                                  : fmt::format("it ends at {:.1f} m, under {} as the holes around have it, at {:.1f} m", end,
                                                between, level);
@@ -315,7 +316,7 @@ private:
     }
 
     /// One reading for each logged interval of a joined stretch, as choices are made by interval.
-    void addLogged(const ReadHole& hole, ProposedReading r, std::vector<ProposedReading>& out) const {
+    void addLogged(const InterpretedHole& hole, ProposedReading r, std::vector<ProposedReading>& out) const {
         const auto top = r.choice.top, base = r.choice.base;
         for (const auto& i : hole.hole->intervals)
             if (i.usable() && i.top >= top && i.base <= base) {
@@ -325,7 +326,7 @@ private:
     }
 
     const Sequence& m_sequence;
-    Reading m_reading;
+    InterpretedLogs m_reading;
     std::map<std::pair<std::size_t, std::size_t>, Parting> m_partings;
 };
 

@@ -15,9 +15,9 @@ struct ProposedSplit {
 /// Which unit one stretch of a hole is thought to be, where its code could be several.
 struct ProposedReading {
     IntervalChoice choice;
-    double sureness = 1;  ///< 0.5: as likely as not; 1: the log itself says it
-    bool fromLog = false; ///< what else is in the hole decides it; else holes around do, which are never wholly sure
-    std::string why;      ///< "over the Sand Lens of its neighbours"
+    double confidence = 1; ///< 0.5: as likely as not; 1: the log itself says it
+    bool fromLog = false;  ///< what else is in the hole decides it; else holes around do, which are never wholly sure
+    std::string why;       ///< "over the Sand Lens of its neighbours"
 };
 
 struct SequenceProposal {

@@ -67,7 +67,7 @@ SweepResult sweep(const Holes& holes, const Sequence& sequence, const Interpreta
         std::set<std::string> found;
         const auto reading = readHoles(holes, sequence, by);
         for (const auto& r : reading.holes)
-            if (std::ranges::any_of(r.intervals, &ReadInterval::returned)) found.insert(r.name);
+            if (std::ranges::any_of(r.intervals, &InterpretedInterval::returned)) found.insert(r.name);
         return found;
     };
     const auto before = outOfOrder(own);

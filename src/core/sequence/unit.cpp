@@ -58,7 +58,7 @@ std::optional<CrossingRemedy::Kind> crossingRemedyNamed(std::string_view wanted)
 const char* name(WaterRole r) { return r == WaterRole::Aquifer ? "aquifer" : r == WaterRole::Aquitard ? "aquitard" : ""; }
 
 std::optional<WaterRole> waterRoleNamed(std::string_view wanted) {
-    for (const auto r : {WaterRole::NotSaid, WaterRole::Aquifer, WaterRole::Aquitard})
+    for (const auto r : {WaterRole::NotSet, WaterRole::Aquifer, WaterRole::Aquitard})
         if (name(r) == wanted) return r;
     return {};
 }
@@ -82,6 +82,12 @@ bool saysGround(const std::string& name) {
     return std::ranges::any_of(kByWord, [&](const auto& entry) { return said.find(entry.first) != std::string::npos; });
 }
 } // namespace
+
+std::vector<UnitValueKind> Sequence::valueKinds() const {
+    auto out = standardUnitValues();
+    out.insert(out.end(), ownValues.begin(), ownValues.end());
+    return out;
+}
 
 bool isColour(std::string_view s) {
     return s.size() == 7 && s[0] == '#' && s.find_first_not_of("0123456789abcdefABCDEF", 1) == s.npos;
@@ -149,7 +155,7 @@ Sequence proposeSequence(const Holes& holes, const std::map<std::string, std::st
     std::erase_if(sequence.units, [&, all = sequence](const Unit& u) {
         return std::ranges::any_of(all.units, [&](const Unit& other) {
             const bool commoner = intervals[other.code] > intervals[u.code];
-            return commoner && other.code != u.code && looksLike(u.code, Sequence{{other}, {}, {}});
+            return commoner && other.code != u.code && looksLike(u.code, Sequence{{other}, {}, {}, {}});
         });
     });
     return sequence;

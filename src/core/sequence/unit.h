@@ -1,6 +1,7 @@
 #pragma once
 #include "base/frame.h"
 #include "holes/hole.h"
+#include "sequence/unit_values.h"
 #include "surfaces/surface.h"
 
 namespace fox {
@@ -62,17 +63,9 @@ const char* words(CrossingRemedy::Kind); ///< "both meet halfway"
 std::optional<CrossingRemedy::Kind> crossingRemedyNamed(std::string_view);
 
 /// What a unit is to groundwater.
-enum class WaterRole { NotSaid, Aquifer, Aquitard };
-const char* name(WaterRole); ///< for files: "aquifer"; empty: not said
+enum class WaterRole { NotSet, Aquifer, Aquitard };
+const char* name(WaterRole); ///< for files: "aquifer"; empty: not set
 std::optional<WaterRole> waterRoleNamed(std::string_view);
-
-/// Values that go with a unit to those who use the model; nothing here is worked out from them.
-struct UnitProperties {
-    std::optional<double> conductivity; ///< hydraulic, metres a second
-    std::optional<double> storage;      ///< specific, 1/metre
-    std::optional<double> unitWeight;   ///< kilonewtons a cubic metre
-    bool operator==(const UnitProperties&) const = default;
-};
 
 struct Unit {
     std::string code, name;
@@ -86,8 +79,8 @@ struct Unit {
     double leastThickness = 0; ///< metres; where it would be thinner the unit is absent
     Polygon2 outline;          ///< the unit does not leave it; empty: it may be anywhere
     CrossingRemedy crossing;
-    WaterRole water = WaterRole::NotSaid;
-    UnitProperties properties;
+    WaterRole water = WaterRole::NotSet;
+    std::map<std::string, double> values; ///< by UnitValueKind::key; nothing here is worked out from them
     bool operator==(const Unit&) const = default;
 };
 
@@ -96,9 +89,11 @@ struct Sequence {
     std::vector<Unit> units;
     std::string unitHeading;                    ///< which column of the geology carries the unit
     std::map<std::string, std::string> aliases; ///< logged spelling -> code
+    std::vector<UnitValueKind> ownValues;       ///< kinds of values beside the standard ones
     bool operator==(const Sequence&) const = default;
 
     std::optional<std::size_t> index(std::string_view code) const;
+    std::vector<UnitValueKind> valueKinds() const; ///< the standard ones, then its own
 };
 
 /// A sequence from the holes alone: codes ordered by which lies over which most often, names from `codeNames` or,

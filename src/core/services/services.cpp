@@ -11,7 +11,7 @@
 
 namespace fox {
 
-TileSize sizeOf(const Offer& offer, const TileRequest& request) {
+TileSize sizeOf(const Dataset& offer, const TileRequest& request) {
     const auto& b = request.box;
     if (b.empty() || !(b.width() > 0) || !(b.height() > 0) || !std::isfinite(b.width()) || !std::isfinite(b.height()))
         throw Error("The rectangle is empty: west must be less than east, south less than north.");
@@ -27,7 +27,7 @@ TileSize sizeOf(const Offer& offer, const TileRequest& request) {
 
 namespace {
 
-Frame frameOf(const Offer& offer, const TileRequest& request) {
+Frame frameOf(const Dataset& offer, const TileRequest& request) {
     const auto size = sizeOf(offer, request);
     const auto& b = request.box;
     return {b.xmin, b.ymax - size.rows * offer.cell, b.xmin + size.columns * offer.cell, b.ymax, offer.cell};
@@ -52,11 +52,11 @@ Grid worldOn(const Frame& frame, const std::string& crs, double seconds, const P
 class StandInElevation : public ElevationService {
 public:
     explicit StandInElevation(double seconds) : m_seconds(seconds) {}
-    std::vector<Offer> offers() const override {
+    std::vector<Dataset> offers() const override {
         return {{"levels-30", "Elevation, 30 m", "Made-up levels for anywhere, in cells of 30 m. Ships with the program.", 30},
                 {"levels-90", "Elevation, 90 m", "Made-up levels for anywhere, in cells of 90 m. Ships with the program.", 90}};
     }
-    Raster fetch(const Offer& offer, const TileRequest& request, const Progress& progress) const override {
+    Raster fetch(const Dataset& offer, const TileRequest& request, const Progress& progress) const override {
         return {worldOn(frameOf(offer, request), request.crs, m_seconds, progress), request.crs};
     }
 
@@ -67,11 +67,11 @@ private:
 class StandInMap : public MapService {
 public:
     explicit StandInMap(double seconds) : m_seconds(seconds) {}
-    std::vector<Offer> offers() const override {
-        return {{"map-2", "Map, 2 m", "A made-up map: relief, water, the beck and a grid of 100 m. Ships with the program.", 2},
-                {"map-10", "Map, 10 m", "A made-up map for larger areas, with a grid of 1 km.", 10}};
+    std::vector<Dataset> offers() const override {
+        return {{"map-2", "Map, 2 m", "A synthetic map: relief, water, the beck and a grid of 100 m. Ships with the program.", 2},
+                {"map-10", "Map, 10 m", "A synthetic map for larger areas, with a grid of 1 km.", 10}};
     }
-    Picture fetch(const Offer& offer, const TileRequest& request, const Progress& progress) const override {
+    Picture fetch(const Dataset& offer, const TileRequest& request, const Progress& progress) const override {
         const auto frame = frameOf(offer, request);
         const auto levels = worldOn(frame, request.crs, m_seconds, progress);
         Picture out;

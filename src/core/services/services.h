@@ -8,7 +8,7 @@
 namespace fox {
 
 /// Something that a service can give: a grid of levels, or a map picture.
-struct Offer {
+struct Dataset {
     std::string id;   ///< "levels-30"
     std::string name; ///< "Elevation, 30 m"
     std::string note; ///< what it is and what it may be used for
@@ -28,26 +28,26 @@ struct TileSize {
 };
 /// The size of a request: cells of the offer, whole ones, from the rectangle's north-west corner.
 /// @throws Error for an empty rectangle, a system that is not projected, or more than kMostTileCells
-TileSize sizeOf(const Offer&, const TileRequest&);
+TileSize sizeOf(const Dataset&, const TileRequest&);
 inline constexpr double kMostTileCells = 4e6;
 
 /// A source of elevation grids. A real one asks over the network in fetch(); everything else stays the same.
 class ElevationService {
 public:
     virtual ~ElevationService() = default;
-    virtual std::vector<Offer> offers() const = 0;
+    virtual std::vector<Dataset> offers() const = 0;
     /// Levels at cell centres, in the request's system. Tells its progress and stops when asked to.
     /// @throws Error as sizeOf, and in words if the service can't give it; Stopped
-    virtual Raster fetch(const Offer&, const TileRequest&, const Progress&) const = 0;
+    virtual Raster fetch(const Dataset&, const TileRequest&, const Progress&) const = 0;
 };
 
 /// A source of map pictures.
 class MapService {
 public:
     virtual ~MapService() = default;
-    virtual std::vector<Offer> offers() const = 0;
+    virtual std::vector<Dataset> offers() const = 0;
     /// A picture with its georeference. @throws as above
-    virtual Picture fetch(const Offer&, const TileRequest&, const Progress&) const = 0;
+    virtual Picture fetch(const Dataset&, const TileRequest&, const Progress&) const = 0;
 };
 
 /// The stand-ins that ship with the program: they need no network and make up the world from fixed formulas that agree

@@ -27,7 +27,7 @@ void createAttributeTable(SQLite::Database&, const std::string& table, const std
 void describe(SQLite::Database&, const std::string& table, int system, const Box2& extent);
 
 // --- small helpers of statements
-std::string quotedName(const std::string&); ///< of a table or column, for SQL
+std::string quotedName(const std::string&);                               ///< of a table or column, for SQL
 void bindOr(SQLite::Statement&, int index, const std::optional<double>&); ///< null if there is none
 std::optional<double> columnOr(SQLite::Statement&, int index);
 std::string text(SQLite::Statement&, int index);

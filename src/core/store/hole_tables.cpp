@@ -141,7 +141,7 @@ void writeTests(HoleStatements& to, const Hole& h, std::int64_t fid) {
         bindBlob(to.curve, 6, bytes);
         again(to.curve);
     }
-    if (h.leftOut) {
+    if (h.excluded) {
         to.out.bind(1, fid);
         again(to.out);
     }
@@ -411,7 +411,7 @@ private:
         each("curves", {"name", "unit", "words", "single", "readings"}, [&](RowReader& r, Hole& h) {
             h.curves.push_back({r.text(1), r.text(2), r.text(3), r.integer(4).value_or(0) != 0, readingsOf(r.bytes(5))});
         });
-        each("holes_left_out", {}, [](RowReader&, Hole& h) { h.leftOut = true; });
+        each("holes_left_out", {}, [](RowReader&, Hole& h) { h.excluded = true; });
     }
 
     /// Columns are counted from 1: the hole comes before them.

@@ -210,6 +210,9 @@ void writeSequence(Database& db, const Sequence& sequence) {
     auto details = json::object();
     for (const auto& u : sequence.units) details[u.code] = detailsOf(u);
     setSetting(db, "unit_details", details.dump());
+    auto kinds = json::array();
+    for (const auto& k : sequence.ownValues) kinds.push_back({{"key", k.key}, {"words", k.words}, {"unit", k.unit}});
+    setSetting(db, "unit_value_kinds", kinds.dump());
     setSetting(db, "unit_heading", sequence.unitHeading);
     setSetting(db, "unit_aliases", json(sequence.aliases).dump());
 }
@@ -239,6 +242,12 @@ Sequence readSequence(Database& db, RowFaults& faults) {
         });
         out.units.push_back(std::move(u));
     }
+    out.ownValues = orDefault<std::vector<UnitValueKind>>(faults, "the kinds of values of units", [&] {
+        std::vector<UnitValueKind> kinds;
+        const auto list = settingOf(db, faults, "unit_value_kinds", "[]");
+        for (const auto& k : list) kinds.push_back({k.at("key"), k.at("words"), k.at("unit")});
+        return kinds;
+    });
     out.unitHeading = setting(db, "unit_heading", "");
     out.aliases = orDefault<std::map<std::string, std::string>>(faults, "the spellings of codes", [&] {
         return settingOf(db, faults, "unit_aliases", "{}").get<std::map<std::string, std::string>>();

@@ -129,7 +129,8 @@ int versionOf(Database& db, const std::filesystem::path& path) {
 template <typename Use>
 auto inWords(const std::filesystem::path& path, Use&& use) {
     std::error_code code;
-    if (!std::filesystem::exists(path, code)) throw FileError(fmt::format("{} can't be opened: there is no such file.", path.string()));
+    if (!std::filesystem::exists(path, code))
+        throw FileError(fmt::format("{} can't be opened: there is no such file.", path.string()));
     if (!std::filesystem::is_regular_file(path, code)) throw FileError(fmt::format("{} is not a file.", path.string()));
     constexpr std::uintmax_t kPage = 512; // the smallest database is one page
     if (std::filesystem::file_size(path, code) < kPage)

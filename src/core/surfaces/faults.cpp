@@ -179,7 +179,7 @@ private:
             if (m_carried.contains(block)) {
                 m_all.findings.push_back(
                     {Severity::Warning, "FC-FAULT", "", 0, "", "", "",
-                     "No hole shows this surface on one side of a fault: there it is carried on as if there were no fault."});
+                     "No hole shows this surface on one side of a fault: there it is extrapolated as if there were no fault."});
                 continue;
             }
             m_all.merged += fit.merged;

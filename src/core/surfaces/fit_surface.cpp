@@ -1,8 +1,8 @@
 #include "surfaces/surface.h"
 
 #include "base/parallel.h"
+#include "surfaces/active_set.h"
 #include "surfaces/kriging_system.h"
-#include "surfaces/least_pulls.h"
 #include "surfaces/nearest_points.h"
 #include "surfaces/outer_surface.h"
 
@@ -165,7 +165,7 @@ private:
             Eigen::VectorXd means;
             Eigen::MatrixXd covariances;
             m_surface->system()->conditional(places, means, covariances);
-            m_fit.active = detail::bindingBounds(m_bounds, means, covariances);
+            m_fit.active = detail::activeConstraints(m_bounds, means, covariances);
             solve();
         }
         // the other methods; and what rounding left of the programme, if anything. Bounded, as each step adds one.
@@ -207,19 +207,19 @@ private:
         out.residuals.assign(m_data.size(), kNoValue);
         if (m_data.size() + m_fit.active.size() < 2) return;
         // the kriging system makes all of them when first asked, so ask once before going parallel
-        out.residuals[0] = m_surface->leftOut(0);
+        out.residuals[0] = m_surface->leaveOneOut(0);
         parallelFor(
             m_data.size(), 64,
             [&](std::size_t begin, std::size_t end) {
-                for (auto i = begin; i < end; ++i) out.residuals[i] = m_surface->leftOut(i);
+                for (auto i = begin; i < end; ++i) out.residuals[i] = m_surface->leaveOneOut(i);
             },
             m_progress);
         out.summarise();
         for (std::size_t k = 0; k < m_fit.active.size(); ++k)
-            m_fit.activeLeftOut.push_back(m_surface->leftOut(m_data.size() + k) + m_bounds[m_fit.active[k]].place.z);
+            m_fit.activeLeftOut.push_back(m_surface->leaveOneOut(m_data.size() + k) + m_bounds[m_fit.active[k]].place.z);
     }
 
-    detail::Squeeze m_squeeze;
+    detail::AnisotropyTransform m_squeeze;
     detail::Reach m_reach = detail::Reach::All;
     std::vector<Point3> m_data;  ///< squeezed, as are the bounds
     std::vector<Bound> m_bounds; ///< as m_fit.bounds
@@ -241,7 +241,7 @@ void LeaveOneOut::summarise() {
 std::vector<Point3> variogramPoints(std::span<const Point3> points, const SurfaceSettings& settings) {
     std::vector<Point3> out(points.begin(), points.end());
     if (points.empty()) return out;
-    const detail::Squeeze squeeze(settings.anisotropy, points.front().plan());
+    const detail::AnisotropyTransform squeeze(settings.anisotropy, points.front().plan());
     for (auto& p : out) p = squeeze(p);
     return settings.method == Method::UniversalKriging ? lessPlane(out) : out;
 }

@@ -10,7 +10,7 @@ class KrigingSystem;
 class Interpolator : public Surface {
 public:
     /// predicted - observed at point i from the others; kNoValue if they give none
-    virtual double leftOut(std::size_t i) const = 0;
+    virtual double leaveOneOut(std::size_t i) const = 0;
     /// The equations, where all points are in one system: then bounds are kept by a quadratic programme.
     virtual const KrigingSystem* system() const { return nullptr; }
 };

@@ -20,7 +20,7 @@ public:
     void evaluate(std::span<const Point2> places, std::span<double> values, std::span<double>) const override {
         for (std::size_t i = 0; i < places.size(); ++i) values[i] = estimate(places[i], m_points.size());
     }
-    double leftOut(std::size_t i) const override { return estimate(m_points[i].plan(), i) - m_points[i].z; }
+    double leaveOneOut(std::size_t i) const override { return estimate(m_points[i].plan(), i) - m_points[i].z; }
 
 private:
     double weight(double squaredDistance) const {
@@ -69,7 +69,7 @@ public:
     void evaluate(std::span<const Point2> places, std::span<double> values, std::span<double>) const override {
         for (std::size_t i = 0; i < places.size(); ++i) values[i] = nearest(places[i], m_points.size());
     }
-    double leftOut(std::size_t i) const override { return nearest(m_points[i].plan(), i) - m_points[i].z; }
+    double leaveOneOut(std::size_t i) const override { return nearest(m_points[i].plan(), i) - m_points[i].z; }
 
 private:
     double nearest(Point2 at, std::size_t without) const {

@@ -35,7 +35,7 @@ public:
     void evaluate(std::span<const Point2> places, std::span<double> values, std::span<double> variances) const override {
         m_system.evaluate(places, values, variances);
     }
-    double leftOut(std::size_t i) const override { return m_system.leftOut(i); }
+    double leaveOneOut(std::size_t i) const override { return m_system.leaveOneOut(i); }
     const KrigingSystem* system() const override { return &m_system; }
 
 private:
@@ -55,7 +55,7 @@ public:
             if (!variances.empty()) variances[i] = variance;
         }
     }
-    double leftOut(std::size_t i) const override { return estimate(m_points[i].plan(), i, nullptr) - m_points[i].z; }
+    double leaveOneOut(std::size_t i) const override { return estimate(m_points[i].plan(), i, nullptr) - m_points[i].z; }
 
 private:
     double estimate(Point2 place, std::size_t without, double* variance) const {

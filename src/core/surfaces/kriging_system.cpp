@@ -239,7 +239,7 @@ void KrigingSystem::evaluate(std::span<const Point2> places, std::span<double> v
     }
 }
 
-double KrigingSystem::leftOut(std::size_t i) const {
+double KrigingSystem::leaveOneOut(std::size_t i) const {
     if (size() < 2) return kNoValue;
     if (m_leftOut.size() == 0) {
         const MatrixXd inverse = m_llt.solve(MatrixXd::Identity(size(), size()));

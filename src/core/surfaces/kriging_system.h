@@ -65,7 +65,7 @@ public:
     Eigen::Index size() const { return m_z.size(); }
     void evaluate(std::span<const Point2> places, std::span<double> values, std::span<double> variances) const;
     /// predicted - observed at point i from the others; kNoValue for the only one
-    double leftOut(std::size_t i) const;
+    double leaveOneOut(std::size_t i) const;
     /// What the data say of other places, taken together.
     void conditional(std::span<const Point2> places, Eigen::VectorXd& means, Eigen::MatrixXd& covariances) const;
     /// The nugget that had to be added, in parts of the sill; 0 if none.

@@ -29,7 +29,7 @@ public:
 
     // Without a vertex its star is filled by Delaunay triangles of the star's own rim (their circles hold no
     // other point), so the rim alone gives the level there.
-    double leftOut(std::size_t i) const override {
+    double leaveOneOut(std::size_t i) const override {
         std::vector<Point3> rim;
         for (const auto k : m_links[i]) rim.push_back(m_points[k]);
         const auto z = triangulate(rim, {}, 0).tin.levelAt(m_points[i].plan());

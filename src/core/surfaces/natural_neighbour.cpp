@@ -91,7 +91,7 @@ public:
         for (std::size_t i = 0; i < places.size(); ++i) values[i] = m_sibson.at(places[i], hint);
     }
     // A point's cell is what it takes of the others' when it comes last, and only its neighbours are next to it.
-    double leftOut(std::size_t i) const override {
+    double leaveOneOut(std::size_t i) const override {
         std::vector<Point3> rim;
         for (const auto k : m_neighbours[i]) rim.push_back(m_points[k]);
         if (rim.empty()) return kNoValue;

@@ -26,6 +26,7 @@ NearestPoints::NearestPoints(NearestPoints&&) noexcept = default;
 
 void NearestPoints::find(Point2 p, std::size_t k, std::optional<double> radius, std::vector<Hit>& hits) const {
     k = std::min(k, m_index->cloud.points.size());
+    if (radius && k == m_index->cloud.points.size()) return findWithin(p, *radius, hits);
     thread_local std::vector<std::size_t> indices;
     thread_local std::vector<double> distances;
     indices.resize(k), distances.resize(k);
@@ -36,6 +37,14 @@ void NearestPoints::find(Point2 p, std::size_t k, std::optional<double> radius, 
     hits.clear();
     for (std::size_t i = 0; i < result.size(); ++i)
         if (!radius || distances[i] <= *radius * *radius) hits.push_back({indices[i], distances[i]});
+}
+
+void NearestPoints::findWithin(Point2 p, double radius, std::vector<Hit>& hits) const {
+    thread_local std::vector<std::pair<std::size_t, double>> found;
+    const double query[2] = {p.x, p.y};
+    m_index->tree.radiusSearch(query, radius * radius, found, {}); // the nearest first
+    hits.clear();
+    for (const auto& [index, squared] : found) hits.push_back({index, squared});
 }
 
 } // namespace fox

@@ -22,6 +22,7 @@ public:
     void find(Point2, std::size_t k, std::optional<double> radius, std::vector<Hit>& hits) const;
 
 private:
+    void findWithin(Point2, double radius, std::vector<Hit>& hits) const;
     struct Index;
     std::unique_ptr<Index> m_index;
 };

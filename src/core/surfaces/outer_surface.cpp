@@ -8,13 +8,13 @@
 
 namespace fox::detail {
 
-Squeeze::Squeeze(const Anisotropy& a, Point2 about)
+AnisotropyTransform::AnisotropyTransform(const Anisotropy& a, Point2 about)
     : m_about(about),
       m_sin(std::sin(a.azimuth * std::numbers::pi / 180)),
       m_cos(std::cos(a.azimuth * std::numbers::pi / 180)),
       m_ratio(a.ratio) {}
 
-Point2 Squeeze::operator()(Point2 p) const {
+Point2 AnisotropyTransform::operator()(Point2 p) const {
     if (m_ratio == 1) return p;
     const double x = p.x - m_about.x, y = p.y - m_about.y;
     return {(x * m_cos - y * m_sin) * m_ratio, x * m_sin + y * m_cos};
@@ -45,7 +45,7 @@ public:
             m_inner->evaluate(std::span(&at, 1), values.subspan(i, 1), {});
         }
     }
-    double leftOut(std::size_t i) const override { return m_inner->leftOut(i); }
+    double leaveOneOut(std::size_t i) const override { return m_inner->leaveOneOut(i); }
 
 private:
     Point2 nearestInside(Point2 p) const {
@@ -69,7 +69,7 @@ private:
 
 class InPlainPlaces : public Surface {
 public:
-    InPlainPlaces(std::shared_ptr<const Surface> inner, const Squeeze& squeeze, std::optional<double> reach,
+    InPlainPlaces(std::shared_ptr<const Surface> inner, const AnisotropyTransform& squeeze, std::optional<double> reach,
                   std::vector<Point2> speaking)
         : m_inner(std::move(inner)), m_squeeze(squeeze), m_reach(reach), m_speaking(std::move(speaking)) {}
     bool hasVariance() const override { return m_inner->hasVariance(); }
@@ -89,7 +89,7 @@ public:
 
 private:
     std::shared_ptr<const Surface> m_inner;
-    Squeeze m_squeeze;
+    AnisotropyTransform m_squeeze;
     std::optional<double> m_reach;
     NearestPoints m_speaking;
 };
@@ -100,7 +100,7 @@ std::unique_ptr<Interpolator> carriedOn(std::unique_ptr<Interpolator> inner, std
     return std::make_unique<CarriedOn>(std::move(inner), points);
 }
 
-std::shared_ptr<const Surface> inPlainPlaces(std::shared_ptr<const Surface> inner, const Squeeze& squeeze,
+std::shared_ptr<const Surface> inPlainPlaces(std::shared_ptr<const Surface> inner, const AnisotropyTransform& squeeze,
                                              std::optional<double> reach, std::vector<Point2> speaking) {
     if (squeeze.none() && !reach) return inner;
     return std::make_shared<InPlainPlaces>(std::move(inner), squeeze, reach, std::move(speaking));

@@ -5,9 +5,9 @@
 namespace fox::detail {
 
 /// Turns and squeezes the plan about a point so that plain distance is anisotropic distance along the long axis.
-class Squeeze {
+class AnisotropyTransform {
 public:
-    Squeeze(const Anisotropy&, Point2 about);
+    AnisotropyTransform(const Anisotropy&, Point2 about);
     Point2 operator()(Point2) const;
     Point3 operator()(Point3 p) const {
         const auto at = (*this)(p.plan());
@@ -24,7 +24,7 @@ private:
 std::unique_ptr<Interpolator> carriedOn(std::unique_ptr<Interpolator>, std::span<const Point3> points);
 
 /// A surface of squeezed places as one of plain ones, with no value beyond `reach` from all the places that speak.
-std::shared_ptr<const Surface> inPlainPlaces(std::shared_ptr<const Surface>, const Squeeze&, std::optional<double> reach,
-                                             std::vector<Point2> speaking);
+std::shared_ptr<const Surface> inPlainPlaces(std::shared_ptr<const Surface>, const AnisotropyTransform&,
+                                             std::optional<double> reach, std::vector<Point2> speaking);
 
 } // namespace fox::detail

@@ -1,5 +1,6 @@
 #include "surfaces/realisations.h"
 
+#include "base/errors.h"
 #include "surfaces/kriging_system.h"
 #include "surfaces/outer_surface.h"
 
@@ -80,34 +81,47 @@ private:
     Eigen::Array<double, kWaves, 1> m_x, m_y, m_size;
 };
 
+// Draws of a truncated normal variable. Each way is taken only where it is accepted often; should one still not be within
+// kTries, which numbers that are not finite would do, the nearest value that may be is taken.
+constexpr int kTries = 100'000;
+
 /// A normal variable given that it is above `low` (Robert 1995 in the tail).
 double normalAbove(double low, Random& random) {
     std::normal_distribution<double> normal;
+    constexpr double kFar = 1e6; // deviations: what is drawn lies within 1/kFar of it
+    if (!(low < kFar)) return low;
     if (low < 0.5)
-        for (;;)
+        for (int i = 0; i < kTries; ++i)
             if (const double x = normal(random); x >= low) return x;
     std::uniform_real_distribution<double> uniform;
     const double rate = (low + std::sqrt(low * low + 4)) / 2;
-    for (;;) {
+    for (int i = 0; i < kTries; ++i) {
         const double x = low - std::log(1 - uniform(random)) / rate;
         if (uniform(random) <= std::exp(-(x - rate) * (x - rate) / 2)) return x;
     }
+    return low;
 }
 
 /// A normal variable given that it lies between two values, either of which may be infinite.
 double normalBetween(double low, double high, Random& random) {
+    if (!(low < high)) return low == high || !std::isfinite(high) ? low : (low + high) / 2; // bounds that cross
     if (std::isinf(high)) return std::isinf(low) ? std::normal_distribution<double>()(random) : normalAbove(low, random);
     if (std::isinf(low)) return -normalAbove(-high, random);
     if (high - low > 2 && low < 1 && high > -1)
-        for (;;)
+        for (int i = 0; i < kTries; ++i)
             if (const double x = std::normal_distribution<double>()(random); x >= low && x <= high) return x;
+    if (high <= 0) return -normalBetween(-high, -low, random);
+    if (low > 0 && (high - low) * low > 1) // over half of the tail lies below `high`
+        for (int i = 0; i < kTries; ++i)
+            if (const double x = normalAbove(low, random); x <= high) return x;
     // evenly between them, kept as often as the density is near its highest there
     std::uniform_real_distribution<double> uniform;
     const double likeliest = std::clamp(0.0, low, high);
-    for (;;) {
+    for (int i = 0; i < kTries; ++i) {
         const double x = low + (high - low) * uniform(random);
         if (uniform(random) <= std::exp((likeliest * likeliest - x * x) / 2)) return x;
     }
+    return likeliest;
 }
 
 /// What bounds at one place leave.
@@ -128,17 +142,22 @@ std::vector<Limits> limitsOf(std::span<const Bound> bounds) {
 }
 
 /// Draws of the values at the limits, a column each, given means and covariances.
-MatrixXd drawsWithin(std::span<const Limits> limits, const VectorXd& means, MatrixXd covariances, int count, Random& random) {
+MatrixXd drawsWithin(std::span<const Limits> limits, const VectorXd& means, MatrixXd covariances, int count, Random& random,
+                     const Progress& progress) {
     const auto m = means.size();
     MatrixXd out(m, count);
     if (m == 0) return out;
     // places close together are nearly one: a touch more variance keeps the inverse's digits
     covariances.diagonal().array() += 1e-9 * covariances.diagonal().maxCoeff();
-    const MatrixXd precision = covariances.llt().solve(MatrixXd::Identity(m, m));
+    const auto factor = covariances.llt();
+    if (factor.info() != Eigen::Success || !means.allFinite())
+        throw Error("The limits of this surface can't be simulated: the equations between them have no solution.");
+    const MatrixXd precision = factor.solve(MatrixXd::Identity(m, m));
     VectorXd value(m);
     for (Index i = 0; i < m; ++i) value[i] = std::clamp(means[i], limits[std::size_t(i)].low, limits[std::size_t(i)].high);
     constexpr int kWarmUp = 200, kApart = 20; // sweeps
     for (int sweep = -kWarmUp; sweep < count * kApart; ++sweep) {
+        progress.check();
         for (Index i = 0; i < m; ++i) {
             const double deviation = 1 / std::sqrt(precision(i, i));
             const double away = precision.row(i).dot(value - means) - precision(i, i) * (value[i] - means[i]);
@@ -162,7 +181,7 @@ Variogram simulated(const Variogram& v, double extent) {
 
 struct Realisations::Parts {
     int count = 0;
-    std::optional<detail::Squeeze> squeeze;
+    std::optional<detail::AnisotropyTransform> squeeze;
     std::optional<Waves> waves;
     Point2 origin;
     std::optional<detail::KrigingSystem> system;
@@ -170,7 +189,7 @@ struct Realisations::Parts {
 };
 
 Realisations::Realisations(std::span<const Point3> points, std::span<const Bound> bounds, const SurfaceSettings& settings,
-                           int count, std::uint64_t seed) {
+                           int count, std::uint64_t seed, const Progress& progress) {
     auto parts = std::make_unique<Parts>();
     parts->count = count;
     // merged points and bounds that make sense together, by the same rules as for one surface
@@ -199,7 +218,7 @@ Realisations::Realisations(std::span<const Point3> points, std::span<const Bound
             MatrixXd covariances;
             const std::span places(all.data() + data.size(), limits.size());
             detail::KrigingSystem(data, z, variogram, drift).conditional(places, means, covariances);
-            targets.bottomRows(Index(limits.size())) = drawsWithin(limits, means, covariances, count, random);
+            targets.bottomRows(Index(limits.size())) = drawsWithin(limits, means, covariances, count, random, progress);
         }
         parts->waves.emplace(variogram, variogram.partialSill);
         std::normal_distribution<double> normal;

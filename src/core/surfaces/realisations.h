@@ -1,4 +1,5 @@
 #pragma once
+#include "base/progress.h"
 #include "surfaces/surface.h"
 
 #include <cstdint>
@@ -14,9 +15,9 @@ namespace fox {
 /// the same slope that reaches four times the extent. A nugget is taken as error of the data: the surfaces do not have it.
 class Realisations {
 public:
-    /// Of no points: no value anywhere. @throws Error if the equations can't be solved
+    /// Of no points: no value anywhere. @throws Error if the equations can't be solved, Stopped
     Realisations(std::span<const Point3> points, std::span<const Bound> bounds, const SurfaceSettings&, int count,
-                 std::uint64_t seed);
+                 std::uint64_t seed, const Progress& = {});
     ~Realisations();
     Realisations(Realisations&&) noexcept;
 

@@ -95,7 +95,7 @@ inline constexpr double kBoundSlack = 1e-6; ///< metres
 
 /// Fits a surface that honours the points exactly and keeps the bounds.
 /// Bounds: an active set. Kriging and thin plate of all points end at the solution of the convex quadratic programme,
-/// the smoothest surface in the method's own norm that keeps every bound (see least_pulls.h); the others, and kriging by
+/// the smoothest surface in the method's own norm that keeps every bound (see active_set.h); the others, and kriging by
 /// neighbourhoods, take the worst broken bound as a datum until none is broken. Nearest keeps no bounds.
 /// No points: a surface without values. One point: its value everywhere. Two, or points on one line: the methods of
 /// triangles have no value, universal kriging and thin plate a slope along the line and none across it. Over kMostAtOnce

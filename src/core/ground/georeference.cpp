@@ -1,4 +1,4 @@
-#include "ground/placing.h"
+#include "ground/georeference.h"
 
 #include "base/errors.h"
 
@@ -7,15 +7,15 @@
 
 namespace fox {
 
-Point2 Placing::toPixel(Point2 place) const {
+Point2 Georeference::toPixel(Point2 place) const {
     const double det = xx * yy - xy * yx;
-    if (det == 0) throw Error("The picture is squeezed into a line: place it by marks that do not lie on one.");
+    if (det == 0) throw Error("The picture is squeezed into a line: place it by control points that do not lie on one.");
     const double dx = place.x - x0, dy = place.y - y0;
     return {(dx * yy - dy * xy) / det, (dy * xx - dx * yx) / det};
 }
 
-FittedPlacing fitPlacing(std::span<const PictureMark> marks) {
-    if (marks.size() < 3) throw Error("A picture is placed by at least three marks.");
+FittedPlacing fitGeoreference(std::span<const ControlPoint> marks) {
+    if (marks.size() < 3) throw Error("A picture is placed by at least three control points.");
     const auto n = Eigen::Index(marks.size());
     // about the middles, so that eastings of millions lose nothing
     Point2 pixel, place;
@@ -32,7 +32,7 @@ FittedPlacing fitPlacing(std::span<const PictureMark> marks) {
     // how much the marks spread along and across their main direction
     const Eigen::JacobiSVD<Eigen::MatrixXd> spread(a.leftCols(2));
     const double along = spread.singularValues()[0], across = spread.singularValues()[1];
-    if (!(across > 1e-9 * along)) throw Error("The marks lie on one line: put one beside it.");
+    if (!(across > 1e-9 * along)) throw Error("The control points lie on one line: put one beside it.");
     const Eigen::MatrixXd x = a.colPivHouseholderQr().solve(b);
     FittedPlacing out;
     auto& p = out.placing;
@@ -50,14 +50,17 @@ FittedPlacing fitPlacing(std::span<const PictureMark> marks) {
     };
     constexpr double kLine = 0.1; // a tenth as wide as long
     if (across < kLine * along)
-        say("The marks lie nearly on a line, so the picture may be wrong to either side of it. Add a mark away from the line.");
+        say("The control points lie nearly on a line, so the picture may be wrong to either side of it. Add a control point away "
+            "from the line.");
     const double scaleX = std::hypot(p.xx, p.yx), scaleY = std::hypot(p.xy, p.yy);
-    if (p.xx * p.yy - p.xy * p.yx > 0) say("The marks turn the picture over, as in a mirror: two of them may be exchanged.");
+    if (p.xx * p.yy - p.xy * p.yx > 0)
+        say("The control points turn the picture over, as in a mirror: two of them may be exchanged.");
     constexpr double kOff = 0.1; // paper stretches by a hundredth; more is a slip
     if (std::abs(scaleX / scaleY - 1) > kOff)
-        say(fmt::format("By the marks a pixel is {:.3g} m wide and {:.3g} m high: one of them may be wrong.", scaleX, scaleY));
+        say(fmt::format("By the control points a pixel is {:.3g} m wide and {:.3g} m high: one of them may be wrong.", scaleX,
+                        scaleY));
     if (std::abs(p.xx * p.xy + p.yx * p.yy) > kOff * scaleX * scaleY)
-        say("By the marks the picture is askew: one of them may be wrong.");
+        say("By the control points the picture is askew: one of them may be wrong.");
     return out;
 }
 

@@ -1,4 +1,4 @@
-#include "surfaces/least_pulls.h"
+#include "surfaces/active_set.h"
 
 namespace fox::detail {
 
@@ -48,7 +48,7 @@ private:
 
 } // namespace
 
-std::vector<std::size_t> bindingBounds(std::span<const Bound> bounds, const VectorXd& means, const MatrixXd& covariances) {
+std::vector<std::size_t> activeConstraints(std::span<const Bound> bounds, const VectorXd& means, const MatrixXd& covariances) {
     const auto m = Index(bounds.size());
     VectorXd side(m), breach(m);
     for (Index i = 0; i < m; ++i) {

@@ -14,6 +14,7 @@ namespace fox::detail {
 /// to each bound's side and d how far the means break them. Solved by the active set of Lawson and Hanson (Solving Least
 /// Squares Problems, 1974, ch. 23), which ends: the worst broken bound becomes an equality, those whose pull has the
 /// wrong sign are released. The Cholesky factor of the equalities grows by a row at a time.
-std::vector<std::size_t> bindingBounds(std::span<const Bound>, const Eigen::VectorXd& means, const Eigen::MatrixXd& covariances);
+std::vector<std::size_t> activeConstraints(std::span<const Bound>, const Eigen::VectorXd& means,
+                                           const Eigen::MatrixXd& covariances);
 
 } // namespace fox::detail
