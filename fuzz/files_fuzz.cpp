@@ -145,6 +145,7 @@ const Kind kKinds[] = {
 } // namespace
 
 int main(int argc, char** argv) {
+    std::cout << std::unitbuf; // what was said before a fault is seen
     const auto seconds = std::chrono::seconds(argc > 1 ? std::stoi(argv[1]) : 20);
     const auto seed = argc > 2 ? std::stoull(argv[2]) : std::random_device()();
     const auto folder = fs::temp_directory_path() / ("fox-files-fuzz-" + std::to_string(seed));

@@ -1,5 +1,6 @@
 #include "fixtures.h"
 #include "formats/ags_row.h"
+#include "formats/raster.h"
 #include "formats/table.h"
 #include "formats/vector.h"
 #include "ground/lines.h"
@@ -9,6 +10,20 @@
 
 using namespace fox;
 using namespace fox::test;
+
+TEST_CASE("A grid whose cells have no size, or are lost in its coordinates, is refused", "[raster]") {
+    const TemporaryFolder folder;
+    for (const char* lines :
+         {"xllcorner 480000\nyllcorner 5740000\ncellsize {", "xllcorner 480000\nyllcorner 5740000\ncellsize 0",
+          "xllcorner 1e30\nyllcorner 5740000\ncellsize 10", "xllcorner 480000\nyllcorner 1e308\ncellsize 1e308",
+          "xllcorner nan\nyllcorner 5740000\ncellsize 10"}) {
+        CAPTURE(lines);
+        const auto file = folder.write("g.asc", "ncols 3\nnrows 2\n" + std::string(lines) + "\n1 2 3\n4 5 6\n");
+        CHECK_THROWS_AS(readRaster(file), FileError);
+        Findings findings;
+        CHECK_THROWS_AS(readRasterIn(file, "EPSG:25831", {}, findings), FileError);
+    }
+}
 
 TEST_CASE("A row is read however it is quoted", "[formats]") {
     const auto cells = [](std::string_view line, StrayQuote stray = StrayQuote::IsText) {

@@ -55,7 +55,14 @@ static Grid gridOf(GDALDataset& set, const std::filesystem::path& path) {
     if (double(columns) * rows > limits::kGridCells)
         throw FileError(fmt::format("{} has {} cells; {:.0f} are the most that can be used.", path.string(),
                                     std::int64_t(columns) * rows, limits::kGridCells));
-    Grid grid({t[0], t[3] - rows * t[1], t[0] + columns * t[1], t[3], t[1]});
+    const Frame frame{t[0], t[3] - rows * t[1], t[0] + columns * t[1], t[3], t[1]};
+    const bool finite =
+        std::isfinite(frame.xmin) && std::isfinite(frame.xmax) && std::isfinite(frame.ymin) && std::isfinite(frame.ymax);
+    // also if cells are so small against the coordinates that these do not tell them apart
+    if (!finite || !(frame.cell > 0) || frame.columns() != columns || frame.rows() != rows)
+        throw FileError(fmt::format("{} has cells of {:g} m, which can't be {} by {} cells at E {:g}, N {:g}.", path.string(),
+                                    t[1], columns, rows, t[0], t[3]));
+    Grid grid(frame);
     auto* band = set.GetRasterBand(1);
     if (band->RasterIO(GF_Read, 0, 0, columns, rows, grid.values.data(), columns, rows, GDT_Float64, 0, 0) != CE_None)
         throw FileError(fmt::format("{} could not be read to its end. {}", path.string(), CPLGetLastErrorMsg()));
