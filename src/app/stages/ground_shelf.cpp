@@ -209,8 +209,9 @@ void GroundShelf::fillLook() {
     auto* major = new QComboBox(line);
     major->setObjectName("contourMajor");
     major->setAccessibleName(tr("Which contours are index contours"));
-    for (const int n : {2, 4, 5, 10}) major->addItem(tr("every %1th as index contour").arg(n), n);
-    major->setItemText(0, tr("every 2nd as index contour"));
+    major->setToolTip(tr("Which contours are index contours: drawn stronger, with their level"));
+    for (const int n : {2, 4, 5, 10}) major->addItem(tr("index every %1th").arg(n), n);
+    major->setItemText(0, tr("index every 2nd"));
     major->setCurrentIndex(std::max(0, major->findData(choices.majorEvery)));
     connect(major, &QComboBox::activated, this,
             [change, major] { change([every = major->currentData().toInt()](ContourChoices& c) { c.majorEvery = every; }); });

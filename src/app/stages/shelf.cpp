@@ -247,14 +247,16 @@ void Shelf::unitRow(const Unit& unit, const QString& right) {
     r->setAccessibleName(QString::fromStdString(unit.name));
     auto* line = new QHBoxLayout(r);
     line->setContentsMargins(4, 3, 4, 3);
-    line->setSpacing(8);
+    line->setSpacing(6);
     auto* picture = new QLabel(r);
     picture->setPixmap(swatch(unit));
     line->addWidget(picture);
     auto* c = label(code, r, true);
     c->setFixedWidth(28);
     line->addWidget(c);
-    line->addWidget(label(QString::fromStdString(unit.name), r), 1);
+    auto* name = label(QString::fromStdString(unit.name), r);
+    name->setMinimumWidth(40); // a long name gives way, the figures beside it do not
+    line->addWidget(name, 1);
     line->addWidget(label(right, r, true));
     auto* shown = new QCheckBox(r);
     shown->setObjectName("show_" + code);

@@ -73,9 +73,18 @@ UnitsView::UnitsView(Selection* selection, QWidget* parent)
     m_table->verticalHeader()->setDefaultSectionSize(24);
     m_table->verticalHeader()->setSectionResizeMode(QHeaderView::Fixed);
     m_table->horizontalHeader()->setHighlightSections(false);
-    constexpr int kWide[] = {62, 120, 62, 74, 74, 60, 90, 112, 86, 72};
+    static constexpr int kWide[] = {62, 120, 62, 74, 74, 60, 90, 112, 86, 72};
     static_assert(std::size(kWide) == UnitsModel::kFixedColumns);
+    const auto fitHeaders = [this] { // a column is at least as wide as its name
+        auto* header = m_table->horizontalHeader();
+        for (int c = 0; c < m_model->columnCount(); ++c)
+            m_table->setColumnWidth(
+                c, std::max({c < UnitsModel::kFixedColumns ? kWide[c] : 0, m_table->columnWidth(c), header->sectionSizeHint(c)}));
+    };
     for (int c = 0; c < UnitsModel::kFixedColumns; ++c) m_table->setColumnWidth(c, kWide[c]);
+    fitHeaders();
+    connect(m_model, &QAbstractItemModel::modelReset, this, fitHeaders);
+    connect(m_model, &QAbstractItemModel::columnsInserted, this, fitHeaders);
     m_table->horizontalHeader()->setContextMenuPolicy(Qt::CustomContextMenu);
     connect(m_table->horizontalHeader(), &QWidget::customContextMenuRequested, this, &UnitsView::offerValues);
     auto* layout = new QVBoxLayout(this);
