@@ -42,7 +42,7 @@ void PlaceMap::paintEvent(QPaintEvent*) {
     painter.setPen(colour::muted);
     painter.setFont(bodyFont(11));
     painter.drawText(rect().adjusted(8, 4, -8, -4), Qt::AlignBottom | Qt::AlignLeft,
-                     m_there.empty() ? tr("places in this file") : tr("this file in fox, the project's holes in grey"));
+                     m_there.empty() ? tr("places in this file") : tr("this file in orange, the project's holes in grey"));
 }
 
 } // namespace fox::app

@@ -143,7 +143,7 @@ private:
                                           [](SurfaceRecipe& r, double v) { (r.tilt ? *r.tilt : r.tilt.emplace()).strike = v; });
         m_dip = number<QDoubleSpinBox>(tr("Dip"), "surfaceDip", 0, 89, 1, tr("°"), {}, tr("Below the horizontal"), tr("dip"),
                                        [](SurfaceRecipe& r, double v) { (r.tilt ? *r.tilt : r.tilt.emplace()).dip = v; });
-        m_bounds = tick(tr("Keep what holes limit"), "surfaceBounds",
+        m_bounds = tick(tr("Honour the limits of holes"), "surfaceBounds",
                         tr("Holes that stop short and holes without the unit hold the base down or up; off: contacts alone"));
         connect(m_bounds, &QCheckBox::toggled, this,
                 [this](bool on) { change(tr("bounds"), [on](SurfaceRecipe& r) { r.bounds = on; }); });
@@ -357,17 +357,17 @@ private:
                           ? tr("Frozen on %1: settings have no effect until it is made from the holes again.")
                           : tr("Taken from %1: settings have no effect until it is made from the holes again."))
                          .arg(QString::fromStdString(b.fixed->from));
-        words << tr("%1 contacts, %2 holes that only limit it (%3 of them bind), %4 guide places.")
+        words << tr("%1 contacts, %2 holes that only limit it (%3 limits in effect), %4 guide places.")
                      .arg(b.contacts)
                      .arg(b.bounds)
                      .arg(b.fit.activeBounds)
                      .arg(b.in.guides);
         if (b.leaveOneOut.n > 0)
-            words << tr("Leave-one-out: contacts are missed by %1 (root mean square), %2 on average.")
+            words << tr("Leave-one-out error: %1 root mean square, %2 mean.")
                          .arg(metres(b.leaveOneOut.rmse), metres(b.leaveOneOut.bias));
         for (const auto& j : b.judged)
             if (b.judged.size() > 1)
-                words << tr("From %1: the unit's thickness in %2 holes told to %3, %4 times wrong whether it is there.")
+                words << tr("From %1: thickness in %2 left-out holes in error by %3, presence wrong in %4.")
                              .arg(QString::fromUtf8(fox::words(j.reference)))
                              .arg(j.validationPoints)
                              .arg(metres(j.error))

@@ -69,7 +69,7 @@ Edited removeSource(const Project& project, const std::string& file) {
                        + std::erase_if(ground.outlines, of) + std::erase_if(pictures, of);
     if (found == 0) throw Error(fmt::format("There is no ground data of {} in the project.", file));
     auto e = withGround(project, std::move(ground), fmt::format("Take out {}", file));
-    e.project.pictures = part(std::move(pictures));
+    if (pictures.size() != project.pictures->size()) e.project.pictures = part(std::move(pictures));
     auto files = *project.files;
     std::erase_if(files, [&](const SourceFile& f) { return f.name == file; });
     e.project.files = part(std::move(files));
