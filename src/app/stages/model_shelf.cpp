@@ -82,7 +82,9 @@ void ModelShelf::fillCrossings() {
     for (const auto& f : findings) {
         f.unit == code ? finding(f) : void(++others);
     }
-    if (others > 0) words(tr("%n more, of other units: choose one to see it and how to fix it.", nullptr, others));
+    if (others > 0)
+        words(code.empty() ? tr("Choose a unit above to see where, and how to fix it: there are %1.").arg(others)
+                           : tr("There are %1 more, of other units: choose one to see where, and how to fix it.").arg(others));
 }
 
 /// Name of the section that is shown, and how far holes may stand from it.

@@ -57,6 +57,8 @@ Shelf* make(Selection* s, QWidget* parent) {
 }
 
 QString say(const char* words) { return QCoreApplication::translate("fox::app::Shelf", words); }
+/// "1 source", "2 sources"
+QString counted(std::size_t n, const char* one, const char* many) { return n == 1 ? say(one) : say(many).arg(n); }
 
 } // namespace
 
@@ -69,11 +71,12 @@ const std::vector<Stage>& stages() {
         {"ground", "Ground", "Sand", make<GroundShelf>,
          [](const ProductSet& p) {
              const auto& g = *p.project.ground;
-             return figureOf(say("%1 sources").arg(g.points.size() + g.lines.size() + g.rasters.size()), p, fox::Stage::Ground);
+             return figureOf(counted(g.points.size() + g.lines.size() + g.rasters.size(), "1 source", "%1 sources"), p,
+                             fox::Stage::Ground);
          }},
         {"sequence", "Sequence", "River Gravel", make<SequenceShelf>,
          [](const ProductSet& p) {
-             return figureOf(say("%1 units").arg(p.project.sequence->units.size()), p, fox::Stage::Sequence);
+             return figureOf(counted(p.project.sequence->units.size(), "1 unit", "%1 units"), p, fox::Stage::Sequence);
          }},
         {"model", "Model", "Till", make<ModelShelf>,
          [](const ProductSet& p) {
@@ -83,7 +86,7 @@ const std::vector<Stage>& stages() {
              return figureOf(p.volumes ? volume(all) : say("none yet"), p, fox::Stage::Model);
          }},
         {"sheets", "Sheets", "Limestone", make<SheetsShelf>,
-         [](const ProductSet& p) { return StageFigure{say("%1 sections").arg(p.project.sections->size())}; }}};
+         [](const ProductSet& p) { return StageFigure{counted(p.project.sections->size(), "1 section", "%1 sections")}; }}};
     return kStages;
 }
 
