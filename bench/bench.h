@@ -48,6 +48,8 @@ inline std::vector<Point3> surveyLike(std::size_t n) {
 
 // truth.cpp
 void truth();
+// edits.cpp
+void edits();
 // model.cpp
 void model();
 // surfaces.cpp

@@ -256,6 +256,7 @@ int main(int argc, char** argv) {
     const std::pair<const char*, void (*)()> all[] = {{"demo", demo},
                                                       {"truth", fox::bench::truth},
                                                       {"model", fox::bench::model},
+                                                      {"edits", fox::bench::edits},
                                                       {"kriging", fox::bench::kriging},
                                                       {"distance", fox::bench::inverseDistance},
                                                       {"bounds", fox::bench::bounds},

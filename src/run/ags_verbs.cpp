@@ -45,7 +45,7 @@ void rewrite(const Options& options) {
         throw UsageError(fmt::format("--to {}: only 4.1 can be written.", options.to));
     auto bytes = readBytes(options.file);
     const auto name = options.file.filename().string();
-    const auto file = readAgs(bytes, name); // refuses what is no AGS file
+    const auto file = readAgs(bytes, name); // refuses what is not an AGS file
     if (!options.to.empty() && file.edition == AgsEdition::Ags3) {
         auto converted = toAgs41(file);
         for (const auto& f : file.findings) std::cerr << describe(f) << '\n';

@@ -5,13 +5,16 @@
 #include "project/hole_edits.h"
 #include "project/sequence_edits.h"
 #include "stages/shelf.h"
+#include "views/plan_view.h"
 #include "views/table_model.h"
 #include "views/table_view.h"
 
 #include <QCheckBox>
 #include <QComboBox>
 #include <QDoubleSpinBox>
+#include <QHeaderView>
 #include <QLineEdit>
+#include <QMenu>
 #include <QPushButton>
 #include <QScrollArea>
 #include <QScrollBar>
@@ -176,7 +179,9 @@ TEST_CASE("A base that no hole shows can't be frozen: the window says so and goe
     const auto now = window.project();
     child<QPushButton>(shelf(window), "freezeBase")->click();
     window.settle();
-    CHECK((said.contains("no level to keep") || !sameVersion(window.project(), now)));
+    const bool frozen = window.project().fixedBases->contains("NW"); // where holes only limit it, it has levels to keep
+    CHECK(frozen != said.contains("no level to keep"));
+    CHECK(frozen != sameVersion(window.project(), now));
     CHECK(window->isVisible());
 }
 
@@ -256,4 +261,70 @@ TEST_CASE("A thousand pasted cells are one edit, and each hole that they touch i
     window->session().undo();
     window->session().holdWork(false);
     window.settle();
+}
+
+TEST_CASE("The site limit is drawn on the plan, seen on the panel, and removed from its menu", "[window][edits]") {
+    DemoWindow window("site");
+    const auto before = window.project().site->limit;
+    auto* plan = window.view<PlanView>();
+    plan->startDrawing(PlanView::Drawing::SiteLimit);
+    for (const auto& p : {Point2{480300, 6120200}, {481200, 6120200}, {481200, 6120800}}) click(plan, plan->screenOf(p));
+    press(plan, Qt::Key_Return);
+    window.settle();
+    CHECK(window.project().site->limit.size() == 3);
+    CHECK(window->session().products()->terrain->levelAt({481000, 6120300}));
+    CHECK_FALSE(window->session().products()->terrain->levelAt({480400, 6120700}));
+    // two corners are no area: said, and nothing changes
+    QString said;
+    QObject::connect(&*window, &MainWindow::said, [&](const QString& words) { said = words; });
+    plan->startDrawing(PlanView::Drawing::SiteLimit);
+    for (const auto& p : {Point2{480300, 6120200}, {481200, 6120200}}) click(plan, plan->screenOf(p));
+    press(plan, Qt::Key_Return);
+    window.settle();
+    CHECK(window.project().site->limit.size() == 3);
+    press(plan, Qt::Key_Escape);
+    auto* menu = child<QPushButton>(shelf(window), "siteLimit")->menu();
+    REQUIRE(menu);
+    for (auto* action : menu->actions())
+        if (action->text() == "Remove it") action->trigger();
+    window.settle();
+    CHECK(window.project().site->limit.empty());
+    press(&*window, Qt::Key_Z, Qt::ControlModifier);
+    press(&*window, Qt::Key_Z, Qt::ControlModifier);
+    window.settle();
+    CHECK(window.project().site->limit == before);
+}
+
+TEST_CASE("A value of units of one's own is a column: filled, refused where it can't be, and removed", "[window][edits]") {
+    DemoWindow window("sequence");
+    window->session().apply([](const Project& p) { return addUnitValueKind(p, "Cohesion", "kPa"); });
+    window.settle();
+    auto* table = child<QTableView>(&*window, "unitsTable");
+    auto* model = table->model();
+    const auto column = [&](const QString& words) {
+        for (int c = 0; c < model->columnCount(); ++c)
+            if (model->headerData(c, Qt::Horizontal).toString().contains(words)) return c;
+        return -1;
+    };
+    const int cohesion = column("Cohesion"), porosity = column("Porosity");
+    REQUIRE(cohesion > 0);
+    REQUIRE(porosity > 0);
+    // its heading is seen whole
+    CHECK(table->columnWidth(cohesion) >= table->horizontalHeader()->sectionSizeHint(cohesion));
+    CHECK(model->setData(model->index(4, cohesion), "12.5", Qt::EditRole));
+    QCoreApplication::processEvents(); // the edit is made once the editor has closed
+    window.settle();
+    const auto& gravel = window.project().sequence->units[4];
+    REQUIRE(gravel.values.size() == 1);
+    CHECK(gravel.values.begin()->second == 12.5);
+    CHECK(model->index(4, cohesion).data().toString().startsWith("12.5"));
+    model->setData(model->index(4, porosity), "7", Qt::EditRole); // a share of 1
+    QCoreApplication::processEvents();
+    window.settle();
+    CHECK(window.project().sequence->units[4].values.size() == 1);
+    CHECK(sameValue(ProjectStore::read(window->session().path().toStdString()), window.project()));
+    window->session().apply([](const Project& p) { return removeUnitValueKind(p, p.sequence->ownValues.front().key); });
+    window.settle();
+    CHECK(column("Cohesion") == -1);
+    CHECK(window.project().sequence->units[4].values.empty());
 }

@@ -8,6 +8,7 @@
 #include <QSettings>
 #include <QtTest>
 #include <catch2/catch.hpp>
+#include <set>
 
 namespace fox::test {
 
@@ -75,6 +76,14 @@ void picture(QWidget* widget, const char* name) {
     if (folder.isEmpty()) return;
     for (int i = 0; i < 5; ++i) QCoreApplication::processEvents(); // layouts ask for layouts
     widget->grab().save(QString("%1/%2.png").arg(folder, name));
+}
+
+int coloursOf(QWidget* widget) {
+    const auto image = widget->grab().toImage();
+    std::set<QRgb> found;
+    for (int y = 0; y < image.height(); ++y)
+        for (int x = 0; x < image.width(); ++x) found.insert(image.pixel(x, y));
+    return int(found.size());
 }
 
 void click(QWidget* widget, QPointF at, Qt::MouseButton button) {

@@ -43,6 +43,8 @@ private:
 void dropFiles(QWidget*, const QStringList& paths);
 /// Leaves a picture in the folder FOX_PICTURES, if that is set: for looking, and for docs/screenshots.
 void picture(QWidget*, const char* name);
+/// How many different colours a widget shows: a few where nothing is drawn, many where there is something to see.
+int coloursOf(QWidget*);
 /// The import sheet, once it has read its file.
 app::ImportSheet* importSheet(app::MainWindow&);
 void click(QWidget*, QPointF, Qt::MouseButton = Qt::LeftButton);

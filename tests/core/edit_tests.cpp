@@ -249,6 +249,36 @@ TEST_CASE("Edits of what is not there are refused in a sentence that names it", 
     }
 }
 
+TEST_CASE("Many intervals given their unit at once are as if given one after another", "[edits][random]") {
+    auto p = demo().project;
+    std::mt19937 random(5);
+    const std::vector<std::optional<std::string>> units{"RG", "TL", "", std::nullopt};
+    for (int round = 0; round < 20; ++round) {
+        std::vector<DepthRange> some;
+        for (int i = 0; i < 6; ++i) {
+            const auto names = displayNames(*p.holes);
+            const auto at = random() % names.size();
+            const auto& intervals = (*p.holes)[at].intervals;
+            if (intervals.empty()) continue;
+            const auto& interval = intervals[random() % intervals.size()];
+            some.push_back({names[at], interval.top, interval.base});
+        }
+        const auto& unit = units[random() % units.size()];
+        auto one = p;
+        for (const auto& s : some) one = setIntervals(one, std::vector{s}, unit).project;
+        const auto all = setIntervals(p, some, unit).project;
+        const auto sorted = [](std::vector<IntervalChoice> choices) {
+            std::ranges::sort(choices, {},
+                              [](const IntervalChoice& c) { return std::tuple(c.hole, c.top.metres, c.base.metres, c.unit); });
+            return choices;
+        };
+        CHECK(sorted(all.interpretation->intervals) == sorted(one.interpretation->intervals));
+        p = all;
+    }
+    CHECK(p.interpretation->intervals.size() > 5);
+    CHECK_THROWS_WITH(setIntervals(p, std::vector{DepthRange{"XB1", Depth{0}, Depth{1}}}, std::nullopt), Catch::Contains("XB1"));
+}
+
 TEST_CASE("No ground and no model lie outside the site limit", "[edits][ground]") {
     const auto& before = demo().project;
     const auto limited = Products().of(setSiteLimit(before, kRing).project);

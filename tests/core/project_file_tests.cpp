@@ -107,7 +107,7 @@ struct Gis {
         REQUIRE(l);
         return l;
     }
-    void setGeometry(const char* name, const char* wkt, GIntBig fid = 1) {
+    void setGeometry(const char* name, const char* wkt, std::int64_t fid = 1) {
         const OGRFeatureUniquePtr f(layer(name)->GetFeature(fid));
         REQUIRE(f);
         OGRGeometry* g = nullptr;

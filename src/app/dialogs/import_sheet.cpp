@@ -440,7 +440,7 @@ void ImportSheet::showUnitHeadings() {
         m_unit->addItem(tr("%1 (%2 % filled, %3 codes)").arg(text(h.heading)).arg(h.filled * 100, 0, 'f', 0).arg(h.codes),
                         text(h.heading));
     if (const int at = m_unit->findData(chosen); at >= 0) m_unit->setCurrentIndex(at);
-    // the units of a project that has some are not made anew by an import
+    // the units of a project that has some are kept by an import
     m_unit->setEnabled(m_now.sequence->units.empty());
     if (!m_now.sequence->units.empty())
         if (const int at = m_unit->findData(text(m_now.sequence->unitHeading)); at >= 0) m_unit->setCurrentIndex(at);

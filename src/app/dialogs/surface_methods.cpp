@@ -15,7 +15,7 @@ namespace fox::app {
 
 namespace {
 
-/// All methods on the same contacts, by their left-out errors; the map of one against that of the one in use.
+/// All methods on the same contacts, by their leave-one-out errors; the map of one against that of the one in use.
 class MethodsPage : public SurfacePage {
 public:
     explicit MethodsPage(QWidget* parent) : SurfacePage(parent), m_work(this) {

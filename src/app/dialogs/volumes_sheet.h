@@ -21,7 +21,7 @@ public:
     VolumesSheet(std::shared_ptr<const ProductSet>, QWidget* parent);
     void setProducts(std::shared_ptr<const ProductSet>);
     bool settled() const { return !m_work.busy(); }
-    /// The table as it stands, parted by tabs.
+    /// The table as it stands, separated by tabs.
     QString asText() const;
     /// What is counted lies above this grid, in the project's system. @throws FileError
     void takeSurface(const QString& file);

@@ -73,7 +73,7 @@ FindingsStrip::FindingsStrip(QWidget* parent)
         const auto* f = current();
         if (!f) return;
         if (f->others.empty() && f->remedy) return emit remedyAsked(*f->remedy);
-        auto* menu = new QMenu(this); // a choice of ways out
+        auto* menu = new QMenu(this); // a choice of remedies
         menu->setObjectName("remedies");
         menu->setAttribute(Qt::WA_DeleteOnClose);
         auto all = f->others;

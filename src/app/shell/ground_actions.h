@@ -10,7 +10,7 @@ class PictureSheet;
 class PlanView;
 class TileSheet;
 
-/// What the Ground stage asks for that needs a sheet or the plan: tiles of a service, comparing, drawing, mending, placing
+/// What the Ground stage asks for that needs a sheet or the plan: tiles of a service, comparing, drawing, manual edits, placing
 /// pictures.
 class GroundActions : public QObject {
     Q_OBJECT

@@ -28,7 +28,7 @@ public:
 
     /// Opens a project file beside the window; a failure is said in a box.
     void openProject(const QString& path);
-    /// The demo site: as it was left, or made anew.
+    /// The demo site: as it was left, or made again from its files.
     void openDemo(bool anew);
     /// The project that was open last, or an empty one.
     void openLast();

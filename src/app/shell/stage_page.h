@@ -16,7 +16,7 @@ inline Arrangement only(ViewKind kind, int share = 1) { return {kind, Qt::Horizo
 inline Arrangement beside(std::vector<Arrangement> parts, int share = 1) { return {{}, Qt::Horizontal, std::move(parts), share}; }
 inline Arrangement over(std::vector<Arrangement> parts, int share = 1) { return {{}, Qt::Vertical, std::move(parts), share}; }
 
-/// The panes of one stage, parted by lines that can be dragged. What the user makes of it is remembered.
+/// The panes of one stage, separated by lines that can be dragged. What the user makes of it is remembered.
 class StagePage : public QWidget {
     Q_OBJECT
 public:

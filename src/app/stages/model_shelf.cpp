@@ -72,7 +72,7 @@ void ModelShelf::fillBody() {
     offer(tr("By outline, above a level or surface…"), [this] { emit actionAsked(ShowVolumes{}); });
 }
 
-/// Where bases cross, or rules take a unit away: those of the chosen unit with their ways out, of the others how many.
+/// Where bases cross, or rules take a unit away: those of the chosen unit with their remedies, and how many there are of others.
 void ModelShelf::fillCrossings() {
     const auto& findings = products()->modelGrid->findings;
     if (findings.empty()) return;

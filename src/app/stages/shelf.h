@@ -39,7 +39,7 @@ protected:
     void words(const QString&, const QColor& = {});
     /// A row "left ... right"; pressing it calls `go`.
     void row(const QString& left, const QString& right, const std::function<void()>& go = {}, bool chosen = false);
-    /// Something to press that changes the project, on the right in the fox colour.
+    /// Something to press that changes the project, on the right in the accent colour.
     void offer(const QString& words, const std::function<void()>& go);
     /// Its words, and its remedy to press if it has one.
     void finding(const Finding&);

@@ -132,7 +132,7 @@ public:
             addHoles(tops);
         }
         extent.centre[0] = extent.centre[1] = 0;
-        const double high = m_highest + lift(0); // pulled apart it is higher
+        const double high = m_highest + lift(0); // exploded, it is higher
         extent.centre[2] = ((high + m_floor) / 2 - m_lowest) * m_look.exaggeration;
         extent.radius =
             std::hypot(m_frame.xmax - m_frame.xmin, m_frame.ymax - m_frame.ymin, (high - m_floor) * m_look.exaggeration)
@@ -210,7 +210,7 @@ private:
         return u;
     }
 
-    /// Tops of units that nothing hides, because what lies over them there is not shown or they are pulled apart; then bases too.
+    /// Tops of units that nothing hides, because what lies over them there is not shown or the view is exploded; then bases too.
     void addFaces() {
         const bool groundHides = m_look.ground != BlockScene::Look::Ground::Hidden;
         if (m_pulled == 0 && groundHides && m_look.hidden.isEmpty()) return; // nothing of them is seen
@@ -491,7 +491,7 @@ private:
     Point2 m_middle;
     double m_lowest = kNoValue, m_highest = kNoValue, m_floor = 0;
     std::optional<BlockLattice> m_lattice;
-    double m_pulled = 0; ///< metres between units that are pulled apart
+    double m_pulled = 0; ///< metres between units of the exploded view
     std::map<std::string, QColor> m_codeColours;
 };
 

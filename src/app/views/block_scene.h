@@ -19,7 +19,7 @@ public:
         BlockCut cut;
         bool contours = false; ///< of the ground, over the block
         bool fences = false;   ///< all sections, not only the chosen one
-        double apart = 0;      ///< units are pulled apart by this share of the block's height
+        double apart = 0;      ///< the gap between units of the exploded view, as a share of the block's height
         bool coarse = false;   ///< fewer cells, while it moves
         enum class Ground { Solid, SeeThrough, Hidden } ground = Ground::Solid;
         bool block = true;        ///< the units as a block; else sticks alone under the ground

@@ -382,7 +382,7 @@ void CorrelationView::chooseLook() {
     menu->addSection(tr("Spacing"));
     add(tr("even"), m_spacing == Spacing::Even, [this] { setSpacing(Spacing::Even); });
     add(tr("as they stand"), m_spacing == Spacing::True, [this] { setSpacing(Spacing::True); });
-    menu->addSection(tr("Hung from"));
+    menu->addSection(tr("Flattened on"));
     add(tr("levels"), m_hung.isEmpty(), [this] { hangFrom({}); });
     const auto& units = products()->project.sequence->units;
     for (std::size_t u = 0; u + 1 < units.size(); ++u)

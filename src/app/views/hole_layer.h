@@ -6,7 +6,7 @@ namespace fox::app {
 
 class Selection;
 
-/// Holes and trial columns on a plan: symbols by kind, coloured and labelled by choice.
+/// Holes and predicted logs on a plan: symbols by kind, coloured and labelled by choice.
 class HoleLayer {
 public:
     enum class Label { None, Name, Kind, GroundLevel, FinalDepth, Value };
@@ -23,7 +23,7 @@ public:
     void paint(QPainter&, const PlanTransform&, const Selection&, Occupied&, bool onSigns) const;
     void paintTrials(QPainter&, const PlanTransform&, const Selection&, Occupied&) const;
     void paintLegend(QPainter&, const PlanTransform&) const;
-    /// The hole, or the trial column, under a place of the view; an empty name if there is none.
+    /// The hole, or the predicted log, under a place of the view; an empty name if there is none.
     QString holeAt(const PlanTransform&, QPointF) const;
     QString trialAt(const PlanTransform&, QPointF) const;
 

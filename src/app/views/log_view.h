@@ -39,7 +39,7 @@ private:
 
     std::optional<LogPanel::Moved> m_drag;
     QStringList m_kept;
-    /// What the model has at the selected trial column, or under the cursor.
+    /// What the model has at the selected predicted log, or under the cursor.
     struct Predicted {
         QString name;
         Point2 place;

@@ -33,12 +33,12 @@ public:
     QPointF screenOf(Point2 p) const { return toScreen(p.x, p.y); }
 
 public slots:
-    /// Clicks set corners, a double click or Enter ends, Esc gives up.
+    /// Clicks set corners, a double click or Enter ends, Esc cancels.
     void startDrawing(Drawing = Drawing::Section);
     void startMending(fox::TinEdit::Kind); ///< each click mends something, until Esc
     void giveUp();                         ///< what is being drawn, mended or placed
     void showPlace(fox::Point2);
-    void startPlacing(const QString& hole); ///< the next click is its place; Esc gives up
+    void startPlacing(const QString& hole); ///< the next click is its place; Esc cancels
     void centreOn(const QString& hole);
 
 signals:

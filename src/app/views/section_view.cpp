@@ -274,7 +274,7 @@ void SectionView::paintCrossings(QPainter& painter) const {
     }
 }
 
-/// The chosen base, give or take its standard deviation.
+/// The chosen base, plus and minus its standard deviation.
 void SectionView::paintDoubt(QPainter& painter) const {
     const auto u = chosenBase();
     if (!u || *u >= section()->bases.size()) return;

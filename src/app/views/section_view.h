@@ -15,7 +15,7 @@ public:
     bool drawingGuide() const { return m_drawingGuide; }
 
 public slots:
-    /// Clicks set places of a guide of the chosen unit's base, a double click or Enter ends, Esc gives up.
+    /// Clicks set places of a guide of the chosen unit's base, a double click or Enter ends, Esc cancels.
     void startGuide();
 
 signals:

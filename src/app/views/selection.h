@@ -18,7 +18,7 @@ public:
     QString hole() const { return m_hole; }
     QString hovered() const { return m_hovered; } ///< the hole under the cursor
     QString unit() const { return m_unit; }
-    QString trial() const { return m_trial; }               ///< a trial column; then no hole is selected
+    QString trial() const { return m_trial; }               ///< a predicted log; then no hole is selected
     std::optional<Point2> probe() const { return m_probe; } ///< the place under the cursor on a plan or section
     int section() const { return m_section; }
     bool unitHidden(const QString& code) const { return m_hiddenUnits.contains(code); } ///< in 3D

@@ -23,7 +23,7 @@ struct Exclusion {
     std::string reason;
 };
 std::vector<Exclusion> exclusionsOf(const Findings&);
-/// The choices that show only once the surfaces are made: method, reference, variogram, left-out error.
+/// The choices that show only once the surfaces are made: method, reference, variogram, leave-one-out error.
 nlohmann::json chosenSurfaces(const ProductSet&);
 
 } // namespace fox

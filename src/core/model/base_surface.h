@@ -49,7 +49,7 @@ struct BaseSurface {
     bool measuredFromTop() const { return !fixed && !absentEverywhere && in.ownThickness(); }
     bool measuredFromBase() const { return !fixed && reference == BaseReference::Thickness && !in.against.empty(); }
     NearestWord nearestWord(Point2) const;
-    /// The left-out error of a hole's contact, modelled - observed in metres; none if it gives no contact.
+    /// The leave-one-out error of a hole's contact, modelled - observed in metres; none if it gives no contact.
     std::optional<double> leaveOneOutAt(const std::string& hole) const;
 };
 

@@ -177,7 +177,7 @@ struct StackAreas {
     std::vector<double> crossing, thin, outside;
 };
 
-/// The ways out of a base that rises above what lies over it.
+/// Remedies for a base that rises above what lies over it.
 std::vector<Remedy> crossingRemedies(const Sequence& sequence, std::size_t unit) {
     const auto& code = sequence.units[unit].code;
     std::vector<Remedy> out;

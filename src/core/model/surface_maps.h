@@ -17,7 +17,7 @@ const char* words(SurfaceValue); ///< "level of the base"
 
 struct SurfaceMap {
     Grid values;
-    /// How sure the base is at each cell, 1 at a hole that speaks, towards 0 far from all: by its standard deviation against
+    /// Confidence in the base at each cell, 1 at a hole that speaks, towards 0 far from all: by its standard deviation against
     /// that far from all holes; by the distance, against a typical one between holes, for methods that have none.
     Grid confidence;
 };
@@ -41,13 +41,13 @@ Model withBase(Model, std::size_t unit, BaseSurface);
 struct MethodResult {
     Method method = Method::Kriging;
     BaseSurface base;
-    std::string worstHole; ///< of the left-out errors; empty if there is none
+    std::string worstHole; ///< of the leave-one-out errors; empty if there is none
     double worst = kNoValue, milliseconds = 0;
 };
 /// The unit's base by every method, all else in its recipe as it is, the simplest method first. Bases are made from the same
 /// reference, that of `now`.
 std::vector<MethodResult> compareMethods(const Unit&, const BaseSurface& now, const Progress& = {});
-/// Index of the smallest left-out error; of those within kTie of it the simplest. None if no method has one.
+/// Index of the smallest leave-one-out error; of those within kTie of it the simplest. None if no method has one.
 std::optional<std::size_t> bestOf(const std::vector<MethodResult>&);
 
 } // namespace fox

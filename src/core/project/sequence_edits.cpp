@@ -169,35 +169,45 @@ Edited renameUnit(const Project& project, const std::string& code, const std::st
     return e;
 }
 
-Edited setIntervals(const Project& project, const std::vector<DepthRange>& stretches, const std::optional<std::string>& code) {
+namespace {
+
+using IntervalKey = std::tuple<std::string, double, double>; // hole, top, base in metres
+
+/// Interpretation without what it says of these intervals. @throws Error for a hole that is not there
+Interpretation without(const Project& project, const std::map<IntervalKey, std::string>& intervals) {
+    const auto holes = holesByName(project);
+    for (const auto& [key, unit] : intervals)
+        if (!holes.contains(std::get<0>(key))) throw Error(fmt::format("There is no hole {}.", std::get<0>(key)));
     auto own = *project.interpretation;
-    if (code && !code->empty()) placeOf(project, *code);
-    for (const auto& s : stretches) {
-        holeNamed(project, s.hole);
-        std::erase_if(own.intervals,
-                      [&](const IntervalChoice& c) { return c.hole == s.hole && c.top == s.top && c.base == s.base; });
-        if (code) own.intervals.push_back({s.hole, s.top, s.base, *code});
-    }
+    std::erase_if(own.intervals, [&](const IntervalChoice& c) {
+        return intervals.contains({c.hole, c.top.metres, c.base.metres});
+    });
+    return own;
+}
+
+} // namespace
+
+Edited setIntervals(const Project& project, const std::vector<DepthRange>& stretches, const std::optional<std::string>& code) {
     const auto what = stretches.size() == 1 ? fmt::format("{}, {:.2f} m to {:.2f} m", stretches[0].hole, stretches[0].top.metres,
                                                           stretches[0].base.metres)
                                             : fmt::format("{} intervals", stretches.size());
-    return withOwn(project, std::move(own),
-                   fmt::format("{}: {}", what,
-                               !code           ? "by its code"
-                               : code->empty() ? "no unit"
-                                               : *code));
+    if (code) {
+        std::vector<IntervalChoice> choices;
+        for (const auto& s : stretches) choices.push_back({s.hole, s.top, s.base, *code});
+        return setIntervals(project, choices, fmt::format("{}: {}", what, code->empty() ? "no unit" : *code));
+    }
+    std::map<IntervalKey, std::string> back;
+    for (const auto& s : stretches) back[{s.hole, s.top.metres, s.base.metres}];
+    return withOwn(project, without(project, back), fmt::format("{}: by its code", what));
 }
 
 Edited setIntervals(const Project& project, const std::vector<IntervalChoice>& choices, const std::string& label) {
-    const auto holes = holesByName(project);
-    std::map<std::tuple<std::string, double, double>, std::string> chosen; // the last of an interval counts
+    std::map<IntervalKey, std::string> chosen; // the last of an interval counts
     for (const auto& c : choices) {
-        if (!holes.contains(c.hole)) throw Error(fmt::format("There is no hole {}.", c.hole));
         if (!c.unit.empty()) placeOf(project, c.unit);
         chosen.insert_or_assign({c.hole, c.top.metres, c.base.metres}, c.unit);
     }
-    auto own = *project.interpretation;
-    std::erase_if(own.intervals, [&](const IntervalChoice& c) { return chosen.contains({c.hole, c.top.metres, c.base.metres}); });
+    auto own = without(project, chosen);
     for (const auto& c : choices) {
         const auto at = chosen.find({c.hole, c.top.metres, c.base.metres});
         if (at == chosen.end()) continue;

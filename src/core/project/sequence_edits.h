@@ -43,7 +43,7 @@ inline constexpr double kPickSnap = 0.25; ///< metres
 Edited setPicks(const Project&, const std::vector<Pick>&, const std::string& label,
                 const std::function<void(const Pick&, const std::string& why)>& refused);
 
-/// T1, T2 and so on: the next that no trial column of the project has.
+/// T1, T2 and so on: the next that no predicted log of the project has.
 std::string freeTrialName(const Project&);
 /// Named by freeTrialName if the name is empty, or if there is one of that name already.
 Edited addTrialColumn(const Project&, Point2, const std::string& name = {});

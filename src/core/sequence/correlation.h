@@ -28,7 +28,7 @@ std::vector<UnitBetween> unitsBetween(std::span<const std::optional<UnitStretch>
                                       std::span<const std::optional<UnitStretch>> right);
 
 /// Depth of the base of a unit in a hole, or of the last younger unit if the hole is without it; 0 if it has neither. What a
-/// hole is hung from.
+/// hole is flattened on.
 Depth hangingDepth(const InterpretedHole&, std::size_t unit);
 
 } // namespace fox

@@ -25,7 +25,7 @@ struct SequenceProposal {
     std::vector<ProposedSplit> splits;     ///< new ones; none if the sequence has them already
     std::vector<std::string> lenses;       ///< codes of units that most holes which could have them do not have
     std::vector<ProposedReading> readings; ///< hole by hole, by depth; of intervals with a choice
-    /// How sure the readings of a hole are: the least of them.
+    /// Confidence in the units of a hole: the least of them.
     double surenessOf(const std::string& hole) const;
 };
 

@@ -13,7 +13,7 @@ struct Sweep {
     Point2 through;                    ///< where `level` is measured
     double tolerance = 1;              ///< metres; a stretch may reach this far below the plane
     std::vector<std::string> holesOut; ///< display names; they are passed over
-    /// Only what no choice was made for; false: choices are made anew.
+    /// Only what no choice was made for; false: choices are replaced.
     bool keepChoices = true;
 };
 

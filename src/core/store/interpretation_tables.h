@@ -1,5 +1,5 @@
 #pragma once
-// The geologist's own part of the store: choices, picks, guides, faults, fixed bases, trial columns.
+// The geologist's own part of the store: choices, picks, guides, faults, fixed bases, predicted logs.
 #include "project/project.h"
 
 namespace SQLite {

@@ -322,7 +322,7 @@ std::vector<std::int64_t> write(Database& db, const Project& p, const Project* b
                                 const std::set<std::string>& whole) {
     const bool newSystem = !before || before->site->crs != p.site->crs;
     const int system = geopackage::registerSystem(db, p.site->crs);
-    // a part is written if it is not that of before, or one of its tables was made anew
+    // a part is written if it is not that of before, or one of its tables was recreated
     const auto changed = [&](auto Project::*member, std::initializer_list<const char*> tables) {
         return !before || before->*member != p.*member
                || std::ranges::any_of(tables, [&](const char* t) { return whole.contains(t); });

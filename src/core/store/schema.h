@@ -24,7 +24,7 @@ void createTables(SQLite::Database&);
 
 /// Brings a file of any earlier version, or one that other programs have changed, to the tables of this one. What hangs on
 /// our tables from outside (triggers, spatial indexes) goes: plain SQLite can't run it, and it would fail each save. A table
-/// that another program has remade is made anew, empty: returned, to be written as a whole.
+/// that another program has remade is recreated, empty: returned, to be written as a whole.
 std::set<std::string> bringUpToDate(SQLite::Database&, RowFaults&);
 
 /// Removes triggers and spatial indexes that other programs have put on our tables.
