@@ -246,8 +246,8 @@ void Shelf::unitRow(const Unit& unit, const QString& right) {
     r->setToolTip(tr("Show this unit alone on sections and in 3D; again to show all"));
     r->setAccessibleName(QString::fromStdString(unit.name));
     auto* line = new QHBoxLayout(r);
-    line->setContentsMargins(4, 3, 4, 3);
-    line->setSpacing(6);
+    line->setContentsMargins(4, 3, 2, 3);
+    line->setSpacing(4);
     auto* picture = new QLabel(r);
     picture->setPixmap(swatch(unit));
     line->addWidget(picture);
