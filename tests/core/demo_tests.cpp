@@ -104,5 +104,5 @@ TEST_CASE("The gravel's volume inside the site is of the truth's order", "[demo]
         }
     CHECK(set->volumes->area == Approx(area));
     const double modelled = set->volumes->units[RG].volume;
-    CHECK(modelled == Approx(truth).epsilon(0.15)); // 1.13 of it, by holes 150 m apart
+    CHECK(modelled == Approx(truth).epsilon(0.15)); // it is 1.13 of it
 }
