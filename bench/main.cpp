@@ -238,13 +238,13 @@ void demo() {
     while (hole->intervals[gravel].codes.at("GEOL_GEOL") != "RG") ++gravel;
     const double base = hole->intervals[gravel].base.metres;
     int step = 0;
-    const auto move = [&](Products::Want want) {
+    const auto move = [&](const Wanted& wanted) {
         const auto edited = moveBoundary(project, "R06", Depth{base}, Depth{base - 0.01 * ++step}).project;
-        if (products->of(edited, {}, want)->sections[1] == first->sections[1]) fmt::print("the section did not follow\n");
+        if (products->of(edited, {}, wanted)->sections[1] == first->sections[1]) fmt::print("the section did not follow\n");
     };
-    report("one moved contact to updated sections", seconds(5, [&] { move(Products::Want::Model); }), whole,
+    report("one moved contact to updated sections", seconds(5, [&] { move({ProductKind::Sections}); }), whole,
            "demo from files to model", 0.1);
-    const double everything = seconds(5, [&] { move(Products::Want::Everything); });
+    const double everything = seconds(5, [&] { move(Wanted::everything()); });
     fmt::print("  one moved contact to all views (grids, volumes, audit too): {:.4f} s, ratio {:.3f}\n", everything,
                everything / whole);
 }

@@ -9,6 +9,7 @@
 #include "project/hole_edits.h"
 #include "shell/main_window.h"
 #include "shell/pane.h"
+#include "shell/project_actions.h"
 #include "shell/stage_page.h"
 #include "shell/surface_actions.h"
 #include "views/block_view.h"
@@ -96,7 +97,7 @@ void survey() {
     ProjectStore::create(folder.filePath("p.gpkg").toStdString(), empty);
     MainWindow window;
     window.resize(1280, 800);
-    window.openProject(folder.filePath("p.gpkg"));
+    window.projects()->open(folder.filePath("p.gpkg"));
     window.showStage("ground");
     window.show();
     const auto sheet = [&] { return window.findChild<ImportSheet*>(); };
@@ -146,7 +147,7 @@ bool viewsSettled(const MainWindow& window, bool withBlock) {
 void showDemoModel(MainWindow& window, const QTemporaryDir& folder) {
     ProjectStore::create(folder.filePath("p.gpkg").toStdString(), buildProject(FOX_DEMO "/quernbeck.build.json").project);
     window.resize(1280, 800);
-    window.openProject(folder.filePath("p.gpkg"));
+    window.projects()->open(folder.filePath("p.gpkg"));
     window.showStage("model");
     window.show();
     longestPause([&] { return window.settled(); }, [] {});

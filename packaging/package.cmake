@@ -1,8 +1,9 @@
 # The Debian package: cpack -G DEB in the build folder.
 install(FILES ${PROJECT_SOURCE_DIR}/packaging/fox-cellar.desktop DESTINATION share/applications)
 install(FILES ${PROJECT_SOURCE_DIR}/src/app/style/icons/fox-cellar.svg DESTINATION share/icons/hicolor/scalable/apps)
+install(DIRECTORY ${PROJECT_SOURCE_DIR}/src/core/paper/fonts DESTINATION share/fox-cellar FILES_MATCHING PATTERN "*.otf")
 install(DIRECTORY ${PROJECT_SOURCE_DIR}/demo/quernbeck DESTINATION share/fox-cellar/demo PATTERN make EXCLUDE)
-install(FILES ${PROJECT_SOURCE_DIR}/LICENSE ${PROJECT_SOURCE_DIR}/src/app/style/fonts/LICENSE.txt DESTINATION share/doc/fox-cellar)
+install(FILES ${PROJECT_SOURCE_DIR}/LICENSE ${PROJECT_SOURCE_DIR}/src/core/paper/fonts/LICENSE.txt DESTINATION share/doc/fox-cellar)
 
 set(CPACK_GENERATOR DEB)
 set(CPACK_PACKAGE_NAME fox-cellar)

@@ -5,6 +5,7 @@ cd "$(dirname "$0")/../src"
 declare -A may=(
     [base]="base"
     [formats]="base formats"
+    [paper]="base formats paper"
     [holes]="base formats holes"
     [ground]="base formats ground"
     [services]="base formats services"
@@ -15,7 +16,8 @@ declare -A may=(
     [importing]="base formats holes ground surfaces sequence model project importing"
     [products]="base formats holes ground surfaces sequence model project products"
     [store]="base formats holes ground surfaces sequence model project store"
-    [handover]="base formats holes ground surfaces sequence model project importing products handover"
+    [sheets]="base formats paper holes ground surfaces sequence model project products sheets"
+    [handover]="base formats paper holes ground surfaces sequence model project importing products sheets handover"
 )
 bad=0
 for folder in core/*/; do
@@ -23,7 +25,7 @@ for folder in core/*/; do
 done
 for module in "${!may[@]}"; do
     allowed=$(echo "${may[$module]}" | tr ' ' '|')
-    if grep -nE '#include "[a-z]+/' core/"$module"/* | grep -vE "#include \"($allowed)/"; then
+    if grep -nE '#include "[a-z]+/' core/"$module"/*.h core/"$module"/*.cpp | grep -vE "#include \"($allowed)/"; then
         echo "src/core/$module may include only: ${may[$module]}"
         bad=1
     fi

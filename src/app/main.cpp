@@ -1,6 +1,7 @@
 // The window: reads the command line, opens a project, and for --screenshot writes what the window shows.
 #include "shell/application.h"
 #include "shell/main_window.h"
+#include "shell/project_actions.h"
 #include "style/theme.h"
 
 #include <QCommandLineParser>
@@ -84,16 +85,16 @@ int main(int argc, char** argv) {
         window.resize(parts[0].toInt(), parts[1].toInt());
     }
     if (parser.isSet(demo))
-        window.openDemo(parser.isSet(screenshot));
+        window.projects()->openDemo(parser.isSet(screenshot));
     else if (!parser.positionalArguments().isEmpty()) {
-        window.openProject(parser.positionalArguments().front());
+        window.projects()->open(parser.positionalArguments().front());
         if (parser.isSet(screenshot))
             QObject::connect(&window.session(), &fox::app::Session::openFailed, &app, [](const QString& sentence) {
                 std::cerr << sentence.toStdString() << "\n";
                 QApplication::exit(1);
             });
     } else
-        window.openLast();
+        window.projects()->openLast();
     if (parser.isSet(stage)) {
         const bool known = std::ranges::any_of(fox::app::stages(), [&](const auto& s) { return parser.value(stage) == s.id; });
         if (!known) {

@@ -17,11 +17,11 @@ using nlohmann::json;
 
 namespace {
 
-std::shared_ptr<const ProductSet> productsOf(const Options& options, Products::Want want = Products::Want::Everything) {
+std::shared_ptr<const ProductSet> productsOf(const Options& options, const Wanted& wanted) {
     Findings findings;
     const auto project = ProjectStore::read(options.file, findings);
     for (const auto& f : findings) std::cerr << describe(f) << '\n';
-    return Products().of(project, {}, want);
+    return Products().of(project, {}, wanted);
 }
 
 json series(const std::vector<double>& values) {
@@ -66,7 +66,7 @@ void build(const Options& options) {
     if (options.out.extension() != ".gpkg")
         throw UsageError(fmt::format("{}: a project file ends in .gpkg.", options.out.string()));
     const auto built = buildProject(options.file);
-    const auto set = Products().of(built.project);
+    const auto set = Products().of(built.project, {}, {ProductKind::AllFindings});
     ProjectStore::create(options.out, built.project);
     json messages = json::array();
     for (const auto& f : *set->findings) {
@@ -110,7 +110,7 @@ void column(const Options& options) {
         places.insert(places.end(), file.places().begin(), file.places().end());
     }
     if (places.empty()) throw UsageError("column needs --at E,N or --at-file.");
-    const auto set = productsOf(options, Products::Want::Model);
+    const auto set = productsOf(options, {});
     json out = json::array();
     for (const auto p : places) out.push_back(columnJson(*set, p));
     print(out, options.json);
@@ -125,7 +125,7 @@ void section(const Options& options) {
     if (!(lengthOf(line) > 0)) throw UsageError("--line has no length.");
     if (lengthOf(line) / options.step > 1e6)
         throw Error(fmt::format("The section would have {:.0f} places; the limit is 1000000.", lengthOf(line) / options.step));
-    const auto set = productsOf(options, Products::Want::Model);
+    const auto set = productsOf(options, {});
     const auto s = makeSection(*set->model, *set->reading, line, options.step, {}, options.holesWithin);
     json bases = json::object(), holes = json::array();
     for (std::size_t u = 0; u < s.bases.size(); ++u) bases[set->project.sequence->units[u].code] = series(s.bases[u]);
@@ -134,7 +134,7 @@ void section(const Options& options) {
 }
 
 void audit(const Options& options) {
-    const auto set = productsOf(options);
+    const auto set = productsOf(options, {ProductKind::Audit});
     const auto& a = *set->audit;
     json holes = json::array();
     for (const auto& h : a.holes) {
@@ -156,7 +156,7 @@ void audit(const Options& options) {
 }
 
 void volumes(const Options& options) {
-    const auto set = productsOf(options);
+    const auto set = productsOf(options, {ProductKind::Grids});
     if (!set->modelGrid) throw Error(fmt::format("{} has no holes or no sequence, so it has no model.", options.file.string()));
     Area outline;
     if (!options.outline.empty()) outline = outlineArea(readVector(options.outline), options.outline.string());

@@ -30,7 +30,7 @@ DemoWindow::DemoWindow(const char* stage, const QString& path) : m_window(std::m
     QSettings().remove("selectionOf"); // nothing is left of an earlier test
     const auto file = path.isEmpty() ? m_folder.filePath("Quernbeck flood bypass.gpkg") : path;
     copyDemoProject(file);
-    m_window->openProject(file);
+    m_window->projects()->open(file);
     m_window->showStage(stage);
     m_window->show();
     REQUIRE(QTest::qWaitForWindowExposed(m_window.get(), 60000));
@@ -47,6 +47,16 @@ void DemoWindow::settle() {
     });
     waitFor("the work to be done", [this] { return m_window->settled(); });
     QCoreApplication::processEvents();
+}
+
+app::ProductsPtr DemoWindow::made(const Wanted& wanted) {
+    app::ProductsPtr out;
+    bool answered = false;
+    m_window->session().ask(wanted, [&](app::ProductsPtr products) { out = std::move(products), answered = true; });
+    waitFor("products", [&] { return answered; });
+    REQUIRE(out);
+    settle();
+    return out;
 }
 
 app::ImportSheet* importSheet(app::MainWindow& window) {

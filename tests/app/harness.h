@@ -1,5 +1,6 @@
 #pragma once
 #include "shell/main_window.h"
+#include "shell/project_actions.h"
 
 #include <QTemporaryDir>
 #include <functional>
@@ -16,6 +17,13 @@ void waitFor(const char* what, const std::function<bool()>& condition);
 /// The demo's project file, built once in this process, as a new file.
 void copyDemoProject(const QString& path);
 
+/// What dialogs ask a window's session for.
+inline auto asking(fox::app::MainWindow& window) {
+    return [&window](const Wanted& wanted, std::function<void(fox::app::ProductsPtr)> use) {
+        window.session().ask(wanted, std::move(use));
+    };
+}
+
 /// A window on a copy of the demo site, shown and settled.
 class DemoWindow {
 public:
@@ -25,6 +33,8 @@ public:
     app::MainWindow* operator->() { return m_window.get(); }
     app::MainWindow& operator*() { return *m_window; }
     void settle();
+    /// Products of the newest version with all of this, which need not be looked at.
+    app::ProductsPtr made(const Wanted&);
     template <typename T>
     T* view() {
         auto* v = m_window->page()->find<T>();

@@ -18,6 +18,7 @@
 #include <QMenu>
 #include <QMouseEvent>
 #include <QPushButton>
+#include <QSignalSpy>
 #include <QTableWidget>
 #include <QTemporaryDir>
 #include <QTest>
@@ -148,6 +149,8 @@ TEST_CASE("Volumes by outline and above a level, with their range", "[app][model
     waitFor("the sheet", [&] { return sheet->isVisible(); });
     auto* table = child<QTableWidget>(sheet, "volumesTable");
     const auto& v = *window->session().products()->volumes;
+    const auto counted = [&] { waitFor("the volumes", [&] { return sheet->settled(); }); };
+    counted();
     REQUIRE(table->rowCount() == int(v.units.size()) + 1);
     CHECK(table->item(4, 1)->text().toDouble() == Approx(v.units[4].volume).margin(1));
     auto* above = child<QComboBox>(sheet, "volumesAbove");
@@ -155,6 +158,7 @@ TEST_CASE("Volumes by outline and above a level, with their range", "[app][model
     emit above->activated(1);
     auto* level = child<QDoubleSpinBox>(sheet, "volumesMetres");
     level->setValue(18);
+    counted();
     CHECK(table->rowCount() == int(v.units.size()) + 2); // the oldest is dug too
     CHECK(table->item(4, 1)->text().toDouble() < v.units[4].volume);
     click(child<QPushButton>(sheet, "volumesRange"), {10, 8});
@@ -171,8 +175,15 @@ TEST_CASE("Volumes by outline and above a level, with their range", "[app][model
     grid.write("ncols 2\nnrows 2\nxllcorner 480400\nyllcorner 6120300\ncellsize 200\nNODATA_value -9999\n16 16\n16 16\n");
     grid.close();
     sheet->takeSurface(grid.fileName());
+    counted();
     const int last = table->rowCount() - 1;
     CHECK(table->item(last, 2)->text().toDouble() <= 400 * 400);
+    QSignalSpy failed(sheet, &VolumesSheet::failed);
+    sheet->takeSurface(folder.filePath("nothing.asc")); // says so, and what there was stays
+    counted();
+    REQUIRE(failed.size() == 1);
+    CHECK(failed[0][0].toString().contains("nothing.asc"));
+    CHECK(table->rowCount() == last + 1);
     CHECK(table->item(last, 1)->text().toDouble() > 0);
 }
 
@@ -246,7 +257,7 @@ TEST_CASE("Everything that can be exported is written from the window", "[app][m
     DemoWindow window("model");
     window.settle();
     QTemporaryDir folder;
-    ExportDialog dialog(window->session().products(), folder.path(), &*window);
+    ExportDialog dialog(asking(*window), folder.path(), &*window);
     dialog.show();
     auto* what = child<QComboBox>(&dialog, "exportWhat");
     auto* as = child<QComboBox>(&dialog, "exportAs");

@@ -116,7 +116,7 @@ TEST_CASE("A second window on a project looks and does not write", "[saving]") {
     QTemporaryDir folder;
     DemoWindow first("site", folder.filePath("p.gpkg"));
     MainWindow second;
-    second.openProject(folder.filePath("p.gpkg"));
+    second.projects()->open(folder.filePath("p.gpkg"));
     second.show();
     waitFor("the second window", [&] { return second.settled() && second.session().products(); });
     auto* banner = child<Banner>(&second, "banner");

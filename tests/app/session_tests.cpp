@@ -1,6 +1,7 @@
 #include "harness.h"
 
 #include "handover/build_file.h"
+#include "project/sequence_edits.h"
 #include "shell/findings_strip.h"
 #include "shell/stage_column.h"
 #include "shell/status_line.h"
@@ -28,6 +29,7 @@ struct OpenSession {
     Session session;
     OpenSession() {
         copyDemoProject(folder.filePath("p.gpkg"));
+        session.setWanted({ProductKind::Grids, ProductKind::AllFindings}); // as if the model were in sight
         session.open(folder.filePath("p.gpkg"));
         settle();
     }
@@ -97,6 +99,8 @@ TEST_CASE("An edit made just before another project is opened is not lost", "[se
 
 TEST_CASE("Products come through their steps in words", "[session]") {
     OpenSession open;
+    open.session.setWanted(Wanted::everything());
+    open.settle();
     QSignalSpy steps(&open.session, &Session::progressed), busy(&open.session, &Session::busyChanged),
         saved(&open.session, &Session::saved);
     open.session.apply([&](const Project& p) { return setMethod(p, "RG", Method::InverseDistance); });
@@ -225,4 +229,60 @@ TEST_CASE("Every stage has a shelf and a figure, also for a project with nothing
     }
     CHECK(stages()[1].figure(*full).state == Severity::Warning); // a hole at 0, 0
     CHECK(stages()[1].figure(*empty).count == 0);
+}
+
+TEST_CASE("What nobody looks at is not worked out again after an edit", "[session]") {
+    DemoWindow window("holes");
+    window.settle();
+    auto& session = window->session();
+    const auto move = [&](double level) {
+        session.apply([level](const Project& p) { return setHoleLevel(p, "QB101", Level{level}); });
+        window.settle();
+    };
+    CHECK(session.made("audit") == 0);
+    CHECK(session.made("section A") == 0);
+    CHECK(session.made("contours") == 1); // the plan has them
+    move(20.05);
+    CHECK(session.made("audit") == 0);
+    CHECK(session.made("section A") == 0);
+    window->showStage("model");
+    window.settle();
+    CHECK(session.made("audit") == 1);
+    CHECK(session.made("section A") == 1);
+    window->showStage("holes");
+    move(20.06);
+    CHECK(session.made("audit") == 1);
+    window->showStage("model");
+    window.settle();
+    CHECK(session.made("audit") == 2);
+}
+
+TEST_CASE("Whoever asks gets products of the newest version, or hears that there are none", "[session]") {
+    OpenSession open;
+    auto& session = open.session;
+    ProductsPtr got;
+    session.apply([](const Project& p) { return setHoleLevel(p, "QB101", Level{20.5}); });
+    session.ask({ProductKind::Audit}, [&](const ProductsPtr& made) { got = made; });
+    CHECK_FALSE(got); // the work has just begun
+    waitFor("the products", [&] { return bool(got); });
+    CHECK(got->audit);
+    CHECK(findHole(*got->project.holes, "QB101")->level == Level{20.5});
+    open.settle();
+    got.reset();
+    session.ask({ProductKind::Grids}, [&](const ProductsPtr& made) { got = made; });
+    CHECK(got); // they are there
+    int answers = 0;
+    session.holdWork(true);
+    session.apply([](const Project& p) { // cells enough to take some seconds
+        auto frame = *frameOf(p);
+        frame.cell /= 10;
+        return setFrame(p, frame);
+    });
+    session.ask({ProductKind::Contours}, [&](const ProductsPtr& made) { answers += made ? 1 : 100; });
+    QObject::connect(&session, &Session::progressed, &session, [&] { session.stopWork(); });
+    session.holdWork(false);
+    waitFor("an answer", [&] { return answers != 0; });
+    CHECK(answers == 100); // once, with null
+    open.settle();
+    CHECK(session.products()->frame->cell == frameOf(session.project())->cell * 10); // the last good ones
 }

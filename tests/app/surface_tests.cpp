@@ -280,6 +280,7 @@ TEST_CASE("A base is frozen, taken from a grid, and made from the holes again", 
     const auto path = std::filesystem::temp_directory_path() / "fox-flat-base.tif";
     writeRaster(path, flat, "EPSG:25831");
     window->surfaces()->takeBase("TL", path);
+    waitFor("the grid", [&] { return window->surfaces()->settled(); });
     window.settle();
     CHECK(baseOf(window, "TL").fixed->from == "fox-flat-base.tif");
     CHECK(level() == Approx(9.25));

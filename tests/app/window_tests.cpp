@@ -176,7 +176,7 @@ TEST_CASE("Closed and opened again, all is as it was", "[window]") {
         window->close(); // while it may still be saving
     }
     MainWindow again;
-    again.openProject(path);
+    again.projects()->open(path);
     again.showStage("holes");
     again.show();
     waitFor("the work to be done", [&] { return again.settled(); });
@@ -189,7 +189,7 @@ TEST_CASE("Closed and opened again, all is as it was", "[window]") {
 
 TEST_CASE("A project that is not one is refused in a box", "[window]") {
     DemoWindow window;
-    window->openProject(FOX_DEMO "/breaklines.gpkg");
+    window->projects()->open(FOX_DEMO "/breaklines.gpkg");
     QMessageBox* box = nullptr;
     waitFor("the box", [&] { return (box = window->findChild<QMessageBox*>()) != nullptr; });
     CHECK(box->text().contains("not one that Fox Cellar made"));
@@ -221,7 +221,7 @@ TEST_CASE("Stages by key, and anything by the find box", "[window]") {
 
 TEST_CASE("A remedy of a finding is an edit like any other", "[window]") {
     DemoWindow window("holes");
-    const double matched = window->session().products()->audit->matchedFraction;
+    const double matched = window.made({ProductKind::Audit})->audit->matchedFraction;
     auto* counts = child<QPushButton>(&*window, "findingCounts");
     click(counts, {10, 8});
     auto* list = child<QListWidget>(&*window, "findingList");
@@ -234,7 +234,7 @@ TEST_CASE("A remedy of a finding is an edit like any other", "[window]") {
     click(remedy, {10, 8});
     window.settle();
     CHECK(window.project().sequence->aliases.at("M.G.") == "MG");
-    CHECK(window->session().products()->audit->matchedFraction > matched);
+    CHECK(window.made({ProductKind::Audit})->audit->matchedFraction > matched);
     CHECK(child<QPushButton>(&*window, "undoButton")->toolTip().contains("Merge M.G. into MG"));
     click(child<QPushButton>(&*window, "undoButton"), {10, 8});
     window.settle();
@@ -283,7 +283,7 @@ TEST_CASE("A contact dragged in the log moves the surface", "[window]") {
     CHECK(to < from);
     const auto rg = *window.project().sequence->index("RG");
     CHECK(window->session().products()->model->bases[rg] != before->model->bases[rg]);
-    CHECK(window->session().products()->audit->worstDifference < 1e-4);
+    CHECK(window.made({ProductKind::Audit})->audit->worstDifference < 1e-4);
 }
 
 TEST_CASE("A method is changed on the card, and the surface follows", "[window]") {
@@ -300,7 +300,7 @@ TEST_CASE("A method is changed on the card, and the surface follows", "[window]"
     window.settle();
     const auto rg = *window.project().sequence->index("RG");
     CHECK(window.project().sequence->units[rg].recipe.settings.method == Method::Kriging);
-    CHECK(window->session().products()->audit->boundsBroken == 0);
+    CHECK(window.made({ProductKind::Audit})->audit->boundsBroken == 0);
 }
 
 TEST_CASE("The coordinate system is said by its number; a wrong one is refused in words", "[window]") {
@@ -335,7 +335,7 @@ TEST_CASE("Exaggeration stays between 1 and 20", "[window]") {
 TEST_CASE("Surfaces are handed on from the export dialog", "[window]") {
     DemoWindow window("model");
     QTemporaryDir folder;
-    ExportDialog dialog(window->session().products(), folder.path(), &*window);
+    ExportDialog dialog(asking(*window), folder.path(), &*window);
     dialog.show();
     click(child<QPushButton>(&dialog, "exportButton"), {10, 8});
     waitFor("the files are written", [&] { return dialog.settled(); });

@@ -7,13 +7,14 @@
 #include <QFormLayout>
 #include <QLabel>
 #include <QLineEdit>
+#include <QPointer>
 #include <QPushButton>
 
 namespace fox::app {
 
-ExportDialog::ExportDialog(std::shared_ptr<const ProductSet> products, const QString& folder, QWidget* parent)
+ExportDialog::ExportDialog(Ask ask, const QString& folder, QWidget* parent)
     : QDialog(parent),
-      m_products(std::move(products)),
+      m_ask(std::move(ask)),
       m_what(new QComboBox(this)),
       m_as(new QComboBox(this)),
       m_map(new QComboBox(this)),
@@ -82,7 +83,9 @@ void ExportDialog::fillFormats() {
                                                            {"obj", "OBJ triangles"},
                                                            {"ply", "PLY triangles"},
                                                            {"vtu", "VTU cells"},
+                                                           {"pdf", "PDF page"},
                                                            {"svg", "SVG picture"},
+                                                           {"png", "PNG picture"},
                                                            {"csv", "CSV table"},
                                                            {"ags", "AGS 4.1"}};
     m_as->clear();
@@ -93,11 +96,21 @@ void ExportDialog::fillFormats() {
 }
 
 void ExportDialog::write() {
-    ExportOptions options;
-    options.map = {MapSurface::Kind(m_map->currentIndex()), m_metres->value()};
     said(tr("Writing…"), false);
     m_go->setEnabled(false);
-    m_work.start([products = m_products, what = m_what->currentData().toString().toStdString(),
+    m_waiting = true;
+    m_ask(exportKinds()[std::size_t(m_what->currentIndex())].needs,
+          [self = QPointer(this)](std::shared_ptr<const ProductSet> products) {
+              if (self) self->writeWith(std::move(products));
+          });
+}
+
+void ExportDialog::writeWith(std::shared_ptr<const ProductSet> products) {
+    m_waiting = false;
+    if (!products) return said(tr("Nothing was written: the work was stopped. Press Export to try again."), true);
+    ExportOptions options;
+    options.map = {MapSurface::Kind(m_map->currentIndex()), m_metres->value()};
+    m_work.start([products = std::move(products), what = m_what->currentData().toString().toStdString(),
                   as = m_as->currentData().toString().toStdString(), folder = m_folder->text().toStdString(),
                   options](const Progress&) { return exportFiles(*products, what, as, folder, options); },
                  [this](const Files& files) {

@@ -16,15 +16,19 @@ namespace fox::app {
 class ExportDialog : public QDialog {
     Q_OBJECT
 public:
-    ExportDialog(std::shared_ptr<const ProductSet>, const QString& folder, QWidget* parent);
-    bool settled() const { return !m_work.busy(); }
+    /// Has products made, and calls `use` with them, or with null; see Session::ask.
+    using Ask = std::function<void(const Wanted&, std::function<void(std::shared_ptr<const ProductSet>)> use)>;
+    ExportDialog(Ask, const QString& folder, QWidget* parent);
+    bool settled() const { return !m_waiting && !m_work.busy(); }
 
 private:
     void fillFormats();
     void write();
+    void writeWith(std::shared_ptr<const ProductSet>);
     void said(const QString& words, bool isFault);
 
-    std::shared_ptr<const ProductSet> m_products;
+    Ask m_ask;
+    bool m_waiting = false; ///< for products
     QComboBox *m_what, *m_as, *m_map;
     QDoubleSpinBox* m_metres;
     QLineEdit* m_folder;

@@ -36,6 +36,8 @@ VolumesSheet::VolumesSheet(std::shared_ptr<const ProductSet> products, QWidget* 
       m_range(new QPushButton(tr("Work out P10 to P90"), this)),
       m_table(new QTableWidget(this)),
       m_words(new QLabel(this)),
+      m_reading(this),
+      m_counting(this),
       m_work(this) {
     setObjectName("volumesSheet");
     setWindowTitle(tr("Volumes - Fox Cellar"));
@@ -96,7 +98,8 @@ VolumesSheet::VolumesSheet(std::shared_ptr<const ProductSet> products, QWidget* 
         m_range->setText(tr("Working…"));
         const int asked = m_asked; // a range of other settings than are shown by then is dropped
         m_work.start(
-            [products = m_products, inside = area(), floor = floorOn(*m_products->ground)](const Progress& p) {
+            [products = m_products, inside = area(), floorOn = floorMaker()](const Progress& p) {
+                const auto floor = floorOn(*products->ground);
                 return simulate(*products->model, *products->ground, EnsembleSettings{}, inside, p, floor ? &*floor : nullptr);
             },
             [this, asked](Ensemble e) {
@@ -132,14 +135,16 @@ Area VolumesSheet::area() const {
     return i >= 0 && i < int(outlines.size()) ? Area(outlines[std::size_t(i)].ring) : Area();
 }
 
-std::optional<Grid> VolumesSheet::floorOn(const Grid& ground) const {
+std::function<std::optional<Grid>(const Grid&)> VolumesSheet::floorMaker() const {
     const auto above = Above(m_above->currentIndex());
-    if (above == Above::All || (above == Above::Surface && !m_given)) return {};
-    if (above == Above::Surface) return onFrame(*m_given, ground.frame);
-    Grid floor(ground.frame);
-    for (std::size_t i = 0; i < floor.values.size(); ++i)
-        floor.values[i] = above == Above::Level ? m_metres->value() : ground.values[i] - m_metres->value();
-    return floor;
+    if (above == Above::All || (above == Above::Surface && !m_given)) return [](const Grid&) { return std::optional<Grid>(); };
+    if (above == Above::Surface)
+        return [given = m_given](const Grid& ground) { return std::optional(onFrame(*given, ground.frame)); };
+    return [metres = m_metres->value(), level = above == Above::Level](const Grid& ground) {
+        Grid floor(ground.frame);
+        for (std::size_t i = 0; i < floor.values.size(); ++i) floor.values[i] = level ? metres : ground.values[i] - metres;
+        return std::optional(std::move(floor));
+    };
 }
 
 void VolumesSheet::workOut() {
@@ -150,8 +155,12 @@ void VolumesSheet::workOut() {
     m_surface->setText(m_given ? m_givenName : tr("Choose a grid…"));
     m_range->setEnabled(true);
     m_range->setText(tr("Work out P10 to P90"));
-    const auto floor = floorOn(*m_products->ground);
-    showVolumes(floor ? volumesAbove(*m_products->modelGrid, *floor, area()) : volumesOf(*m_products->modelGrid, area()));
+    m_counting.start(
+        [products = m_products, inside = area(), floorOn = floorMaker()](const Progress&) {
+            const auto floor = floorOn(*products->ground);
+            return floor ? volumesAbove(*products->modelGrid, *floor, inside) : volumesOf(*products->modelGrid, inside);
+        },
+        [this](const Volumes& v) { showVolumes(v); }, [this](const QString& why) { emit failed(why); });
 }
 
 void VolumesSheet::showVolumes(const Volumes& v) {
@@ -212,24 +221,35 @@ QString VolumesSheet::asText() const {
 }
 
 void VolumesSheet::takeSurface(const QString& file) {
-    Findings findings;
-    m_given = std::make_shared<const Grid>(readRasterIn(file.toStdString(), m_products->project.site->crs, {}, findings).grid);
-    m_givenName = QFileInfo(file).fileName();
-    m_above->setCurrentIndex(int(Above::Surface));
-    if (!findings.empty()) emit failed(qt(findings.front().message));
+    m_reading.start(
+        [path = file.toStdString(), crs = m_products->project.site->crs](const Progress&) {
+            GivenSurface out;
+            out.levels = std::make_shared<const Grid>(readRasterIn(path, crs, {}, out.findings).grid);
+            return out;
+        },
+        [this, name = QFileInfo(file).fileName()](const GivenSurface& read) {
+            m_given = read.levels;
+            m_givenName = name;
+            m_above->setCurrentIndex(int(Above::Surface));
+            if (!read.findings.empty()) emit failed(qt(read.findings.front().message));
+            workOut();
+        },
+        [this](const QString& why) {
+            emit failed(why);
+            leaveSurface();
+        });
+}
+
+/// Without a surface everything is counted.
+void VolumesSheet::leaveSurface() {
+    if (!m_given) m_above->setCurrentIndex(0);
     workOut();
 }
 
 void VolumesSheet::askSurface() {
     const auto path = QFileDialog::getOpenFileName(this, tr("Above which surface?"), {},
                                                    tr("Grids (*.tif *.tiff *.asc *.xyz *.gpkg);;All files (*)"));
-    try {
-        if (!path.isEmpty()) return takeSurface(path);
-    } catch (const Error& e) {
-        emit failed(qt(e.what()));
-    }
-    if (!m_given) m_above->setCurrentIndex(0);
-    workOut();
+    path.isEmpty() ? leaveSurface() : takeSurface(path);
 }
 
 } // namespace fox::app

@@ -20,10 +20,10 @@ class VolumesSheet : public QDialog {
 public:
     VolumesSheet(std::shared_ptr<const ProductSet>, QWidget* parent);
     void setProducts(std::shared_ptr<const ProductSet>);
-    bool settled() const { return !m_work.busy(); }
+    bool settled() const { return !m_counting.busy() && !m_reading.busy() && !m_work.busy(); }
     /// The table as it stands, separated by tabs.
     QString asText() const;
-    /// What is counted lies above this grid, in the project's system. @throws FileError
+    /// What is counted lies above this grid, in the project's system; read beside the window, and failed() if it can't be.
     void takeSurface(const QString& file);
 
 signals:
@@ -36,9 +36,10 @@ private:
     void showVolumes(const Volumes&);
     void showRanges(const Ensemble&);
     void askSurface();
+    void leaveSurface();
     Area area() const;
-    /// The surface above which is counted, on the model's frame; none: all.
-    std::optional<Grid> floorOn(const Grid& ground) const;
+    /// Makes the surface above which is counted, on the frame of a ground; none: all. Of the choices as they are now.
+    std::function<std::optional<Grid>(const Grid& ground)> floorMaker() const;
 
     std::shared_ptr<const ProductSet> m_products;
     QComboBox *m_outline, *m_above;
@@ -49,8 +50,14 @@ private:
     std::shared_ptr<const Grid> m_given; ///< a surface from a file
     QString m_givenName;
     Volumes m_volumes;
-    int m_asked = 0;             ///< counts what was asked to be shown
-    Background<Ensemble> m_work; // last: it uses the above
+    int m_asked = 0; ///< counts what was asked to be shown
+    struct GivenSurface {
+        std::shared_ptr<const Grid> levels;
+        Findings findings;
+    };
+    Background<GivenSurface> m_reading;
+    Background<Volumes> m_counting;
+    Background<Ensemble> m_work; // last: they use the above
 };
 
 } // namespace fox::app

@@ -61,8 +61,13 @@ void GroundActions::openCompare() {
 }
 
 void GroundActions::openPicture(const QString& file) {
-    if (!m_workspace.session().products()) return;
-    m_picture = new PictureSheet(m_workspace.session().products(), file, m_workspace.dialogParent());
+    m_workspace.session().ask({ProductKind::Pictures}, [this, file](const ProductsPtr& products) {
+        if (products) showPicture(products, file);
+    });
+}
+
+void GroundActions::showPicture(const ProductsPtr& products, const QString& file) {
+    m_picture = new PictureSheet(products, file, m_workspace.dialogParent());
     m_picture->setAttribute(Qt::WA_DeleteOnClose);
     connect(m_picture, &PictureSheet::editMade, &m_workspace.session(), &Session::apply);
     connect(m_picture, &PictureSheet::placeAsked, this, [this] {

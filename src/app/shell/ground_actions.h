@@ -22,6 +22,7 @@ public:
     void openPicture(const QString& file);
 
 private:
+    void showPicture(const ProductsPtr&, const QString& file);
     void rectangleDrawn(Point2, Point2);
     void spotPicked(Point2);
 

@@ -5,13 +5,13 @@
 #include "dialogs/export_dialog.h"
 #include "dialogs/import_sheet.h"
 #include "dialogs/source_sheet.h"
-#include "handover/build_file.h"
 #include "project/finding_rules.h"
 #include "shell/application.h"
 #include "shell/banner.h"
 #include "shell/find_box.h"
 #include "shell/findings_strip.h"
 #include "shell/ground_actions.h"
+#include "shell/project_actions.h"
 #include "shell/sequence_actions.h"
 #include "shell/stage_column.h"
 #include "shell/status_line.h"
@@ -29,7 +29,6 @@
 #include <QDir>
 #include <QFileDialog>
 #include <QGuiApplication>
-#include <QMenuBar>
 #include <QMessageBox>
 #include <QMimeData>
 #include <QSettings>
@@ -54,17 +53,6 @@ Arrangement arrangementOf(const QString& id) {
     return over({only(Section), only(Plan)});
 }
 
-QString dataFolder() {
-    const auto folder = QStandardPaths::writableLocation(QStandardPaths::AppDataLocation);
-    QDir().mkpath(folder);
-    return folder;
-}
-
-QString demoBuildFile() {
-    const auto installed = QCoreApplication::applicationDirPath() + "/../share/fox-cellar/demo/quernbeck/quernbeck.build.json";
-    return QFile::exists(installed) ? installed : QString(FOX_DEMO_SOURCE "/quernbeck.build.json");
-}
-
 } // namespace
 
 MainWindow::MainWindow(QWidget* parent)
@@ -76,6 +64,7 @@ MainWindow::MainWindow(QWidget* parent)
       m_banner(new Banner(this)),
       m_findings(new FindingsStrip(this)),
       m_status(new StatusLine(this)),
+      m_projects(new ProjectActions(*this, this)),
       m_ground(new GroundActions(*this, this)),
       m_surfaces(new SurfaceActions(*this, this)),
       m_sequence(new SequenceActions(*this, this)),
@@ -128,91 +117,6 @@ MainWindow::~MainWindow() {
     hide(); // a field that is left may make an edit: while all that it reaches is still there
 }
 
-QAction* MainWindow::action(const char* objectName, const QString& text, const QKeySequence& keys, const QString& tip,
-                            std::function<void()> go) {
-    auto* a = new QAction(text, this);
-    a->setObjectName(objectName);
-    a->setShortcut(keys);
-    a->setToolTip(keys.isEmpty() ? tip : QString("%1 (%2)").arg(tip, keys.toString(QKeySequence::NativeText)));
-    connect(a, &QAction::triggered, this, go);
-    addAction(a);
-    return a;
-}
-
-void MainWindow::makeActions() {
-    m_undo = action("undo", tr("Undo"), QKeySequence::Undo, tr("Take the last edit back"), [this] { m_session->undo(); });
-    m_redo = action("redo", tr("Redo"), QKeySequence::Redo, tr("Do again what was taken back"), [this] { m_session->redo(); });
-    m_import = action("import", tr("Import…"), QKeySequence("Ctrl+I"),
-                      tr("Bring in holes (AGS, LAS, tables) or ground data (survey points, lines, grids, background images)"),
-                      [this] { askImport(); });
-    m_export = action("export", tr("Export…"), QKeySequence("Ctrl+E"), tr("Export surfaces and holes as files"),
-                      [this] { askExport(); });
-}
-
-void MainWindow::makeMenus() {
-    auto* file = menuBar()->addMenu(tr("&File"));
-    file->addAction(action("new", tr("New project…"), QKeySequence::New, tr("Start an empty project"), [this] { askNew(); }));
-    file->addAction(action("open", tr("Open project…"), QKeySequence::Open, tr("Open a project file"), [this] { askOpen(); }));
-    file->addAction(action("demo", tr("Reset the demo project"), {}, tr("Open the Quernbeck demo as it was delivered"),
-                           [this] { openDemo(true); }));
-    file->addAction(action("saveAs", tr("Save as…"), QKeySequence::SaveAs,
-                           tr("Write the project to another file and go on there"), [this] { askSaveAs(); }));
-    file->addSeparator();
-    file->addAction(m_import);
-    file->addAction(m_export);
-    file->addSeparator();
-    file->addAction(action("quit", tr("Quit"), QKeySequence::Quit, tr("Close Fox Cellar"), [this] { close(); }));
-    auto* edit = menuBar()->addMenu(tr("&Edit"));
-    edit->addAction(m_undo);
-    edit->addAction(m_redo);
-    edit->addSeparator();
-    edit->addAction(action("pasteTable", tr("Paste a table…"), QKeySequence("Ctrl+Shift+V"),
-                           tr("Import rows copied from a spreadsheet: places, intervals, tops, survey points"),
-                           [this] { pasteTable(); }));
-    edit->addAction(action("saveCorrections", tr("Save data corrections…"), {},
-                           tr("The list of corrections to the contractors' data, as CSV"), [this] { saveCorrections(); }));
-    edit->addSeparator();
-    edit->addAction(action("findAction", tr("Find…"), QKeySequence("Ctrl+K"), tr("Find a hole, a unit, a file or an action"),
-                           [this] { m_top->find()->setFocus(); }));
-    auto* view = menuBar()->addMenu(tr("&View"));
-    for (int i = 0; i < int(stages().size()); ++i)
-        view->addAction(action("stage", tr(stages()[std::size_t(i)].title), QKeySequence(QString("Alt+%1").arg(i + 1)),
-                               tr("Go to this stage"), [this, i] { setStage(i); }));
-    view->addSeparator();
-    view->addAction(action("higher", tr("More vertical exaggeration"), QKeySequence("Ctrl+Up"), tr("More vertical exaggeration"),
-                           [this] { m_selection->setExaggeration(m_selection->exaggeration() + 1); }));
-    view->addAction(action("lower", tr("Less vertical exaggeration"), QKeySequence("Ctrl+Down"), tr("Less vertical exaggeration"),
-                           [this] { m_selection->setExaggeration(m_selection->exaggeration() - 1); }));
-    view->addAction(action("trueScale", tr("No exaggeration (1:1)"), QKeySequence("Ctrl+1"), tr("No vertical exaggeration"),
-                           [this] { m_selection->setExaggeration(1); }));
-    view->addSeparator();
-    view->addAction(action("drawSection", tr("Draw a section line"), QKeySequence("Ctrl+L"),
-                           tr("Click the corners of a section line on the plan"), [this] { drawSection(); }));
-    view->addAction(
-        action("removeSection", tr("Remove the chosen section line"), {}, tr("Remove the section line that is shown"), [this] {
-            const auto& lines = *m_session->project().sections;
-            if (!lines.empty())
-                m_session->apply([name = lines[std::size_t(std::clamp(m_selection->section(), 0, int(lines.size()) - 1))].name](
-                                     const Project& p) { return removeSection(p, name); });
-        }));
-    view->addAction(action("volumes", tr("Volumes…"), QKeySequence("Ctrl+Shift+U"),
-                           tr("Volumes by unit, inside an outline, above a level or surface"),
-                           [this] { m_sequence->openVolumes(); }));
-    view->addAction(action("whichLayer", tr("Assign units…"), QKeySequence("Ctrl+Shift+Q"),
-                           tr("What the program proposes, and assigning layers by a tilted plane"),
-                           [this] { m_sequence->openSheet(0); }));
-    view->addAction(action("workAgain", tr("Recalculate"), QKeySequence::Refresh, tr("Recalculate what was stopped"),
-                           [this] { m_session->workAgain(); }));
-    auto* help = menuBar()->addMenu(tr("&Help"));
-    help->addAction(action("about", tr("About Fox Cellar"), {}, tr("Version and licence"), [this] {
-        QMessageBox::about(
-            this, tr("Fox Cellar"),
-            tr("<b>Fox Cellar %1</b><p>Ground models from boreholes and survey points.</p><p>Free software under the GNU General "
-               "Public License, version 3 or later. The letters are Inter, under the SIL Open Font License.</p>")
-                .arg(FOX_VERSION));
-    }));
-}
-
 void MainWindow::connectSession() {
     connect(m_session, &Session::projectChanged, this, &MainWindow::projectChanged);
     connect(m_session, &Session::productsChanged, this, &MainWindow::productsChanged);
@@ -222,7 +126,7 @@ void MainWindow::connectSession() {
     connect(m_session, &Session::failed, m_status, &StatusLine::say);
     connect(m_session, &Session::refused, this, [this](const QString& sentence) {
         say(sentence);
-        productsChanged(); // what a field shows is what the project has
+        m_stageShelves[std::size_t(m_column->current())]->refill(); // what a field shows is what the project has
     });
     connect(m_session, &Session::opened, this, &MainWindow::projectOpened);
     connect(m_session, &Session::openFailed, this, [this](const QString& sentence) {
@@ -236,7 +140,7 @@ void MainWindow::connectSession() {
         tellSaved();
     });
     connect(m_banner, &Banner::saveAgainAsked, m_session, &Session::saveAgain);
-    connect(m_banner, &Banner::saveAsAsked, this, &MainWindow::askSaveAs);
+    connect(m_banner, &Banner::saveAsAsked, m_projects, &ProjectActions::askSaveAs);
     if (auto* application = qobject_cast<Application*>(qApp)) connect(application, &Application::caught, this, &MainWindow::say);
     connect(m_status, &StatusLine::stopAsked, m_session, [this] {
         m_session->stopWork();
@@ -245,6 +149,8 @@ void MainWindow::connectSession() {
     connect(m_selection, &Selection::exaggerationChanged, this,
             [this] { m_status->setExaggeration(m_selection->exaggeration()); });
     m_status->setExaggeration(m_selection->exaggeration());
+    connect(m_selection, &Selection::sectionChanged, this, &MainWindow::tellWanted);
+    connect(m_selection, &Selection::planLookChanged, this, &MainWindow::tellWanted);
     connect(m_column, &StageColumn::chosen, this, &MainWindow::setStage);
     connect(m_findings, &FindingsStrip::showAsked, this, &MainWindow::showFinding);
     connect(m_findings, &FindingsStrip::remedyAsked, this, &MainWindow::applyRemedy);
@@ -293,11 +199,14 @@ void MainWindow::setStage(int i) {
     }
     m_pages->setCurrentWidget(m_stagePages[at]);
     m_shelves->setCurrentWidget(m_stageShelves[at]);
+    tellWanted();
     productsChanged();
 }
 
 void MainWindow::connectView(View* view) {
     view->setProducts(m_session->products());
+    connect(view, &View::wantedChanged, this, &MainWindow::tellWanted);
+    if (m_pages->currentWidget() == page()) tellWanted();
     connect(view, &View::editMade, m_session, &Session::apply);
     connect(view, &View::pointed, m_status, &StatusLine::setPointed);
     connect(view, &View::failed, m_status, &StatusLine::say);
@@ -307,7 +216,19 @@ void MainWindow::connectView(View* view) {
         connect(section, &SectionView::drawLineAsked, this, &MainWindow::drawSection);
 }
 
+/// Only what is in sight is worked out, and what the findings and the stages' figures need.
+void MainWindow::tellWanted() {
+    const auto& project = m_session->project();
+    Wanted wanted{ProductKind::AllFindings};
+    for (auto* pane : page()->panes()) wanted.add(pane->view()->wanted(project));
+    if (const auto* shelf = m_stageShelves[std::size_t(m_column->current())])
+        wanted.add(shelf->wanted()); // null while it is made
+    if (m_surfaces->sheet() || m_sequence->sheet() || m_sequence->volumes()) wanted.kinds.insert(ProductKind::Grids);
+    m_session->setWanted(wanted);
+}
+
 void MainWindow::projectChanged() {
+    tellWanted();
     const auto& history = m_session->history();
     const auto name = QString::fromStdString(m_session->project().name);
     m_top->setProject(name);
@@ -336,7 +257,7 @@ void MainWindow::productsChanged() {
     const auto& holes = *products->project.holes;
     const bool gone = !m_selection->hole().isEmpty() && !findHole(holes, m_selection->hole().toStdString());
     if (gone) m_selection->setHole({});
-    if (m_firstProducts && m_selection->hole().isEmpty() && !products->sections.empty()
+    if (m_firstProducts && m_selection->hole().isEmpty() && !products->sections.empty() && products->sections.front()
         && !products->sections.front()->holes.empty())
         m_selection->setHole(
             QString::fromStdString(products->sections.front()->holes.front().name)); // something to see in the log at once
@@ -473,30 +394,32 @@ void MainWindow::showTable(const QString& key) {
 
 /// The row of an imported file that a finding is about.
 void MainWindow::showLine(const Finding& f) {
-    const auto products = m_session->products();
-    if (!products) return;
-    for (const auto& file : products->agsFiles)
-        if (file && file->name == f.file)
-            for (const auto& g : file->groups)
-                if (g.name == f.group || std::ranges::any_of(g.rows, [&](const auto& r) { return r.line == f.line; })) {
-                    showTable(QString::fromStdString("group:" + file->name + ":" + g.name));
-                    if (auto* table = page()->find<TableView>()) table->showLine(f.line);
-                    return;
-                }
-    say(QString::fromStdString(describe(f)));
+    m_session->ask({ProductKind::ImportedTables}, [this, f](const ProductsPtr& products) {
+        if (!products) return;
+        for (const auto& file : products->agsFiles)
+            if (file && file->name == f.file)
+                for (const auto& g : file->groups)
+                    if (g.name == f.group || std::ranges::any_of(g.rows, [&](const auto& r) { return r.line == f.line; })) {
+                        showTable(QString::fromStdString("group:" + file->name + ":" + g.name));
+                        if (auto* table = page()->find<TableView>()) table->showLine(f.line);
+                        return;
+                    }
+        say(QString::fromStdString(describe(f)));
+    });
 }
 
 void MainWindow::showSource(const QString& name) {
-    const auto products = m_session->products();
-    if (!products) return;
-    std::shared_ptr<const AgsFile> parsed;
-    for (const auto& f : products->agsFiles)
-        if (f && name == QString::fromStdString(f->name)) parsed = f;
-    auto* sheet = new SourceSheet([this] { return m_session->project(); }, parsed, name, this);
-    connect(sheet, &SourceSheet::editMade, m_session, &Session::apply);
-    connect(sheet, &SourceSheet::tableAsked, this, &MainWindow::showTable);
-    connect(sheet, &SourceSheet::newerAsked, this, [this](const QString& path) { importFiles({path}); });
-    sheet->open();
+    m_session->ask({ProductKind::ImportedTables}, [this, name](const ProductsPtr& products) {
+        if (!products) return;
+        std::shared_ptr<const AgsFile> parsed;
+        for (const auto& f : products->agsFiles)
+            if (f && name == QString::fromStdString(f->name)) parsed = f;
+        auto* sheet = new SourceSheet([this] { return m_session->project(); }, parsed, name, this);
+        connect(sheet, &SourceSheet::editMade, m_session, &Session::apply);
+        connect(sheet, &SourceSheet::tableAsked, this, &MainWindow::showTable);
+        connect(sheet, &SourceSheet::newerAsked, this, [this](const QString& path) { importFiles({path}); });
+        sheet->open();
+    });
 }
 
 void MainWindow::saveCorrections() {
@@ -539,28 +462,6 @@ void MainWindow::tellSaved() {
                                      : tr("saved %1").arg(m_session->savedAt().toString("d MMM hh:mm")));
 }
 
-bool MainWindow::mayLeave() {
-    if (m_session->finishSaving()) return true;
-    QMessageBox box(QMessageBox::Warning, tr("Fox Cellar"),
-                    tr("The last edits are not in the project file. %1").arg(m_session->notSavedBecause()), QMessageBox::NoButton,
-                    this);
-    box.setObjectName("notSavedBox");
-    box.setInformativeText(tr("Save the project to another file, or lose these edits."));
-    auto* saveAs = box.addButton(tr("Save as…"), QMessageBox::AcceptRole);
-    auto* leave = box.addButton(tr("Close without saving"), QMessageBox::DestructiveRole);
-    box.addButton(QMessageBox::Cancel);
-    box.setDefaultButton(saveAs);
-    box.exec();
-    if (box.clickedButton() == saveAs) askSaveAs(); // the window stays until it is written
-    return box.clickedButton() == leave;
-}
-
-void MainWindow::openProject(const QString& path) {
-    if (!mayLeave()) return;
-    say(tr("Opening %1").arg(QFileInfo(path).fileName()));
-    m_session->open(path);
-}
-
 void MainWindow::projectOpened() {
     m_firstProducts = true;
     m_selection->setHole({});
@@ -576,48 +477,6 @@ void MainWindow::projectOpened() {
         m_selection->setExaggeration(settings.value("exaggeration", 5).toDouble());
     }
     say({});
-}
-
-void MainWindow::openDemo(bool anew) {
-    const auto path = dataFolder() + "/Quernbeck flood bypass.gpkg";
-    if (!anew && QFile::exists(path)) return openProject(path);
-    if (!mayLeave()) return;
-    QSettings().remove("selectionOf"); // nothing is left of before
-    m_session->openNew(path, [file = demoBuildFile().toStdString()] { return buildProject(file).project; });
-}
-
-void MainWindow::openLast() {
-    const auto last = QSettings().value("lastProject").toString();
-    if (!last.isEmpty() && QFile::exists(last)) return openProject(last);
-    const auto path = dataFolder() + "/New project.gpkg";
-    if (QFile::exists(path)) return openProject(path);
-    m_session->openNew(path, [] { return Project{}; });
-}
-
-void MainWindow::askOpen() {
-    const auto path = QFileDialog::getOpenFileName(this, tr("Open project"), dataFolder(), tr("Projects (*.gpkg)"));
-    if (!path.isEmpty()) openProject(path);
-}
-
-void MainWindow::askNew() {
-    auto path = QFileDialog::getSaveFileName(this, tr("New project: where should its file be?"),
-                                             QDir::homePath() + "/project.gpkg", tr("Projects (*.gpkg)"));
-    if (path.isEmpty() || !mayLeave()) return;
-    if (!path.endsWith(".gpkg")) path += ".gpkg";
-    m_session->openNew(path, [name = QFileInfo(path).completeBaseName().toStdString()] {
-        Project project;
-        project.name = name;
-        return project;
-    });
-}
-
-void MainWindow::askSaveAs() {
-    const auto start = QFileInfo(m_session->path().isEmpty() ? QDir::homePath() + "/project.gpkg" : m_session->path());
-    auto path = QFileDialog::getSaveFileName(
-        this, tr("Save the project as"), start.path() + "/" + start.completeBaseName() + " copy.gpkg", tr("Projects (*.gpkg)"));
-    if (path.isEmpty()) return;
-    if (!path.endsWith(".gpkg")) path += ".gpkg";
-    m_session->saveAs(path);
 }
 
 void MainWindow::askImport() {
@@ -637,7 +496,10 @@ void MainWindow::importFiles(const QStringList& paths) {
 
 void MainWindow::askExport() {
     if (!m_session->products()) return;
-    auto* dialog = new ExportDialog(m_session->products(), QSettings().value("exportFolder", QDir::homePath()).toString(), this);
+    const auto ask = [this](const Wanted& wanted, std::function<void(ProductsPtr)> use) {
+        m_session->ask(wanted, std::move(use));
+    };
+    auto* dialog = new ExportDialog(ask, QSettings().value("exportFolder", QDir::homePath()).toString(), this);
     dialog->setAttribute(Qt::WA_DeleteOnClose);
     dialog->open();
 }
@@ -652,14 +514,14 @@ void MainWindow::dropEvent(QDropEvent* e) {
         if (url.isLocalFile()) paths << url.toLocalFile();
     e->acceptProposedAction();
     if (paths.size() == 1 && paths.front().endsWith(".gpkg") && ProjectStore::isProject(paths.front().toStdString()))
-        openProject(paths.front());
+        m_projects->open(paths.front());
     else if (!paths.isEmpty())
         importFiles(paths);
 }
 
 void MainWindow::closeEvent(QCloseEvent* e) {
     if (auto* field = focusWidget()) field->clearFocus(); // what was typed last is an edit too
-    if (!mayLeave()) return e->ignore();
+    if (!m_projects->mayLeave()) return e->ignore();
     QSettings settings;
     settings.setValue("window", saveGeometry());
     settings.setValue("stage", stages()[std::size_t(m_column->current())].id);

@@ -13,6 +13,7 @@ namespace fox::app {
 class Banner;
 class FindingsStrip;
 class GroundActions;
+class ProjectActions;
 class SequenceActions;
 class SurfaceActions;
 class StageColumn;
@@ -26,17 +27,12 @@ public:
     explicit MainWindow(QWidget* parent = nullptr);
     ~MainWindow() override;
 
-    /// Opens a project file beside the window; a failure is said in a box.
-    void openProject(const QString& path);
-    /// The demo site: as it was left, or made again from its files.
-    void openDemo(bool anew);
-    /// The project that was open last, or an empty one.
-    void openLast();
     void showStage(const QString& id);
     void importFiles(const QStringList& paths) override;
 
     Session& session() override { return *m_session; }
     Selection& selection() override { return *m_selection; }
+    ProjectActions* projects() const { return m_projects; }
     SurfaceActions* surfaces() const { return m_surfaces; }
     SequenceActions* sequence() const { return m_sequence; }
     StagePage* page() const; ///< the stage that is shown
@@ -63,6 +59,7 @@ private:
     void setStage(int);
     void connectView(View*);
     void projectChanged();
+    void tellWanted();
     void productsChanged();
     void showFinding(const Finding&);
     void showLine(const Finding&);
@@ -79,11 +76,6 @@ private:
     std::shared_ptr<const Findings> withFileFindings(const std::shared_ptr<const Findings>&) const;
     void fillFind();
     void tellSaved();
-    void askOpen();
-    void askNew();
-    void askSaveAs();
-    /// Before the project is left: true if all is saved, or the user leaves it all the same.
-    bool mayLeave();
     void projectOpened();
     void askImport();
     void askExport();
@@ -98,6 +90,7 @@ private:
     Banner* m_banner;
     FindingsStrip* m_findings;
     StatusLine* m_status;
+    ProjectActions* m_projects;
     GroundActions* m_ground;
     SurfaceActions* m_surfaces;
     SequenceActions* m_sequence;

@@ -47,8 +47,14 @@ void SequenceActions::openSheet(int page) {
 }
 
 void SequenceActions::openVolumes() {
-    const auto products = m_workspace.session().products();
-    if (!products || !products->modelGrid) return m_workspace.say(tr("There is no model yet to take volumes of."));
+    m_workspace.session().ask({ProductKind::Grids}, [this](const ProductsPtr& products) {
+        if (!products) return;
+        if (!products->modelGrid) return m_workspace.say(tr("There is no model yet to take volumes of."));
+        showVolumes(products);
+    });
+}
+
+void SequenceActions::showVolumes(const ProductsPtr& products) {
     if (!m_volumes) {
         m_volumes = new VolumesSheet(products, m_workspace.dialogParent());
         m_volumes->setAttribute(Qt::WA_DeleteOnClose);

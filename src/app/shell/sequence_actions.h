@@ -32,6 +32,7 @@ public:
     void takeSections(const QString& file);
 
 private:
+    void showVolumes(const ProductsPtr&);
     void askFile(const QString& title, const QString& kinds, void (SequenceActions::*take)(const QString&));
 
     Workspace& m_workspace;

@@ -130,6 +130,25 @@ void Session::redo() {
     request();
 }
 
+void Session::setWanted(const Wanted& wanted) {
+    {
+        const std::scoped_lock lock(m_mutex);
+        if (m_wanted == wanted) return;
+        m_wanted = wanted;
+    }
+    if (m_products && !m_products->wanted.covers(wanted)) request(Save::No);
+}
+
+bool Session::upToDate(const Wanted& wanted) const {
+    return m_products && m_products->wanted.covers(wanted) && sameVersion(m_products->project, m_history.now());
+}
+
+void Session::ask(const Wanted& wanted, std::function<void(ProductsPtr)> use) {
+    if (upToDate(wanted)) return use(m_products);
+    m_asked.push_back({wanted, std::move(use)});
+    request(Save::No);
+}
+
 void Session::stopWork() {
     const std::scoped_lock lock(m_mutex);
     m_stop.request_stop();
@@ -159,6 +178,8 @@ void Session::request(Save save) {
     {
         const std::scoped_lock lock(m_mutex);
         m_toMake = m_history.now();
+        m_alsoWanted = {};
+        for (const auto& asked : m_asked) m_alsoWanted.add(asked.wanted);
         if (save == Save::Yes && m_store && m_readOnly.isEmpty()) m_toSave = m_history.now();
         m_stop.request_stop();
     }
@@ -226,6 +247,7 @@ bool Session::finishSaving() {
 void Session::workLoop(std::stop_token stop) {
     for (;;) {
         Project project;
+        Wanted wanted;
         std::stop_token stopMaking;
         {
             std::unique_lock lock(m_mutex);
@@ -233,32 +255,76 @@ void Session::workLoop(std::stop_token stop) {
             if (stop.stop_requested()) return;
             project = std::move(*m_toMake);
             m_toMake.reset();
+            wanted = m_wanted;
+            wanted.add(m_alsoWanted);
             m_making = true;
             m_stop = std::stop_source();
             stopMaking = m_stop.get_token();
         }
-        auto made = make(project, stopMaking);
+        const bool done = makeAll(project, wanted, stopMaking);
         {
             const std::scoped_lock lock(m_mutex);
             m_making = false;
         }
-        onWindow([this, made] {
-            if (made) {
-                m_products = made;
-                emit productsChanged();
-            }
+        onWindow([this, done] {
+            if (!done) giveUp();
             setBusy();
         });
     }
 }
 
-ProductsPtr Session::make(const Project& project, std::stop_token stop) {
+/// First what is in sight, so that an edit shows at once; then what only the findings and the stages' figures ask for.
+bool Session::makeAll(const Project& project, const Wanted& wanted, std::stop_token stop) {
+    auto inSight = wanted;
+    inSight.kinds.erase(ProductKind::AllFindings);
+    for (const auto& part : {inSight, wanted}) {
+        const auto made = make(project, part, stop);
+        if (!made) return false;
+        onWindow([this, made] { take(made); });
+        if (inSight == wanted) break;
+    }
+    return true;
+}
+
+/// Nobody waits for what does not come, unless a newer version is being worked out.
+void Session::giveUp() {
+    {
+        const std::scoped_lock lock(m_mutex);
+        if (m_toMake || m_making) return;
+    }
+    for (const auto& asked : std::exchange(m_asked, {})) asked.use(nullptr);
+}
+
+void Session::take(ProductsPtr made) {
+    if (const auto& before = m_products;
+        before && !made->wanted.has(ProductKind::AllFindings) && before->project.sequence == made->project.sequence) {
+        // until they are found again, the last ones stay in sight
+        auto with = std::make_shared<ProductSet>(*made);
+        with->findings = before->findings;
+        if (!with->volumes) with->volumes = before->volumes;
+        made = std::move(with);
+    }
+    m_products = std::move(made);
+    emit productsChanged();
+    for (std::size_t i = 0; i < m_asked.size();) {
+        if (!upToDate(m_asked[i].wanted)) {
+            ++i;
+            continue;
+        }
+        const auto use = std::move(m_asked[i].use);
+        m_asked.erase(m_asked.begin() + std::ptrdiff_t(i));
+        use(m_products);
+    }
+}
+
+ProductsPtr Session::make(const Project& project, const Wanted& wanted, std::stop_token stop) {
+    const Progress progress(std::move(stop), [&](double fraction, std::string_view words) {
+        onWindow([this, fraction, text = QString::fromUtf8(words.data(), qsizetype(words.size()))] {
+            emit progressed(fraction, text);
+        });
+    });
     try {
-        return m_maker.of(project, Progress(std::move(stop), [&](double fraction, std::string_view words) {
-                              onWindow([this, fraction, text = QString::fromUtf8(words.data(), qsizetype(words.size()))] {
-                                  emit progressed(fraction, text);
-                              });
-                          }));
+        return m_maker.of(project, progress, wanted);
     } catch (const Stopped&) {
     } catch (const std::exception& e) {
         onWindow([this, text = QString::fromStdString(e.what())] { emit failed(text); });

@@ -53,6 +53,13 @@ public:
     void saveAgain();
     /// Waits until the last edit is in the file. False if it can't be written.
     bool finishSaving();
+    /// What is looked at: only that is worked out, first what is in sight, then what only the findings ask for.
+    void setWanted(const Wanted&);
+    /// Calls `use` with products that have all of this, made of the newest version: at once if they are there, else when they
+    /// are; with null if the work is stopped or fails.
+    void ask(const Wanted&, std::function<void(ProductsPtr)> use);
+    /// How many products of a kind were made so far; see ProductCache::made.
+    int made(std::string_view kind) const { return m_maker.made(kind); }
     /// Works nothing out until it is released; edits and saving go on. For tests and for many edits at once.
     void holdWork(bool held);
 
@@ -80,7 +87,15 @@ private:
     void setBusy();
     void saveLoop(std::stop_token);
     void workLoop(std::stop_token);
-    ProductsPtr make(const Project&, std::stop_token);
+    struct Asked {
+        Wanted wanted;
+        std::function<void(ProductsPtr)> use;
+    };
+    bool makeAll(const Project&, const Wanted&, std::stop_token); ///< false if it was stopped or failed
+    void giveUp();
+    ProductsPtr make(const Project&, const Wanted&, std::stop_token);
+    void take(ProductsPtr);
+    bool upToDate(const Wanted&) const; ///< the last products are of the newest version and have all of this
     void saveDone(const QString& problem);
     template <typename Call>
     void onWindow(Call call) {
@@ -93,12 +108,14 @@ private:
     QDateTime m_savedAt;
     ProductsPtr m_products;
     bool m_busy = false;
+    std::vector<Asked> m_asked;
 
     std::mutex m_mutex; // for what follows
     std::condition_variable_any m_wakeSaver, m_wakeMaker;
     std::condition_variable m_idle;
     std::shared_ptr<ProjectStore> m_store;
     std::optional<Project> m_toSave, m_toMake;
+    Wanted m_wanted{ProductKind::AllFindings}, m_alsoWanted; ///< by those who look, and by those who asked
     bool m_saving = false, m_making = false, m_held = false, m_saveFailed = false;
     std::stop_source m_stop; ///< of what is being made
     Products m_maker;

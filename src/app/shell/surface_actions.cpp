@@ -8,7 +8,7 @@
 
 namespace fox::app {
 
-SurfaceActions::SurfaceActions(Workspace& workspace, QObject* parent) : QObject(parent), m_workspace(workspace) {
+SurfaceActions::SurfaceActions(Workspace& workspace, QObject* parent) : QObject(parent), m_workspace(workspace), m_reading(this) {
     connect(&workspace.session(), &Session::productsChanged, this, [this] {
         m_workspace.selection().endDrag(); // what was dragged is made now
         if (m_sheet) m_sheet->setProducts(m_workspace.session().products());
@@ -21,8 +21,14 @@ SurfaceActions::SurfaceActions(Workspace& workspace, QObject* parent) : QObject(
 SurfaceSheet* SurfaceActions::sheet() const { return m_sheet; }
 
 void SurfaceActions::openSheet(int page) {
-    const auto products = m_workspace.session().products();
-    if (!products || !products->modelGrid) return;
+    m_workspace.session().ask({ProductKind::Grids}, [this, page](const ProductsPtr& products) {
+        if (!products) return;
+        if (!products->modelGrid) return m_workspace.say(tr("There is no model yet: it needs holes with geology, and ground."));
+        showSheet(products, page);
+    });
+}
+
+void SurfaceActions::showSheet(const ProductsPtr& products, int page) {
     if (!m_sheet) {
         m_sheet = new SurfaceSheet(products, m_workspace.selection().unit(), m_workspace.dialogParent());
         m_sheet->setAttribute(Qt::WA_DeleteOnClose);
@@ -38,21 +44,24 @@ void SurfaceActions::openSheet(int page) {
 void SurfaceActions::askGrid(const QString& unitCode) {
     const auto path = QFileDialog::getOpenFileName(m_workspace.dialogParent(), tr("Base of %1 from a grid").arg(unitCode), {},
                                                    tr("Grids (*.tif *.tiff *.asc *.xyz *.gpkg);;All files (*)"));
-    if (path.isEmpty()) return;
-    try {
-        takeBase(unitCode.toStdString(), path.toStdString());
-    } catch (const Error& e) {
-        m_workspace.say(QString::fromStdString(e.what()));
-    }
+    if (!path.isEmpty()) takeBase(unitCode.toStdString(), path.toStdString());
 }
 
 void SurfaceActions::takeBase(const std::string& unitCode, const std::filesystem::path& path) {
-    Findings findings;
-    auto raster = readRasterIn(path, m_workspace.session().project().site->crs, {}, findings);
-    m_workspace.session().apply([unitCode, base = FixedBase{FixedBase::Origin::Imported, path.filename().string(),
-                                                            std::make_shared<const Grid>(std::move(raster.grid))}](
-                                    const Project& p) { return fixBase(p, unitCode, base); });
-    if (!findings.empty()) m_workspace.say(QString::fromStdString(findings.front().message));
+    m_workspace.say(tr("Reading %1").arg(QString::fromStdString(path.filename().string())));
+    m_reading.start(
+        [path, crs = m_workspace.session().project().site->crs](const Progress&) {
+            ReadBase out;
+            auto raster = readRasterIn(path, crs, {}, out.findings);
+            out.base = {FixedBase::Origin::Imported, path.filename().string(),
+                        std::make_shared<const Grid>(std::move(raster.grid))};
+            return out;
+        },
+        [this, unitCode](const ReadBase& read) {
+            m_workspace.session().apply([unitCode, base = read.base](const Project& p) { return fixBase(p, unitCode, base); });
+            m_workspace.say(read.findings.empty() ? QString() : QString::fromStdString(read.findings.front().message));
+        },
+        [this](const QString& why) { m_workspace.say(why); });
 }
 
 } // namespace fox::app

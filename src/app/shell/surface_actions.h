@@ -18,12 +18,19 @@ public:
     void openSheet(int page);
     SurfaceSheet* sheet() const; ///< null if it is closed
     void askGrid(const QString& unitCode);
-    /// The unit's base is the grid's levels, brought to the project's system. @throws FileError
+    bool settled() const { return !m_reading.busy(); }
+    /// The unit's base is the grid's levels, brought to the project's system; read beside the window.
     void takeBase(const std::string& unitCode, const std::filesystem::path& grid);
 
 private:
+    void showSheet(const ProductsPtr&, int page);
     Workspace& m_workspace;
     QPointer<SurfaceSheet> m_sheet;
+    struct ReadBase {
+        FixedBase base;
+        Findings findings;
+    };
+    Background<ReadBase> m_reading; // last: it uses the above
 };
 
 } // namespace fox::app

@@ -101,6 +101,7 @@ void GroundShelf::fillSources() {
 
 void GroundShelf::fillCodes() {
     const auto& g = *products()->project.ground;
+    if (!products()->groundStatistics) return; // not yet
     const auto& codes = products()->groundStatistics->codes;
     if (codes.empty() || (codes.size() == 1 && codes.begin()->first.empty())) return;
     heading(tr("Survey codes that are ground"));
@@ -171,6 +172,7 @@ void GroundShelf::fillPictures() {
 
 void GroundShelf::fillTerrain() {
     const auto& t = *products()->terrain;
+    if (!products()->groundStatistics) return;
     const auto& m = products()->groundStatistics->measures;
     heading(tr("Terrain"));
     row(tr("Triangles"), QString::number(t.tin.triangles().size()));
@@ -286,7 +288,7 @@ void GroundShelf::fillCard() {
     };
     metresField(tr("Longest edge"), "longestEdge", g.longestEdge, tr("any"),
                 tr("Outer triangles with a longer edge are dropped, from the boundary inwards"), setLongestEdge);
-    if (products()->groundStatistics->linesWithoutLevels)
+    if (products()->groundStatistics && products()->groundStatistics->linesWithoutLevels)
         metresField(tr("Search distance for levels"), "reach", g.reach, tr("any"),
                     tr("A breakline without levels takes them from ground points within this distance"), setReach);
     if (!g.rasters.empty())

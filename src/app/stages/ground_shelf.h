@@ -8,6 +8,7 @@ class GroundShelf : public Shelf {
     Q_OBJECT
 public:
     GroundShelf(Selection*, QWidget* parent);
+    Wanted wanted() const override { return {ProductKind::GroundStatistics, ProductKind::Contours, ProductKind::Outliers}; }
 
 protected:
     void fillBody() override;

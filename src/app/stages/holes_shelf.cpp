@@ -1,6 +1,7 @@
 #include "stages/holes_shelf.h"
 
 #include "base/errors.h"
+#include "products/terrain_product.h"
 #include "project/hole_edits.h"
 #include "sequence/description.h"
 #include "style/theme.h"

@@ -26,9 +26,12 @@ ModelShelf::ModelShelf(Selection* s, QWidget* parent) : UnitShelf(tr("Model"), s
             [this] { emit actionAsked(ExportFiles{}); });
 }
 
+/// Grids that are still being made are no sign of that.
+bool ModelShelf::hasNoModel() const { return !products()->modelGrid && products()->wanted.covers(wanted()); }
+
 void ModelShelf::fillBody() {
     const auto& units = products()->project.sequence->units;
-    if (!products()->modelGrid) return words(tr("No model yet. It needs holes with geology, and ground under them."));
+    if (hasNoModel()) return words(tr("No model yet. It needs holes with geology, and ground under them."));
     heading(tr("Units, youngest first"));
     for (std::size_t u = 0; u < units.size(); ++u) {
         const bool counted = products()->volumes && u < products()->volumes->units.size();
@@ -37,24 +40,7 @@ void ModelShelf::fillBody() {
         unitRow(units[u], right);
     }
     if (!chosen()) words(tr("Choose a unit to see and set how its base is made."));
-    const auto& a = *products()->audit;
-    heading(tr("Agreement with the holes"));
-    row(tr("Logged length matched"), tr("%1 %").arg(a.matchedFraction * 100, 0, 'f', 1));
-    const AuditHole* worst = nullptr; // the hole of which the model has the least
-    for (const auto& h : a.holes)
-        if (h.loggedLength - h.matchedLength > 0.05
-            && (!worst || h.matchedLength / h.loggedLength < worst->matchedLength / worst->loggedLength))
-            worst = &h;
-    if (worst)
-        row(tr("Lowest in %1").arg(qt(worst->name)),
-            tr("%1 of %2").arg(QString::number(worst->matchedLength, 'f', 1), metres(worst->loggedLength, 1)),
-            [this, name = qt(worst->name)] { selection()->setHole(name); });
-    row(tr("Limits honoured"), tr("%1 of %2").arg(a.bounds - a.boundsBroken).arg(a.bounds));
-    if (a.worstDifference < 0.005)
-        row(tr("Worst contact"), metres(a.worstDifference));
-    else
-        row(tr("Worst contact"), tr("%1, %2").arg(metres(a.worstDifference), qt(a.worstHole)),
-            [this, name = qt(a.worstHole)] { selection()->setHole(name); });
+    if (products()->audit) fillAgreement(*products()->audit);
     fillCrossings();
     fillFaults();
     fillGuides();
@@ -72,10 +58,30 @@ void ModelShelf::fillBody() {
     offer(tr("By outline, above a level or surface…"), [this] { emit actionAsked(ShowVolumes{}); });
 }
 
+void ModelShelf::fillAgreement(const Audit& a) {
+    heading(tr("Agreement with the holes"));
+    row(tr("Logged length matched"), tr("%1 %").arg(a.matchedFraction * 100, 0, 'f', 1));
+    const AuditHole* worst = nullptr; // the hole of which the model has the least
+    for (const auto& h : a.holes)
+        if (h.loggedLength - h.matchedLength > 0.05
+            && (!worst || h.matchedLength / h.loggedLength < worst->matchedLength / worst->loggedLength))
+            worst = &h;
+    if (worst)
+        row(tr("Lowest in %1").arg(qt(worst->name)),
+            tr("%1 of %2").arg(QString::number(worst->matchedLength, 'f', 1), metres(worst->loggedLength, 1)),
+            [this, name = qt(worst->name)] { selection()->setHole(name); });
+    row(tr("Limits honoured"), tr("%1 of %2").arg(a.bounds - a.boundsBroken).arg(a.bounds));
+    if (a.worstDifference < 0.005)
+        row(tr("Worst contact"), metres(a.worstDifference));
+    else
+        row(tr("Worst contact"), tr("%1, %2").arg(metres(a.worstDifference), qt(a.worstHole)),
+            [this, name = qt(a.worstHole)] { selection()->setHole(name); });
+}
+
 /// Where bases cross, or rules take a unit away: those of the chosen unit with their remedies, and how many there are of others.
 void ModelShelf::fillCrossings() {
+    if (!products()->modelGrid || products()->modelGrid->findings.empty()) return;
     const auto& findings = products()->modelGrid->findings;
-    if (findings.empty()) return;
     heading(tr("Where bases cross"));
     const auto code = selection()->unit().toStdString();
     int others = 0;
@@ -182,7 +188,7 @@ void ModelShelf::fillGuides() {
 
 void ModelShelf::fillCard() {
     const auto u = chosen();
-    if (!u || *u >= products()->model->bases.size() || !products()->modelGrid) return;
+    if (!u || *u >= products()->model->bases.size() || hasNoModel()) return;
     const auto& unit = products()->project.sequence->units[*u];
     const auto& base = *products()->model->bases[*u];
     auto from = tr("from %1 contacts, %2 bounds").arg(base.contacts).arg(base.bounds);

@@ -8,12 +8,15 @@ class ModelShelf : public UnitShelf {
     Q_OBJECT
 public:
     ModelShelf(Selection*, QWidget* parent);
+    Wanted wanted() const override { return {ProductKind::Grids, ProductKind::Audit}; }
 
 protected:
     void fillBody() override;
     void fillCard() override;
 
 private:
+    bool hasNoModel() const;
+    void fillAgreement(const Audit&);
     void fillChosenSection();
     void fillTrials();
     void fillCrossings();

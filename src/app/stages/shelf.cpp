@@ -150,7 +150,8 @@ Shelf::Shelf(const QString& title, Selection* selection, QWidget* parent) : QFra
 }
 
 void Shelf::setProducts(std::shared_ptr<const ProductSet> products) {
-    m_products = std::move(products);
+    const auto before = std::exchange(m_products, std::move(products));
+    if (before && m_products && m_products->sameFor(wanted(), *before)) return;
     refill();
 }
 

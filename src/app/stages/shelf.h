@@ -20,7 +20,10 @@ class Shelf : public QFrame {
     Q_OBJECT
 public:
     Shelf(const QString& title, Selection*, QWidget* parent);
+    /// What it shows beyond what is always worked out.
+    virtual Wanted wanted() const { return {}; }
     void setProducts(std::shared_ptr<const ProductSet>);
+    void refill(); ///< with what is shown already: typed values that were refused go
 
 signals:
     void editMade(const fox::Edit&);
@@ -29,7 +32,6 @@ signals:
 protected:
     virtual void fillBody() = 0; ///< with the helpers below
     virtual void fillCard() {}   ///< may leave it empty: then it is not shown
-    void refill();
 
     const ProductSet* products() const { return m_products.get(); }
     Selection* selection() const { return m_selection; }

@@ -8,6 +8,7 @@ class SiteShelf : public Shelf {
     Q_OBJECT
 public:
     SiteShelf(Selection*, QWidget* parent);
+    Wanted wanted() const override { return {ProductKind::Grids}; }
 
 protected:
     void fillBody() override;

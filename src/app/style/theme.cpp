@@ -1,11 +1,12 @@
 #include "style/theme.h"
 
+#include "sheets/unit_style.h"
+
 #include <QApplication>
 #include <QFile>
 #include <QFontDatabase>
 #include <QLocale>
 #include <QPainter>
-#include <QPainterPath>
 #include <QPalette>
 #include <cmath>
 
@@ -50,100 +51,26 @@ QFont figureFont(int pixels) {
 }
 
 QColor unitColour(const Unit& unit) {
-    const QColor c(QString::fromStdString(unit.colour));
-    return c.isValid() ? c : QColor("#c9bdae");
+    const auto c = colourOf(unit);
+    return QColor(c.red, c.green, c.blue);
 }
-
-namespace {
-
-using Draw = void (*)(QPainter&);
-
-void dashes(QPainter& p) {
-    p.drawLine(2, 4, 9, 4);
-    p.drawLine(10, 12, 17, 12);
-}
-void dots(QPainter& p) {
-    for (const auto& [x, y] : {std::pair{3, 3}, {11, 6}, {6, 12}, {15, 15}}) p.drawPoint(x, y);
-}
-void rings(QPainter& p) {
-    p.drawEllipse(QPointF(5, 5), 3, 2.4);
-    p.drawEllipse(QPointF(14, 13), 3.6, 2.8);
-}
-void fibres(QPainter& p) {
-    for (const auto& [x, y] : {std::pair{3, 8}, {12, 16}}) {
-        QPainterPath path(QPointF(x, y));
-        path.quadTo(x + 3, y - 6, x + 6, y);
-        p.drawPath(path);
-        p.drawLine(x + 3, y - 3, x + 3, y - 7);
-    }
-}
-void stones(QPainter& p) { // clay with stones
-    p.drawLine(2, 5, 8, 5);
-    p.drawLine(11, 15, 17, 15);
-    p.drawPolygon(QPolygonF({QPointF(12, 6), QPointF(15, 3), QPointF(17, 7)}));
-    p.drawPolygon(QPolygonF({QPointF(3, 15), QPointF(5, 11), QPointF(7, 15)}));
-}
-void roots(QPainter& p) {
-    for (const int x : {4, 13}) {
-        p.drawLine(x, 3, x, 9);
-        p.drawLine(x, 9, x - 2, 13);
-        p.drawLine(x, 9, x + 2, 13);
-    }
-}
-void rubble(QPainter& p) {
-    p.drawLine(2, 2, 7, 7);
-    p.drawLine(7, 2, 2, 7);
-    p.drawRect(11, 11, 6, 4);
-}
-void bricks(QPainter& p) {
-    p.drawLine(0, 0, 20, 0);
-    p.drawLine(0, 10, 20, 10);
-    p.drawLine(5, 0, 5, 10);
-    p.drawLine(15, 10, 15, 20);
-}
-void leaves(QPainter& p) { // laminated rock
-    p.drawLine(0, 4, 20, 4);
-    p.drawLine(0, 11, 12, 11);
-    p.drawLine(8, 17, 20, 17);
-}
-void cracked(QPainter& p) {
-    leaves(p);
-    p.drawLine(13, 6, 16, 9);
-    p.drawLine(4, 13, 2, 16);
-}
-
-constexpr std::pair<const char*, Draw> kByWord[] = {
-    {"topsoil", roots}, {"made", rubble},       {"fill", rubble},      {"peat", fibres},  {"gravel", rings},
-    {"till", stones},   {"sandstone", leaves},  {"siltstone", leaves}, {"sand", dots},    {"alluvi", dashes},
-    {"silt", dashes},   {"weathered", cracked}, {"mudstone", leaves},  {"shale", leaves}, {"limestone", bricks},
-    {"chalk", bricks},  {"clay", dashes}};
-
-Draw drawingFor(const std::string& name) {
-    QString said = QString::fromStdString(name).toLower();
-    for (const auto& [word, draw] : kByWord)
-        if (said.contains(word)) return draw;
-    return nullptr;
-}
-
-} // namespace
 
 QBrush hatch(const Unit& unit) {
-    const auto draw = drawingFor(unit.hatch.empty() ? unit.name : unit.hatch);
-    if (!draw) return Qt::NoBrush;
-    QPixmap tile(20, 20);
-    tile.fill(Qt::transparent);
-    QPainter painter(&tile);
-    painter.setRenderHint(QPainter::Antialiasing);
-    auto ink = unitColour(unit).darker(165);
-    painter.setPen(QPen(ink, draw == dots ? 1.8 : 1.1, Qt::SolidLine, Qt::RoundCap));
-    draw(painter);
-    return QBrush(tile);
+    const auto pattern = patternOf(unit);
+    if (pattern == paper::Pattern::None) return Qt::NoBrush;
+    constexpr int kSide = 20; // pixels: a tile's side at the usual 96 dots per inch
+    const auto tile = paper::patternBitmap(pattern, colourOf(unit).darker(kPatternDarker), kSide);
+    return QBrush(QPixmap::fromImage(imageOf(tile)));
+}
+
+QImage imageOf(const paper::Bitmap& bitmap) {
+    const auto* bytes = reinterpret_cast<const uchar*>(bitmap.pixels.data());
+    return QImage(bytes, bitmap.width, bitmap.height, bitmap.width * 4, QImage::Format_ARGB32_Premultiplied).copy();
 }
 
 QStringList groundsWithSign() {
     QStringList out;
-    for (const auto& [word, draw] : kByWord)
-        if (QString(word) != "made" && QString(word) != "alluvi" && QString(word) != "weathered") out << word;
+    for (const auto& word : paper::groundsWithPattern()) out << QString::fromStdString(word);
     return out;
 }
 

@@ -1,9 +1,11 @@
 #pragma once
+#include "paper/render.h"
 #include "sequence/unit.h"
 
 #include <QBrush>
 #include <QColor>
 #include <QFont>
+#include <QImage>
 #include <QPixmap>
 #include <QStringList>
 
@@ -27,6 +29,8 @@ QColor unitColour(const Unit&);
 /// The hand-drawn sign for the kind of ground that the unit's name speaks of: dashes for clay, dots for sand,
 /// rings for gravel, bricks for limestone and so on. Transparent between; nothing for a name that says nothing.
 QBrush hatch(const Unit&);
+/// The same pixels as a picture of Qt.
+QImage imageOf(const paper::Bitmap&);
 /// The kinds of ground that have a sign, for choosing one.
 QStringList groundsWithSign();
 /// Fill and sign of a unit as a small square.

@@ -407,7 +407,8 @@ private:
     void addFences() {
         Shapes shapes;
         for (std::size_t i = 0; i < m_products.sections.size(); ++i)
-            if (m_look.fences || int(i) == std::clamp(m_look.section, 0, int(m_products.sections.size()) - 1))
+            if (m_products.sections[i]
+                && (m_look.fences || int(i) == std::clamp(m_look.section, 0, int(m_products.sections.size()) - 1)))
                 fence(shapes, *m_products.sections[i]);
         if (!shapes.empty()) addActor(m_renderer, shapes.take(), 1, false);
     }

@@ -95,6 +95,15 @@ QString BlockView::summary() const {
     return words.join(QString::fromUtf8(" · "));
 }
 
+Wanted BlockView::wanted(const Project& project) const {
+    Wanted out{ProductKind::Grids, ProductKind::Pictures};
+    if (m_look.contours) out.kinds.insert(ProductKind::Contours);
+    if (m_look.terrain) out.kinds.insert(ProductKind::GroundStatistics);
+    if (m_look.fences) out.kinds.insert(ProductKind::Sections);
+    if (const auto* line = selection()->sectionOf(project)) out.sections.insert(line->name);
+    return out;
+}
+
 void BlockView::fit() {
     if (m_canvas) m_canvas->fit();
 }
@@ -184,6 +193,7 @@ void BlockView::setLook(const BlockScene::Look& look) {
     m_look = look;
     if (m_canvas) m_canvas->setLook(m_look);
     emit summaryChanged();
+    emit wantedChanged();
 }
 
 void BlockView::chooseShown() {

@@ -19,6 +19,7 @@ public:
     explicit BlockView(Selection*, QWidget* parent = nullptr);
     QString title() const override { return tr("Block view"); }
     QString summary() const override;
+    Wanted wanted(const Project&) const override;
     QList<QAction*> tools() override;
     QSize sizeHint() const override { return {500, 340}; }
     bool hasOpenGl() const { return m_canvas != nullptr; }

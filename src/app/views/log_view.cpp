@@ -2,6 +2,7 @@
 
 #include "base/errors.h"
 #include "style/theme.h"
+#include "views/column_panel.h"
 
 #include <QKeyEvent>
 #include <QMouseEvent>
@@ -9,6 +10,10 @@
 #include <fmt/format.h>
 
 namespace fox::app {
+
+namespace {
+QString nameOf(const LogPanel& panel) { return QString::fromStdString(panel.content().name); }
+} // namespace
 
 LogView::LogView(Selection* selection, QWidget* parent)
     : View(selection, parent),
@@ -86,32 +91,32 @@ std::vector<LogPanel> LogView::panels() {
     if (!products()) return out;
     auto names = m_kept;
     if (const auto now = selection()->hole(); !now.isEmpty() && !names.contains(now)) names << now;
-    std::vector<LogPanel::Source> sources;
+    std::vector<LogContent> contents;
     double deepest = 0;
     for (const auto& name : names) {
         const auto* h = findHole(*products()->project.holes, name.toStdString());
         if (!h) continue;
-        LogPanel::Source source{h, nullptr, products()->project.sequence.get(), name, {}};
+        LogContent content{h, nullptr, products()->project.sequence.get(), name.toStdString(), {}};
         for (const auto& read : products()->reading->holes)
-            if (read.hole == h) source.reading = &read;
+            if (read.hole == h) content.reading = &read;
         deepest = std::max(deepest, h->end().metres);
         if (const auto path = HolePath::of(*h); path && products()->model && !products()->model->bases.empty()) {
             auto known = m_models.find(name);
             if (known == m_models.end())
                 known = m_models.emplace(name, modelAlong(*products()->model, *path, h->end().metres)).first;
-            source.model = known->second;
+            content.model = known->second;
         }
-        sources.push_back(std::move(source));
+        contents.push_back(std::move(content));
     }
-    const double wide = double(width()) / double(std::max<std::size_t>(1, sources.size()));
-    for (std::size_t i = 0; i < sources.size(); ++i)
-        out.emplace_back(sources[i], QRectF(double(i) * wide, 0, wide, height()), deepest);
+    const double wide = double(width()) / double(std::max<std::size_t>(1, contents.size()));
+    for (std::size_t i = 0; i < contents.size(); ++i)
+        out.emplace_back(contents[i], QRectF(double(i) * wide, 0, wide, height()), deepest);
     return out;
 }
 
 std::optional<LogPanel> LogView::mainPanel() {
     for (auto& p : panels())
-        if (p.source().name == selection()->hole()) return p;
+        if (nameOf(p) == selection()->hole()) return p;
     return {};
 }
 
@@ -136,12 +141,12 @@ void LogView::paintEvent(QPaintEvent*) {
     if (all.empty())
         return paintEmpty(painter, rect(), tr("Pick a hole on the plan, in the table or on a section to see its log."));
     for (const auto& panel : all) {
-        const bool main = panel.source().name == selection()->hole();
-        const auto& h = *panel.source().hole;
+        const bool main = nameOf(panel) == selection()->hole();
+        const auto& h = *panel.content().hole;
         if (h.intervals.empty() && h.curves.empty())
-            paintEmpty(painter, panel.area(), tr("%1 has no geology.").arg(panel.source().name));
+            paintEmpty(painter, panel.area(), tr("%1 has no geology.").arg(nameOf(panel)));
         else
-            panel.paint(painter, selection()->unit(), main ? m_drag : std::nullopt);
+            paintLog(painter, panel, main ? m_drag : std::nullopt);
         if (panel.area().left() > 0) {
             painter.setPen(QPen(colour::line, 1));
             painter.drawLine(panel.area().topLeft(), panel.area().bottomLeft());
@@ -156,9 +161,25 @@ void LogView::paintEvent(QPaintEvent*) {
     }
 }
 
+/// The drawing, and over it what is chosen.
+void LogView::paintLog(QPainter& painter, const LogPanel& panel, const std::optional<MovedBoundary>& moved) const {
+    const auto drawing = panel.drawing(moved);
+    painter.drawImage(QPointF(), imageOf(drawing, devicePixelRatioF()));
+    if (selection()->unit().isEmpty()) return;
+    painter.setBrush(Qt::NoBrush);
+    painter.setPen(QPen(colour::fox, 2.2));
+    for (const auto& item : drawing.items) {
+        if (item.layer != "column" || item.name != selection()->unit().toStdString()) continue;
+        QPolygonF box;
+        for (const auto& p : std::get<paper::FilledArea>(item.shape).rings.front())
+            box << QPointF(p.x, p.y) / kMillimetresPerPixel;
+        painter.drawPolygon(box);
+    }
+}
+
 std::optional<std::size_t> LogView::boundaryAt(const LogPanel& panel, QPointF p) const {
     if (p.x() < panel.columnLeft() - 8 || p.x() > panel.columnRight() + 8) return {};
-    const auto& intervals = panel.source().hole->intervals;
+    const auto& intervals = panel.content().hole->intervals;
     for (std::size_t k = 0; k + 1 < intervals.size(); ++k)
         if (intervals[k].usable() && std::abs(panel.yOf(intervals[k].base.metres) - p.y()) < 5) return k;
     return {};
@@ -168,16 +189,16 @@ void LogView::mousePressEvent(QMouseEvent* e) {
     if (m_predicted) return;
     for (const auto& panel : panels()) {
         if (!panel.area().contains(e->position())) continue;
-        const bool main = panel.source().name == selection()->hole();
+        const bool main = nameOf(panel) == selection()->hole();
         const auto boundary = main ? boundaryAt(panel, e->position()) : std::nullopt;
         if (boundary && e->button() == Qt::LeftButton) {
-            m_drag = LogPanel::Moved{*boundary, hole()->intervals[*boundary].base.metres};
+            m_drag = MovedBoundary{*boundary, hole()->intervals[*boundary].base.metres};
         } else {
-            selection()->setHole(panel.source().name);
+            selection()->setHole(nameOf(panel));
             const double depth = panel.depthAt(e->position().y());
-            for (const auto& i : panel.source().hole->intervals)
+            for (const auto& i : panel.content().hole->intervals)
                 if (i.usable() && i.top.metres <= depth && depth < i.base.metres)
-                    if (const auto* unit = panel.unitOf(i)) selection()->setUnit(QString::fromStdString(unit->code));
+                    if (const auto* unit = panel.content().unitOf(i)) selection()->setUnit(QString::fromStdString(unit->code));
         }
         break;
     }
@@ -187,8 +208,8 @@ void LogView::mousePressEvent(QMouseEvent* e) {
 void LogView::mouseMoveEvent(QMouseEvent* e) {
     if (m_predicted) return;
     for (const auto& panel : panels()) {
-        const bool main = panel.source().name == selection()->hole();
-        const auto& h = *panel.source().hole;
+        const bool main = nameOf(panel) == selection()->hole();
+        const auto& h = *panel.content().hole;
         const double depth = panel.depthAt(e->position().y());
         if (m_drag && main && m_drag->interval + 1 < h.intervals.size()) {
             constexpr double kLeast = 0.01; // metres; no interval without length

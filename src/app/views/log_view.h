@@ -35,9 +35,10 @@ private:
     const Hole* hole() const; ///< the selected one
     std::vector<LogPanel> panels();
     std::optional<LogPanel> mainPanel();
+    void paintLog(QPainter&, const LogPanel&, const std::optional<MovedBoundary>&) const;
     std::optional<std::size_t> boundaryAt(const LogPanel&, QPointF) const;
 
-    std::optional<LogPanel::Moved> m_drag;
+    std::optional<MovedBoundary> m_drag;
     QStringList m_kept;
     /// What the model has at the selected predicted log, or under the cursor.
     struct Predicted {
@@ -47,7 +48,7 @@ private:
     };
     void predict();
     std::optional<Predicted> m_predicted;
-    std::map<QString, std::vector<ModelStretch>> m_models; ///< along holes, worked out once
+    std::map<QString, std::vector<ModelInterval>> m_models; ///< along holes, worked out once
     QAction *m_keep, *m_alone, *m_probe;
 };
 

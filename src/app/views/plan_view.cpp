@@ -96,6 +96,15 @@ QString PlanView::summary() const {
     return tr("holes by kind");
 }
 
+Wanted PlanView::wanted(const Project&) const {
+    const auto& look = selection()->planLook();
+    Wanted out{ProductKind::GroundStatistics, ProductKind::Outliers};
+    if (look.contours) out.kinds.insert(ProductKind::Contours);
+    if (look.pictures) out.kinds.insert(ProductKind::Pictures);
+    if (look.map) out.kinds.insert(ProductKind::Grids);
+    return out;
+}
+
 void PlanView::productsChanged() {
     m_ground->setProducts(products());
     m_surface->setProducts(products());

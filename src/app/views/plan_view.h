@@ -19,6 +19,7 @@ public:
     explicit PlanView(Selection*, QWidget* parent = nullptr);
     QString title() const override { return tr("Plan"); }
     QString summary() const override;
+    Wanted wanted(const Project&) const override;
     QList<QAction*> tools() override;
     enum class Drawing { None, Section, Outline, SiteLimit, Fault, GuideLine, Rectangle, Spot, GuidePoint, Trial };
     bool drawing() const { return m_drawing != Drawing::None; }

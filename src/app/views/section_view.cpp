@@ -3,11 +3,16 @@
 #include "model/surface_maps.h"
 #include "project/surface_edits.h"
 #include "style/theme.h"
+#include "views/paper_image.h"
 
 #include <QKeyEvent>
 #include <QPainter>
 
 namespace fox::app {
+
+namespace {
+constexpr int kLeft = 46, kFoot = 20; // pixels that the scales take up
+} // namespace
 
 SectionView::SectionView(Selection* selection, QWidget* parent)
     : PannedView(selection, parent),
@@ -33,6 +38,7 @@ SectionView::SectionView(Selection* selection, QWidget* parent)
             this->selection()->setSection((this->selection()->section() + 1) % n);
     });
     connect(selection, &Selection::sectionChanged, this, [this] {
+        m_toFit = !section();
         fit();
         emit summaryChanged();
         update();
@@ -84,18 +90,21 @@ void SectionView::endGuide() {
         [code = products()->project.sequence->units[*u].code, guide](const Project& p) { return addGuide(p, code, guide); });
 }
 
+std::size_t SectionView::chosenIndex() const {
+    return std::size_t(std::clamp(selection()->section(), 0, int(products()->sections.size()) - 1));
+}
+
 const Section* SectionView::section() const {
     if (!products() || products()->sections.empty()) return nullptr;
-    const auto i = std::clamp(selection()->section(), 0, int(products()->sections.size()) - 1);
-    const auto* s = products()->sections[std::size_t(i)].get();
-    return s->chainage.empty() ? nullptr : s;
+    const auto* s = products()->sections[chosenIndex()].get();
+    return !s || s->chainage.empty() ? nullptr : s;
 }
 
 QString SectionView::summary() const {
     const auto* s = section();
     if (!s) return {};
     if (m_drawingGuide) return tr("click where the base lies, double-click to end, Esc cancels");
-    const auto i = std::size_t(std::clamp(selection()->section(), 0, int(products()->sections.size()) - 1));
+    const auto i = chosenIndex();
     const auto name = QString::fromStdString((*products()->project.sections)[i].name);
     return tr("%1 to %1′ · %2 holes within %3 m · height ×%4")
         .arg(name)
@@ -104,133 +113,65 @@ QString SectionView::summary() const {
         .arg(selection()->exaggeration());
 }
 
-void SectionView::productsChanged() { fitIfNeeded(); }
+Wanted SectionView::wanted(const Project& project) const {
+    Wanted out;
+    if (const auto* line = selection()->sectionOf(project)) out.sections.insert(line->name);
+    return out;
+}
+
+void SectionView::productsChanged() {
+    if (m_toFit && section()) {
+        m_toFit = false;
+        return fit(); // another line, whatever was looked at on the one before
+    }
+    fitIfNeeded();
+}
 
 QRectF SectionView::worldBounds() const {
     const auto* s = section();
     if (!s) return {};
-    double low = kNoValue, high = kNoValue;
-    const auto meet = [&](double z) {
-        if (std::isfinite(z)) low = std::fmin(low, z), high = std::fmax(high, z);
-    };
-    for (const double z : s->ground) meet(z);
-    for (const auto& b : s->bases)
-        for (const double z : b) meet(z);
-    for (const auto& h : s->holes) meet(h.endLevel);
-    if (std::isnan(low)) return {};
+    const auto levels = levelsOf(*s);
+    if (!levels) return {};
+    const auto [low, high] = *levels;
     return {0, low - 2, s->chainage.back(), high - low + 4};
 }
 
-void SectionView::paintUnits(QPainter& painter) const {
-    const auto* s = section();
-    const auto& units = products()->project.sequence->units;
-    const double floor = toWorld(QPointF(0, height())).y() - 5; // the oldest unit goes down out of sight
-    const auto n = s->chainage.size();
-    for (std::size_t u = 0; u < units.size(); ++u) {
-        const auto top = [&](std::size_t i) { return u == 0 ? s->ground[i] : s->bases[u - 1][i]; };
-        const auto base = [&](std::size_t i) {
-            return u < s->bases.size() ? s->bases[u][i] : std::isnan(top(i)) ? kNoValue : floor;
-        };
-        const bool faded = !selection()->unit().isEmpty() && selection()->unit() != QString::fromStdString(units[u].code);
-        const auto known = [&](std::size_t i) { return !std::isnan(top(i)) && !std::isnan(base(i)); };
-        for (std::size_t i = 0; i < n;) { // runs where both surfaces are known
-            if (!known(i)) {
-                ++i;
-                continue;
-            }
-            QPolygonF area;
-            const auto first = i;
-            for (; i < n && known(i); ++i) area << toScreen(s->chainage[i], top(i));
-            for (auto k = i; k-- > first;) area << toScreen(s->chainage[k], base(k));
-            auto fill = unitColour(units[u]);
-            if (faded) fill.setAlpha(70);
-            painter.setPen(Qt::NoPen);
-            painter.setBrush(fill);
-            painter.drawPolygon(area);
-            if (!faded) {
-                painter.setBrush(hatch(units[u]));
-                painter.drawPolygon(area);
-            }
-            painter.setBrush(Qt::NoBrush);
-            painter.setPen(QPen(QColor(37, 33, 28, 150), 0.9));
-            if (u < s->bases.size()) {
-                QPolygonF line;
-                for (auto k = first; k < i; ++k) line << toScreen(s->chainage[k], base(k));
-                painter.drawPolyline(line);
-            }
-        }
-    }
-    QPolygonF ground;
-    for (std::size_t i = 0; i < n; ++i)
-        if (!std::isnan(s->ground[i])) ground << toScreen(s->chainage[i], s->ground[i]);
-    painter.setPen(QPen(colour::moss.darker(130), 1.8));
-    painter.drawPolyline(ground);
+SectionLayout SectionView::layout() const {
+    constexpr double mm = kMillimetresPerPixel;
+    SectionLayout out;
+    out.width = width() * mm, out.height = height() * mm;
+    out.area.include({kLeft * mm, 0});
+    out.area.include({std::max(kLeft + 1, width()) * mm, std::max(1, height() - kFoot) * mm});
+    const auto corner = toWorld({kLeft, 0});
+    out.firstChainage = corner.x(), out.highestLevel = corner.y();
+    out.perMetre = pixelsPerMetre() * mm;
+    out.exaggeration = stretch();
+    return out;
 }
 
-void SectionView::paintHoles(QPainter& painter) const {
-    constexpr double kHalf = 5; // pixels
-    const auto& units = products()->project.sequence->units;
-    std::vector<QRectF> taken;
+/// The drawing that goes on paper too, made again when the section, the part in sight or what is chosen is another.
+const QImage& SectionView::drawn() {
+    SectionStyle style;
+    style.strong = products()->project.sequence->index(selection()->unit().toStdString());
+    style.marked = selection()->hole().toStdString();
+    Drawn now{products()->sections[chosenIndex()], products()->project.sequence, layout(), style, devicePixelRatioF()};
+    if (m_image.isNull() || !(now == m_drawn)) {
+        m_image = imageOf(drawSection(*now.section, *now.sequence, now.layout, now.style), now.devicePixelRatio);
+        m_drawn = std::move(now);
+    }
+    return m_image;
+}
+
+/// The hole under the cursor, here or in another view, lights up.
+void SectionView::paintHovered(QPainter& painter) const {
+    painter.setBrush(Qt::NoBrush);
+    painter.setPen(QPen(colour::fox, 1.4));
     for (const auto& h : section()->holes) {
-        const auto name = QString::fromStdString(h.name);
-        const bool selected = name == selection()->hole(), hovered = name == selection()->hovered();
-        if (h.sticks.empty()) continue;
-        for (const auto& stick : h.sticks) {
-            const auto a = toScreen(stick.topChainage, stick.topLevel), b = toScreen(stick.baseChainage, stick.baseLevel);
-            const QPolygonF box({a + QPointF(-kHalf, 0), a + QPointF(kHalf, 0), b + QPointF(kHalf, 0), b + QPointF(-kHalf, 0)});
-            painter.setBrush(stick.unit ? QBrush(unitColour(units[*stick.unit])) : QBrush(Qt::white, Qt::DiagCrossPattern));
-            painter.setPen(QPen(selected || hovered ? colour::fox : colour::ink, selected ? 2.2 : 1.1));
-            painter.drawPolygon(box);
-        }
-        painter.setPen(QPen(colour::slate, 1.3));
-        painter.setBrush(colour::water);
-        for (const double level : h.water) {
-            const auto at = toScreen(h.chainage, level) + QPointF(kHalf + 7, 0);
-            painter.drawPolygon(QPolygonF({at, at + QPointF(-5, -8), at + QPointF(5, -8)}));
-        }
-        const auto end = toScreen(h.endChainage, h.endLevel);
-        if (!h.reachesOldest) { // torn off: the hole stops short
-            painter.setPen(QPen(colour::fox, 1.6));
-            painter.setBrush(Qt::NoBrush);
-            painter.drawPolyline(QPolygonF({end + QPointF(-kHalf, 1), end + QPointF(-kHalf / 2, 5), end + QPointF(0, 1),
-                                            end + QPointF(kHalf / 2, 5), end + QPointF(kHalf, 1)}));
-        }
-        painter.setFont(bodyFont(11, selected));
-        const double wide = QFontMetricsF(painter.font()).horizontalAdvance(name);
-        QRectF label(toScreen(h.sticks.front().topChainage, h.sticks.front().topLevel) + QPointF(-wide / 2, -20),
-                     QSizeF(wide, 14));
-        label.moveLeft(std::clamp(label.left(), 48.0, std::max(48.0, width() - wide - 4)));
-        while (std::ranges::any_of(taken, [&](const QRectF& t) { return t.adjusted(-3, 0, 3, 0).intersects(label); }))
-            label.translate(0, -14);
-        taken.push_back(label);
-        painter.setPen(selected ? colour::fox : colour::ink);
-        painter.drawText(label, Qt::AlignCenter, name);
-    }
-}
-
-void SectionView::paintAxes(QPainter& painter) const {
-    painter.setFont(bodyFont(11));
-    const auto step = [](double wanted) {
-        const double power = std::pow(10, std::floor(std::log10(wanted)));
-        return power * (wanted / power < 2 ? 2 : wanted / power < 5 ? 5 : 10);
-    };
-    painter.fillRect(QRectF(0, 0, 46, height()), colour::paper);
-    const double levelStep = step(28 / (pixelsPerMetre() * stretch()));
-    const double low = toWorld({0, double(height()) - 24}).y(), high = toWorld({0, 8}).y();
-    for (double z = std::ceil(low / levelStep) * levelStep; z <= high; z += levelStep) {
-        const double y = toScreen(0, z).y();
-        painter.setPen(colour::muted);
-        painter.drawText(QRectF(0, y - 8, 38, 16), Qt::AlignRight | Qt::AlignVCenter, QString::number(z) + " m");
-        painter.drawLine(QPointF(41, y), QPointF(46, y));
-    }
-    painter.fillRect(QRectF(0, height() - 20, width(), 20), colour::paper);
-    const double chainageStep = step(70 / pixelsPerMetre());
-    for (double c = 0; c <= section()->chainage.back() + 1e-6; c += chainageStep) {
-        const double x = toScreen(c, 0).x();
-        if (x < 44 || x > width() - 6) continue;
-        painter.setPen(colour::muted);
-        painter.drawLine(QPointF(x, height() - 20), QPointF(x, height() - 16));
-        painter.drawText(QRectF(x - 40, height() - 16, 80, 15), Qt::AlignCenter, QString::number(c) + " m");
+        if (h.name != selection()->hovered().toStdString()) continue;
+        for (const auto& stick : h.sticks)
+            painter.drawRect(QRectF(toScreen(stick.topChainage, stick.topLevel), toScreen(stick.baseChainage, stick.baseLevel))
+                                 .normalized()
+                                 .adjusted(-6, 0, 6, 0));
     }
 }
 
@@ -244,13 +185,13 @@ void SectionView::paintEvent(QPaintEvent*) {
                           lines ? tr("There is no ground along this line yet.")
                                 : tr("No section line yet. Press “draw line” and click its corners on the plan."));
     }
-    paintUnits(painter);
+    painter.drawImage(QPointF(), drawn());
+    painter.setClipRect(QRect(kLeft, 0, width() - kLeft, height() - kFoot));
     paintCrossings(painter);
     paintDoubt(painter);
-    paintHoles(painter);
+    paintHovered(painter);
     paintContacts(painter);
     paintGuides(painter);
-    paintAxes(painter);
 }
 
 /// Where other sections cross this one.

@@ -1,5 +1,8 @@
 #pragma once
+#include "sheets/section_drawing.h"
 #include "views/view.h"
+
+#include <QImage>
 
 namespace fox::app {
 
@@ -10,6 +13,7 @@ public:
     explicit SectionView(Selection*, QWidget* parent = nullptr);
     QString title() const override { return tr("Section"); }
     QString summary() const override;
+    Wanted wanted(const Project&) const override;
     QList<QAction*> tools() override;
     QPointF screenOf(double chainage, double level) const { return toScreen(chainage, level); }
     bool drawingGuide() const { return m_drawingGuide; }
@@ -37,27 +41,39 @@ protected:
 
 private:
     const Section* section() const;
+    std::size_t chosenIndex() const; ///< of products()->sections, which must not be empty
+    SectionLayout layout() const;
+    const QImage& drawn();
+    void paintHovered(QPainter&) const;
     std::optional<std::size_t> chosenBase() const;
     void endGuide();
     void paintDoubt(QPainter&) const;
     void paintContacts(QPainter&) const;
     void paintGuides(QPainter&) const;
     QString holeAt(QPointF) const;
-    void paintUnits(QPainter&) const;
-    void paintHoles(QPainter&) const;
     void paintCrossings(QPainter&) const;
     /// Level of the chosen base along the section, between its places.
     std::optional<double> baseAt(double chainage) const;
     bool onBase(QPointF) const;
     /// The chosen base as it would go through a place: that place, and the base as it is halfway to the holes beside it.
     Polyline2 pulled(Point2 to) const;
-    void paintAxes(QPainter&) const;
 
     QAction *m_fit, *m_next, *m_draw, *m_guide;
+    bool m_toFit = false; ///< another line was chosen and is being worked out
     bool m_drawingGuide = false;
     Polyline2 m_guideLine;        ///< chainage and level
     std::optional<Point2> m_pull; ///< where the chosen base is being dragged to, chainage and level
     QPointF m_pullStart;
+    /// What the image was made from.
+    struct Drawn {
+        std::shared_ptr<const Section> section;
+        std::shared_ptr<const Sequence> sequence;
+        SectionLayout layout;
+        SectionStyle style;
+        double devicePixelRatio = 1;
+        bool operator==(const Drawn&) const = default;
+    } m_drawn;
+    QImage m_image;
 };
 
 } // namespace fox::app

@@ -1,5 +1,5 @@
 #pragma once
-#include "surfaces/variogram.h"
+#include "project/project.h"
 #include "views/plan_look.h"
 
 #include <QObject>
@@ -21,6 +21,11 @@ public:
     QString trial() const { return m_trial; }               ///< a predicted log; then no hole is selected
     std::optional<Point2> probe() const { return m_probe; } ///< the place under the cursor on a plan or section
     int section() const { return m_section; }
+    /// The chosen section line, the nearest there is; null if there is none.
+    const SectionLine* sectionOf(const Project& project) const {
+        const auto& lines = *project.sections;
+        return lines.empty() ? nullptr : &lines[std::size_t(std::clamp(m_section, 0, int(lines.size()) - 1))];
+    }
     bool unitHidden(const QString& code) const { return m_hiddenUnits.contains(code); } ///< in 3D
     const PlanLook& planLook() const { return m_planLook; }
     double exaggeration() const { return m_exaggeration; } ///< of sections and 3D, 1 to 20

@@ -15,7 +15,8 @@ View::View(Selection* selection, QWidget* parent) : QWidget(parent), m_selection
 
 void View::setProducts(std::shared_ptr<const ProductSet> products) {
     if (m_products == products) return;
-    m_products = std::move(products);
+    const auto before = std::exchange(m_products, std::move(products));
+    if (before && m_products && m_products->sameFor(wanted(m_products->project), *before)) return;
     productsChanged();
     emit summaryChanged();
 }

@@ -18,12 +18,15 @@ public:
     virtual QList<QAction*> tools() { return {}; } ///< at most four
     /// Nothing is being made for it beside the window.
     virtual bool settled() const { return true; }
+    /// What it shows beyond what is always worked out; what it was given may still be without it.
+    virtual Wanted wanted(const Project&) const { return {}; }
     /// Null while there are none yet.
     void setProducts(std::shared_ptr<const ProductSet>);
     const std::shared_ptr<const ProductSet>& products() const { return m_products; }
 
 signals:
     void summaryChanged();
+    void wantedChanged();
     void editMade(const fox::Edit&);
     /// Place and level under the cursor, and the unit there; NaN and empty where there is none.
     void pointed(double easting, double northing, double level, const QString& unit);

@@ -13,6 +13,9 @@
 #include "handover/interpretation_csv.h"
 #include "handover/section_files.h"
 #include "model/solids.h"
+#include "paper/render.h"
+#include "sheets/log_drawing.h"
+#include "sheets/section_drawing.h"
 
 #include <fmt/format.h>
 #include <set>
@@ -180,11 +183,27 @@ public:
             const auto& sequence = *m_set.project.sequence;
             add("section_" + name, [&](const auto& to) {
                 if (m_as == "csv") return writeBytes(to, sectionCsv(s, sequence));
-                if (m_as == "svg") return writeBytes(to, sectionSvg(s, sequence, name, m_options.exaggeration));
-                writeVector(to, m_as == "dxf" ? sectionDrawing(s, sequence) : sectionLayers(s, sequence, name, m_crs));
+                if (isSheetEnding()) return writeSheet(to, sectionSheet(s, sequence, name, m_options.exaggeration));
+                writeVector(to, m_as == "dxf" ? sectionInItsPlane(s, sequence) : sectionLayers(s, sequence, name, m_crs));
             });
         }
         needSome("There is no section line yet; draw one on the plan.");
+    }
+
+    void logs() {
+        const auto& holes = *m_set.project.holes;
+        const auto names = displayNames(holes);
+        for (std::size_t i = 0; i < holes.size(); ++i) {
+            const auto& h = holes[i];
+            if (h.intervals.empty() && h.curves.empty()) continue;
+            LogContent content{&h, nullptr, m_set.project.sequence.get(), names[i], {}};
+            for (const auto& read : m_set.reading->holes)
+                if (read.index == i) content.reading = &read;
+            if (const auto path = HolePath::of(h); path && !m_set.model->bases.empty())
+                content.model = modelAlong(*m_set.model, *path, h.end().metres);
+            add("log_" + names[i], [&](const auto& to) { writeSheet(to, logSheet(content, m_set.project.name)); });
+        }
+        needSome("No hole has a log yet.");
     }
 
     void model() {
@@ -217,6 +236,12 @@ private:
         auto file = fileWord(name);
         for (int n = 2; !m_taken.insert(lower(file)).second; ++n) file = fmt::format("{}_{}", fileWord(name), n);
         m_outputs.add(m_folder / (file + m_ending), write);
+    }
+
+    bool isSheetEnding() const { return m_as == "pdf" || m_as == "svg" || m_as == "png"; }
+    void writeSheet(const std::filesystem::path& to, const paper::Drawing& sheet) const {
+        if (m_as == "dxf") return writeVector(to, paper::toLayers(sheet));
+        writeBytes(to, m_as == "pdf" ? paper::toPdf({&sheet, 1}) : m_as == "svg" ? paper::toSvg(sheet) : paper::toPng(sheet));
     }
 
     void addGrid(const std::string& name, const Grid& grid) {
@@ -282,19 +307,21 @@ struct Kind {
 };
 
 const std::vector<Kind>& kinds() {
+    using enum ProductKind;
     static const std::vector<Kind> kKinds{
-        {{"ground", "Ground", kSurfaces}, &Exporter::ground},
-        {{"contours", "Contours of the ground", {"gpkg", "dxf"}}, &Exporter::contours},
-        {{"bases", "Bases of units", kSurfaces}, &Exporter::bases},
-        {{"base-contours", "Contours of the bases", {"gpkg", "dxf"}}, &Exporter::baseContours},
-        {{"tops", "Tops of units", kSurfaces}, &Exporter::tops},
-        {{"thickness", "Thicknesses of units", kSurfaces}, &Exporter::thickness},
-        {{"model", "The model: a body a unit, or cells", {"obj", "ply", "vtu"}}, &Exporter::model},
-        {{"sections", "Sections", {"svg", "dxf", "gpkg", "csv"}}, &Exporter::sections},
-        {{"map", "Geological map", {"gpkg"}}, &Exporter::map},
-        {{"holes", "Holes", {"ags", "gpkg"}}, &Exporter::holes},
-        {{"interpretation", "Unit assignment", {"csv", "ags"}}, &Exporter::interpretation},
-        {{"trial-columns", "Predicted logs", {"csv"}}, &Exporter::trialColumns}};
+        {{"ground", "Ground", kSurfaces, {Grids}}, &Exporter::ground},
+        {{"contours", "Contours of the ground", {"gpkg", "dxf"}, {Contours}}, &Exporter::contours},
+        {{"bases", "Bases of units", kSurfaces, {Grids}}, &Exporter::bases},
+        {{"base-contours", "Contours of the bases", {"gpkg", "dxf"}, {Grids}}, &Exporter::baseContours},
+        {{"tops", "Tops of units", kSurfaces, {Grids}}, &Exporter::tops},
+        {{"thickness", "Thicknesses of units", kSurfaces, {Grids}}, &Exporter::thickness},
+        {{"model", "The model: a body a unit, or cells", {"obj", "ply", "vtu"}, {Grids}}, &Exporter::model},
+        {{"sections", "Sections", {"pdf", "svg", "png", "dxf", "gpkg", "csv"}, {Sections}}, &Exporter::sections},
+        {{"logs", "Logs of holes", {"pdf", "svg", "png", "dxf"}, {}}, &Exporter::logs},
+        {{"map", "Geological map", {"gpkg"}, {Grids}}, &Exporter::map},
+        {{"holes", "Holes", {"ags", "gpkg"}, {}}, &Exporter::holes},
+        {{"interpretation", "Unit assignment", {"csv", "ags"}, {}}, &Exporter::interpretation},
+        {{"trial-columns", "Predicted logs", {"csv"}, {Grids}}, &Exporter::trialColumns}};
     return kKinds;
 }
 

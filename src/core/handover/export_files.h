@@ -9,19 +9,21 @@ struct ExportKind {
     const char* what;            ///< "ground", "bases", "model"
     const char* words;           ///< "Bases of units"
     std::vector<std::string> as; ///< "tif", "landxml"
+    Wanted needs;                ///< what it is made from
 };
 const std::vector<ExportKind>& exportKinds();
 
 struct ExportOptions {
     MapSurface map;          ///< of "map"
-    double exaggeration = 5; ///< of sections as SVG
+    double exaggeration = 5; ///< of sections as pages
 };
 
-/// Writes one file an object into `folder` (made if it is not there): ground.tif, base_MG.tif, top_MG.xml, model_MG.obj,
-/// section_A.svg, holes.gpkg. A base whose recipe has a grid of its own is written on that; grids as triangles join cell
-/// centres. What can't stand in a file's name becomes "_". Holes as AGS: agsFilesOf(). All of them or none. Returns their paths.
+/// `set` has what the kind needs. Writes one file an object into `folder` (made if it is not there): ground.tif, base_MG.tif,
+/// top_MG.xml, model_MG.obj, section_A.svg, holes.gpkg. A base whose recipe has a grid of its own is written on that; grids as
+/// triangles join cell centres. What can't stand in a file's name becomes "_". Holes as AGS: agsFilesOf(). All of them or none.
+/// Returns their paths.
 /// @throws Error if the pair is not in exportKinds() or there is nothing to write, FileError
-std::vector<std::filesystem::path> exportFiles(const ProductSet&, const std::string& what, const std::string& as,
+std::vector<std::filesystem::path> exportFiles(const ProductSet& set, const std::string& what, const std::string& as,
                                                const std::filesystem::path& folder, const ExportOptions& = {});
 
 } // namespace fox

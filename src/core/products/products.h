@@ -1,30 +1,47 @@
 #pragma once
-#include "formats/picture.h"
-#include "ground/outliers.h"
-#include "ground/point_grid.h"
-#include "model/audit.h"
-#include "model/section.h"
-#include "project/project.h"
+#include "products/audit_product.h"
+#include "products/file_products.h"
+#include "products/ground_statistics.h"
+#include "products/product_cache.h"
 
 #include <mutex>
+#include <set>
 
 namespace fox {
 
-/// What there is to say of the ground; counted once, as there may be millions of points.
-struct GroundStatistics {
-    Tin::Measures measures;
-    std::map<std::string, int> codes; ///< of survey points
-    std::set<std::string> joinable;   ///< codes, without number, that can be joined as strings
-    bool linesWithoutLevels = false;
-    Box2 extent;                            ///< of the triangles
-    std::vector<const SurveyPoint*> points; ///< of sources that are used; they live as long as the project does
-    PointGrid pointGrid;                    ///< of points
+/// What is worked out only for those who look at it. Hole findings, terrain, interpreted logs, contacts and the model are
+/// always there: nearly everything is made from them.
+enum class ProductKind {
+    Grids,       ///< ground, raw bases, model and volumes on the cells of the extent
+    AllFindings, ///< those of the grids and of the ground points too: asks for Grids and Outliers
+    Outliers,    ///< ground points that are far off their neighbours
+    Contours,
+    GroundStatistics,
+    Pictures,
+    ImportedTables,
+    Audit,
+    Sections ///< all of them
+};
+
+/// Which products somebody looks at.
+struct Wanted {
+    std::set<ProductKind> kinds;
+    std::set<std::string> sections; ///< by name
+
+    Wanted() = default;
+    Wanted(std::initializer_list<ProductKind> some) : kinds(some) {}
+    static Wanted everything();
+    bool has(ProductKind kind) const { return kinds.contains(kind); }
+    void add(const Wanted&);
+    bool covers(const Wanted&) const; ///< all that the other one has
+    bool operator==(const Wanted&) const = default;
 };
 
 /// What is worked out from a project. Everything is shared and immutable; a part that an edit did not touch
-/// is the same pointer as before.
+/// is the same pointer as before. What was not wanted is null or empty.
 struct ProductSet {
     Project project; ///< the version that it was worked out from
+    Wanted wanted;
     std::optional<Frame> frame;
     std::vector<std::shared_ptr<const AgsFile>> agsFiles; ///< as project.files, corrected; null for other formats
     std::shared_ptr<const Findings> holeFindings;
@@ -46,31 +63,29 @@ struct ProductSet {
     std::shared_ptr<const Volumes> volumes;
     double secondsPerCell = 0; ///< to sample all bases, as last measured; 0: not yet
     std::shared_ptr<const Audit> audit;
-    std::vector<std::shared_ptr<const Section>> sections; ///< as project.sections
-    std::shared_ptr<const Findings> findings;             ///< all of them, the worst first
+    std::vector<std::shared_ptr<const Section>> sections; ///< as project.sections; null for those not wanted
+    std::shared_ptr<const Findings> findings;             ///< the worst first; see ProductKind::AllFindings
+
+    /// Whether it has the same project, and the same products of these kinds, as another set: who looks at no more than that
+    /// sees no difference.
+    bool sameFor(const Wanted&, const ProductSet& other) const;
 };
 
-/// Works products out, and remembers them by the identity of what they are made from: the last few versions of
-/// each, so that undo costs nothing. One caller at a time; others wait.
+/// Works products out on demand, and remembers them by what they are made from, so that undo costs nothing. One caller at
+/// a time; others wait. Each kind of product is in a file of its own; a product asks for those that it is made from.
 class Products {
 public:
-    Products();
-    ~Products();
-    /// What is asked at places and along lines needs no grids: Model leaves model grid, volumes, audit and contours
-    /// null, and findings without those of the grids.
-    enum class Want { Model, Everything };
+    explicit Products(std::size_t budgetInBytes = ProductCache::usualBudget()) : m_cache(budgetInBytes) {}
     /// @throws Stopped; what was finished by then is remembered
-    std::shared_ptr<const ProductSet> of(const Project&, const Progress& = {}, Want = Want::Everything);
+    std::shared_ptr<const ProductSet> of(const Project&, const Progress& = {}, const Wanted& = Wanted::everything());
+    /// See ProductCache::made.
+    int made(std::string_view kind) const;
+    std::size_t bytes() const;
 
 private:
-    struct Memory;
-    std::unique_ptr<Memory> m_memory;
-    std::mutex m_mutex;
+    ProductCache m_cache;
+    double m_secondsPerCell = 0;
+    mutable std::mutex m_mutex;
 };
-
-/// A hole's level is this far off the terrain made without it: a finding, and it is no ground point.
-inline constexpr double kLevelOff = 0.5; ///< metres
-/// A ground point is at least this far off its neighbours: a finding (see outliersOf).
-inline constexpr double kPointOff = 0.75; ///< metres
 
 } // namespace fox

@@ -1,0 +1,75 @@
+#include "products/findings_product.h"
+
+#include "products/grid_products.h"
+#include "products/ground_statistics.h"
+#include "products/log_products.h"
+#include "products/model_product.h"
+#include "products/terrain_product.h"
+
+namespace fox {
+
+namespace {
+
+Findings outlierFindings(const std::vector<Outlier>& outliers, const Tin& tin) {
+    Findings out;
+    for (const auto& o : outliers) {
+        const auto& p = tin.vertices()[std::size_t(o.vertex)];
+        Finding f{Severity::Warning,
+                  "FC-POINT-OFF",
+                  "",
+                  0,
+                  "",
+                  "",
+                  "",
+                  fmt::format("The ground point at E {:.2f} N {:.2f}, {:.2f} m, is {:.2f} m {} what its neighbours say.", p.x, p.y,
+                              p.z, std::abs(o.off), o.off > 0 ? "above" : "below")};
+        f.remedy = Remedy{"Leave the point out", ExcludeGroundPoint{p.plan()}};
+        f.place = p.plan();
+        out.push_back(std::move(f));
+    }
+    return out;
+}
+
+/// A hole with a place but no level can take the terrain's.
+void offerTerrainLevel(Finding& f, const Holes& holes, const Terrain& terrain) {
+    const auto* hole = findHole(holes, f.hole);
+    const auto place = hole ? hole->place() : std::nullopt;
+    if (const auto level = place ? terrain.levelAt(*place) : std::nullopt)
+        f.remedy = Remedy{"Take the terrain's level", SetGroundLevel{f.hole, toCentimetre(*level)}};
+}
+
+} // namespace
+
+std::shared_ptr<const Findings> findingsProduct(const Making& making, FindingsOf what) {
+    const auto& p = making.project;
+    const auto ofHoles = holeFindings(making);
+    const auto logs = interpretedLogs(making);
+    const auto terrain = terrainProduct(making);
+    const auto model = modelProduct(making);
+    std::shared_ptr<const std::vector<Outlier>> outliers;
+    std::shared_ptr<const ModelGrid> grid;
+    if (what == FindingsOf::Everything) {
+        outliers = groundOutliers(making);
+        if (const auto grids = gridProducts(making)) grid = grids->model;
+    }
+    const auto gather = [&] {
+        Findings all = *ofHoles;
+        for (auto& f : all)
+            if (f.rule == "FC-LEVEL") offerTerrainLevel(f, *p.holes, *terrain->terrain);
+        const auto append = [&](const Findings& more) { all.insert(all.end(), more.begin(), more.end()); };
+        append(terrain->findings);
+        if (outliers) append(outlierFindings(*outliers, terrain->terrain->tin));
+        append(logs->findings);
+        for (const auto& f : *p.files) append(f.findings);
+        append(terrain->terrain->findings);
+        for (const auto& b : model->bases) append(b->fit.findings);
+        if (grid) append(grid->findings);
+        all = listed(std::move(all));
+        std::ranges::stable_sort(all, std::greater<>(), &Finding::severity);
+        return all;
+    };
+    return making.cache.get("findings", {p.files, p.holes, ofHoles, logs, terrain, model, grid, outliers}, gather,
+                            [](const Findings& f) { return bytesOf(f); });
+}
+
+} // namespace fox

@@ -1,0 +1,66 @@
+#include "products/log_products.h"
+
+#include "holes/hole_checks.h"
+
+#include <set>
+
+namespace fox {
+
+namespace {
+
+/// What of sequence and interpretation decides how holes are read.
+struct ReadingKey {
+    struct Named {
+        std::string code, name;
+        std::vector<std::string> logged;
+        bool operator==(const Named&) const = default;
+    };
+    std::vector<Named> units;
+    std::string heading;
+    std::map<std::string, std::string> aliases;
+    std::vector<IntervalChoice> intervals;
+    std::set<std::string> picked;
+    bool operator==(const ReadingKey&) const = default;
+
+    static ReadingKey of(const Project& p) {
+        ReadingKey key{{}, p.sequence->unitHeading, p.sequence->aliases, p.interpretation->intervals, {}};
+        for (const auto& u : p.sequence->units) key.units.push_back({u.code, u.name, u.logged});
+        for (const auto& pick : p.interpretation->picks) key.picked.insert(pick.hole);
+        return key;
+    }
+};
+
+} // namespace
+
+std::shared_ptr<const Findings> holeFindings(const Making& making) {
+    const auto& holes = making.project.holes;
+    return making.cache.get(
+        "hole findings", {holes}, [&] { return checkHoles(*holes); }, [](const Findings& f) { return bytesOf(f); });
+}
+
+std::shared_ptr<const InterpretedLogs> interpretedLogs(const Making& making) {
+    return making.once("interpreted logs", [&] {
+        const auto& p = making.project;
+        return making.cache.get(
+            "interpreted logs", {p.holes, KeyPart::value(ReadingKey::of(p))},
+            [&] { return readHoles(*p.holes, *p.sequence, *p.interpretation); },
+            [](const InterpretedLogs& logs) {
+                std::size_t bytes = sizeof(logs) + bytesOf(logs.findings);
+                for (const auto& h : logs.holes) bytes += sizeof(h) + bytesOf(h.intervals);
+                return bytes;
+            });
+    });
+}
+
+std::vector<std::shared_ptr<const std::vector<Contact>>> contacts(const Making& making) {
+    return making.once("contacts", [&] {
+        const auto& p = making.project;
+        std::vector<std::shared_ptr<const std::vector<Contact>>> out;
+        const auto all = contactsOf(*interpretedLogs(making), *p.sequence, *p.interpretation);
+        for (std::size_t u = 0; u < all.size(); ++u)
+            out.push_back(making.cache.canonical("contacts of " + p.sequence->units[u].code, all[u]));
+        return out;
+    });
+}
+
+} // namespace fox

@@ -1,0 +1,26 @@
+#include "products/section_product.h"
+
+#include "products/log_products.h"
+#include "products/model_product.h"
+
+namespace fox {
+
+std::shared_ptr<const Section> sectionProduct(const Making& making, const SectionLine& s) {
+    const auto frame = frameOf(making.project);
+    if (!frame) return nullptr;
+    const auto model = modelProduct(making);
+    const auto logs = interpretedLogs(making);
+    making.progress.report(0.55, "Section " + s.name);
+    return making.cache.get(
+        "section " + s.name, {model, logs, KeyPart::value(*frame), KeyPart::value(s)},
+        [&] {
+            const double step = std::max(frame->cell / 2, lengthOf(s.line) / 2000);
+            return makeSection(*model, *logs, s.line, step, making.progress, s.reach);
+        },
+        [](const Section& made) {
+            return sizeof(made) + made.chainage.size() * (2 + 2 * made.bases.size()) * sizeof(double)
+                   + made.holes.size() * sizeof(SectionHole);
+        });
+}
+
+} // namespace fox
