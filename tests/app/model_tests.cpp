@@ -23,6 +23,7 @@
 #include <QTemporaryDir>
 #include <QTest>
 #include <catch2/catch.hpp>
+#include <thread>
 
 using namespace fox;
 using namespace fox::app;
@@ -317,15 +318,41 @@ TEST_CASE("A block of many cells is turned with fewer of them, and whole again w
     window.settle();
     auto* canvas = window.view<BlockView>()->findChild<BlockCanvas*>();
     REQUIRE(canvas);
-    canvas->grab();
     const auto still = canvas->drawnCells();
     CHECK(still > 2 * BlockScene::kCoarseNodes);
     const QPointF from(100, 100);
     mouse(canvas, QEvent::MouseButtonPress, from, Qt::LeftButton);
     for (int k = 1; k <= 3; ++k) mouse(canvas, QEvent::MouseMove, from + QPointF(20 * k, 0), Qt::LeftButton);
-    canvas->grab();
-    CHECK(canvas->drawnCells() <= 1.1 * BlockScene::kCoarseNodes);
+    waitFor("fewer cells", [&] { return canvas->drawnCells() <= 1.1 * BlockScene::kCoarseNodes; });
     mouse(canvas, QEvent::MouseButtonRelease, from + QPointF(60, 0), Qt::NoButton);
-    canvas->grab();
-    CHECK(canvas->drawnCells() == still);
+    waitFor("all cells", [&] { return canvas->drawnCells() == still; });
+}
+
+TEST_CASE("However many holes there are, the block view draws them with a handful of actors", "[app][model]") {
+    DemoWindow window("model");
+    auto* block = window.view<BlockView>();
+    if (!block->hasOpenGl()) return;
+    window->selection().setHole("QB101");
+    window.settle();
+    auto* canvas = block->findChild<BlockCanvas*>();
+    REQUIRE(canvas);
+    CHECK(canvas->scene().tops().size() > 30);
+    const auto actors = canvas->scene().actors();
+    CHECK(actors < 10);
+    auto look = block->look();
+    look.block = false, look.ground = BlockScene::Look::Ground::Hidden;
+    block->setLook(look);
+    window.settle();
+    CHECK(canvas->scene().actors() == 3); // heads, sticks, and the chosen hole's stick
+}
+
+TEST_CASE("Shapes of the block view are prepared on another thread, and it stops when asked", "[app][model]") {
+    DemoWindow window("model");
+    const auto products = window->session().products();
+    std::shared_ptr<const BlockScene::Shapes> shapes;
+    std::jthread([&] { shapes = BlockScene::prepare(*products, {}); }).join();
+    CHECK(shapes);
+    std::stop_source stop;
+    stop.request_stop();
+    CHECK_THROWS_AS(BlockScene::prepare(*products, {}, Progress(stop.get_token())), Stopped);
 }

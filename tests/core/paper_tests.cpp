@@ -67,7 +67,7 @@ TEST_CASE("Every sign lies on its tile", "[paper]") {
         }
         CHECK(std::ranges::all_of(marks.dots, inside));
         const auto bitmap = patternBitmap(Pattern(i), kRed, 40);
-        CHECK(count(bitmap, 0) > 400);                 // most of it is left free
+        CHECK(count(bitmap, 0) > 400);                  // most of it is left free
         CHECK(count(bitmap, 0) < bitmap.pixels.size()); // and something is drawn
     }
     CHECK(count(patternBitmap(Pattern::None, kRed, 20), 0) == 400);
@@ -122,7 +122,8 @@ TEST_CASE("Words take the room that they are drawn in", "[paper]") {
     int left = b.width, right = 0, top = b.height, bottom = 0;
     for (int y = 0; y < b.height; ++y)
         for (int x = 0; x < b.width; ++x)
-            if (at(b, x, y) != 0) left = std::min(left, x), right = std::max(right, x), top = std::min(top, y), bottom = std::max(bottom, y);
+            if (at(b, x, y) != 0)
+                left = std::min(left, x), right = std::max(right, x), top = std::min(top, y), bottom = std::max(bottom, y);
     CHECK(left / 10.0 == Approx(5).margin(0.6));
     CHECK(right / 10.0 == Approx(5 + one.width).margin(0.6));
     CHECK(bottom / 10.0 == Approx(10).margin(0.2)); // the base line: none of its letters goes under it

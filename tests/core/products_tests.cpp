@@ -14,13 +14,20 @@ std::shared_ptr<const int> number(ProductCache& cache, const std::string& key, i
         kind, {KeyPart::value(key)}, [&] { return value; }, [](int) { return std::size_t(10); });
 }
 
-const std::vector<ProductKind> kAllKinds{ProductKind::Grids,          ProductKind::AllFindings, ProductKind::Outliers, ProductKind::Contours,
-                                         ProductKind::GroundStatistics, ProductKind::Pictures,  ProductKind::ImportedTables,
-                                         ProductKind::Audit,          ProductKind::Sections};
+const std::vector<ProductKind> kAllKinds{ProductKind::Grids,
+                                         ProductKind::AllFindings,
+                                         ProductKind::Outliers,
+                                         ProductKind::Contours,
+                                         ProductKind::GroundStatistics,
+                                         ProductKind::Pictures,
+                                         ProductKind::ImportedTables,
+                                         ProductKind::Audit,
+                                         ProductKind::Sections};
 
 /// All that the demo site has more than one of is named; the others once.
-const std::vector<std::string> kOnDemand{"ground grid", "model grid", "volumes", "outliers", "contours", "drawn contours",
-                                         "ground statistics", "tables of phase1_main.ags", "audit", "section A", "section B"};
+const std::vector<std::string> kOnDemand{"ground grid", "model grid",     "volumes",           "outliers",
+                                         "contours",    "drawn contours", "ground statistics", "tables of phase1_main.ags",
+                                         "audit",       "section A",      "section B"};
 
 } // namespace
 

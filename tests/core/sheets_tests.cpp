@@ -54,15 +54,16 @@ SectionLayout layoutOf(const Section& s, double exaggeration) {
 /// The box that a text takes up, turned texts aside.
 Box2 boxOf(const Text& t) {
     const auto size = measure(t);
-    const double left = t.at.x - (t.align == Text::Align::Left ? 0 : t.align == Text::Align::Centre ? size.width / 2 : size.width);
+    const double left = t.at.x
+                        - (t.align == Text::Align::Left     ? 0
+                           : t.align == Text::Align::Centre ? size.width / 2
+                                                            : size.width);
     Box2 out;
     out.include({left, t.at.y - t.size * 0.7});
     out.include({left + size.width, t.at.y});
     return out;
 }
-bool overlap(const Box2& a, const Box2& b) {
-    return a.xmin < b.xmax && b.xmin < a.xmax && a.ymin < b.ymax && b.ymin < a.ymax;
-}
+bool overlap(const Box2& a, const Box2& b) { return a.xmin < b.xmax && b.xmin < a.xmax && a.ymin < b.ymax && b.ymin < a.ymax; }
 
 /// A section with holes at random chainages, many of them close together.
 Section crowded(unsigned seed) {
@@ -297,7 +298,8 @@ TEST_CASE("Every hole of the demo has a log on a page", "[sheets][demo]") {
     const auto names = displayNames(*demo().project.holes);
     for (std::size_t i = 0; i < names.size(); ++i) {
         auto content = contentOf(names[i]);
-        if (const auto path = HolePath::of(*content.hole)) content.model = modelAlong(*products()->model, *path, content.hole->end().metres);
+        if (const auto path = HolePath::of(*content.hole))
+            content.model = modelAlong(*products()->model, *path, content.hole->end().metres);
         pages.push_back(logSheet(content, "Quernbeck"));
         CHECK(pages.back().width == 210);
         CHECK(pages.back().height == 297);

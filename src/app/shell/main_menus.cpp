@@ -33,8 +33,10 @@ void MainWindow::makeActions() {
 
 void MainWindow::makeMenus() {
     auto* file = menuBar()->addMenu(tr("&File"));
-    file->addAction(action("new", tr("New project…"), QKeySequence::New, tr("Start an empty project"), [this] { m_projects->askNew(); }));
-    file->addAction(action("open", tr("Open project…"), QKeySequence::Open, tr("Open a project file"), [this] { m_projects->askOpen(); }));
+    file->addAction(
+        action("new", tr("New project…"), QKeySequence::New, tr("Start an empty project"), [this] { m_projects->askNew(); }));
+    file->addAction(
+        action("open", tr("Open project…"), QKeySequence::Open, tr("Open a project file"), [this] { m_projects->askOpen(); }));
     file->addAction(action("demo", tr("Reset the demo project"), {}, tr("Open the Quernbeck demo as it was delivered"),
                            [this] { m_projects->openDemo(true); }));
     file->addAction(action("saveAs", tr("Save as…"), QKeySequence::SaveAs,

@@ -70,7 +70,8 @@ void ProjectActions::openLast() {
 }
 
 void ProjectActions::askOpen() {
-    const auto path = QFileDialog::getOpenFileName(m_workspace.dialogParent(), tr("Open project"), dataFolder(), tr("Projects (*.gpkg)"));
+    const auto path =
+        QFileDialog::getOpenFileName(m_workspace.dialogParent(), tr("Open project"), dataFolder(), tr("Projects (*.gpkg)"));
     if (!path.isEmpty()) open(path);
 }
 
@@ -88,8 +89,9 @@ void ProjectActions::askNew() {
 
 void ProjectActions::askSaveAs() {
     const auto start = QFileInfo(session().path().isEmpty() ? QDir::homePath() + "/project.gpkg" : session().path());
-    auto path = QFileDialog::getSaveFileName(
-        m_workspace.dialogParent(), tr("Save the project as"), start.path() + "/" + start.completeBaseName() + " copy.gpkg", tr("Projects (*.gpkg)"));
+    auto path =
+        QFileDialog::getSaveFileName(m_workspace.dialogParent(), tr("Save the project as"),
+                                     start.path() + "/" + start.completeBaseName() + " copy.gpkg", tr("Projects (*.gpkg)"));
     if (path.isEmpty()) return;
     if (!path.endsWith(".gpkg")) path += ".gpkg";
     session().saveAs(path);

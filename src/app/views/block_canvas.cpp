@@ -23,7 +23,8 @@ struct BlockCanvas::Vtk {
     vtkNew<vtkRenderer> renderer;
 };
 
-BlockCanvas::BlockCanvas(Selection* selection, QWidget* parent) : QOpenGLWidget(parent), m_selection(selection) {
+BlockCanvas::BlockCanvas(Selection* selection, QWidget* parent)
+    : QOpenGLWidget(parent), m_selection(selection), m_preparing(this) {
     setObjectName("blockCanvas");
     setFocusPolicy(Qt::StrongFocus);
     setAccessibleName(tr("Ground model in three dimensions"));
@@ -70,7 +71,12 @@ QImage BlockCanvas::picture(QSize size) const {
     other.m_look.coarse = false;
     other.m_azimuth = m_azimuth, other.m_elevation = m_elevation, other.m_distance = m_distance;
     std::ranges::copy(m_shift, other.m_shift);
-    other.setProducts(m_products);
+    if (m_products && m_products->ground) {
+        auto look = lookNow();
+        look.coarse = false;
+        other.m_shapes = BlockScene::prepare(*m_products, look);
+    }
+    other.m_wanted = false;
     return other.grabFramebuffer();
 }
 
@@ -82,8 +88,34 @@ void BlockCanvas::setMoving(bool moving) {
 }
 
 void BlockCanvas::refill() {
-    m_stale = true;
+    m_wanted = true;
     update();
+}
+
+BlockScene::Look BlockCanvas::lookNow() const {
+    auto look = m_look;
+    look.hole = m_selection->hole();
+    look.unit = m_selection->unit();
+    look.hidden.clear();
+    for (const auto& u : m_products->project.sequence->units)
+        if (const auto code = QString::fromStdString(u.code); m_selection->unitHidden(code)) look.hidden.insert(code);
+    look.section = m_selection->section();
+    look.exaggeration = m_selection->exaggeration();
+    return look;
+}
+
+/// Beside the window; what was drawn before stays until then.
+void BlockCanvas::prepare() {
+    m_wanted = false;
+    const auto take = [this](std::shared_ptr<const BlockScene::Shapes> shapes) {
+        m_shapes = std::move(shapes);
+        m_stale = true;
+        update();
+    };
+    if (!m_products || !m_products->ground) return take(nullptr);
+    m_preparing.start([products = m_products,
+                       look = lookNow()](const Progress& progress) { return BlockScene::prepare(*products, look, progress); },
+                      take, [](const QString&) {});
 }
 
 void BlockCanvas::initializeGL() {
@@ -110,26 +142,18 @@ void BlockCanvas::initializeGL() {
     lamp->SetLightTypeToHeadlight();
     lamp->SetIntensity(0.45);
     m_vtk->renderer->AddLight(lamp);
-    m_stale = true;
+    m_stale = m_shapes != nullptr;
 }
 
 void BlockCanvas::resizeGL(int, int) { placeCamera(); }
 
 void BlockCanvas::paintGL() {
     if (!m_vtk) return;
-    if (m_stale && m_products && m_products->ground) {
-        m_look.hole = m_selection->hole();
-        m_look.unit = m_selection->unit();
-        m_look.hidden.clear();
-        for (const auto& u : m_products->project.sequence->units)
-            if (const auto code = QString::fromStdString(u.code); m_selection->unitHidden(code)) m_look.hidden.insert(code);
-        m_look.section = m_selection->section();
-        m_look.exaggeration = m_selection->exaggeration();
-        m_scene.fill(m_vtk->renderer, *m_products, m_look);
+    if (m_wanted) prepare();
+    if (std::exchange(m_stale, false)) {
+        m_scene.show(m_vtk->renderer, m_shapes);
         placeCamera();
     }
-    if (m_stale && (!m_products || !m_products->ground)) m_vtk->renderer->RemoveAllViewProps();
-    m_stale = false;
     const double ratio = devicePixelRatioF();
     m_vtk->window->SetIsCurrent(true);
     m_vtk->window->SetSize(int(width() * ratio), int(height() * ratio));

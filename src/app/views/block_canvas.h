@@ -1,4 +1,5 @@
 #pragma once
+#include "views/background.h"
 #include "views/block_scene.h"
 #include "views/selection.h"
 
@@ -15,6 +16,9 @@ public:
     void setProducts(std::shared_ptr<const ProductSet>);
     /// Cut, ground, block and sticks; what is selected and hidden comes from the selection.
     void setLook(const BlockScene::Look&);
+    /// What is asked for is drawn, or is not to be seen.
+    bool settled() const { return isHidden() || (!m_wanted && !m_stale && !m_preparing.busy()); }
+    const BlockScene& scene() const { return m_scene; }
     void fit();
     std::size_t drawnCells() const { return m_scene.nodes(); } ///< fewer while it is turned
     /// Looks from a side: degrees, 0 from the south, 90 from the east; and above the horizon.
@@ -34,6 +38,8 @@ protected:
 
 private:
     void refill();
+    BlockScene::Look lookNow() const; ///< with what is selected and hidden
+    void prepare();
     void placeCamera();
     void turn(double azimuth, double elevation);
 
@@ -44,12 +50,15 @@ private:
     BlockScene::Look m_look;
     Selection* m_selection;
     std::shared_ptr<const ProductSet> m_products;
-    bool m_stale = true;
+    std::shared_ptr<const BlockScene::Shapes> m_shapes; ///< prepared last
+    bool m_wanted = true; ///< shapes are to be prepared when it is painted: a hidden view costs nothing
+    bool m_stale = false; ///< m_shapes are not in the scene yet
     double m_azimuth = -24, m_elevation = 33, m_distance = kFitDistance; ///< degrees; distance in radii of the block
     double m_shift[3] = {0, 0, 0};
     QPointF m_pressed, m_last;
     bool m_dragged = false;
-    void setMoving(bool); ///< coarser while it moves, if there is much to draw
+    void setMoving(bool);                                              ///< coarser while it moves, if there is much to draw
+    Background<std::shared_ptr<const BlockScene::Shapes>> m_preparing; // last: it uses the above
 };
 
 } // namespace fox::app

@@ -7,6 +7,7 @@
 #include <vtkCellArray.h>
 #include <vtkCellData.h>
 #include <vtkFloatArray.h>
+#include <vtkGlyph3DMapper.h>
 #include <vtkIdList.h>
 #include <vtkImageData.h>
 #include <vtkNew.h>
@@ -17,6 +18,7 @@
 #include <vtkPolyDataNormals.h>
 #include <vtkProperty.h>
 #include <vtkRenderer.h>
+#include <vtkSmartPointer.h>
 #include <vtkSphereSource.h>
 #include <vtkTexture.h>
 #include <vtkTubeFilter.h>
@@ -27,7 +29,7 @@ namespace fox::app {
 namespace {
 
 /// Quads and lines with one colour each, in metres of the scene.
-class Shapes {
+class Mesh {
 public:
     vtkIdType point(double x, double y, double z) { return m_points->InsertNextPoint(x, y, z); }
     void quad(std::array<vtkIdType, 4> corners, const QColor& c) {
@@ -65,39 +67,100 @@ private:
     vtkNew<vtkUnsignedCharArray> m_colours;
 };
 
-void addActor(vtkRenderer* renderer, vtkPolyData* data, double opacity, bool lit) {
-    vtkNew<vtkPolyDataMapper> mapper;
-    mapper->SetInputData(data);
-    vtkNew<vtkActor> actor;
-    actor->SetMapper(mapper);
-    actor->GetProperty()->SetOpacity(opacity);
+/// What one actor shows.
+struct Piece {
+    enum class Kind { Mesh, Heads, Draped };
+    vtkSmartPointer<vtkPolyData> data;
+    Kind kind = Kind::Mesh;
+    double opacity = 1;
+    bool lit = false;
+    vtkSmartPointer<vtkImageData> picture = nullptr; ///< of what is draped
+};
+
+void setLight(vtkActor* actor, bool lit) {
     actor->GetProperty()->SetAmbient(lit ? 0.35 : 0.75);
     actor->GetProperty()->SetDiffuse(lit ? 0.7 : 0.3);
     actor->GetProperty()->SetInterpolationToPhong();
-    renderer->AddActor(actor);
+}
+
+vtkSmartPointer<vtkActor> meshActor(const Piece& piece) {
+    vtkNew<vtkPolyDataMapper> mapper;
+    mapper->SetInputData(piece.data);
+    vtkNew<vtkActor> actor;
+    actor->SetMapper(mapper);
+    actor->GetProperty()->SetOpacity(piece.opacity);
+    setLight(actor, piece.lit);
+    return actor.Get();
+}
+
+/// A ball at each point, in its size and colour.
+vtkSmartPointer<vtkActor> headsActor(const Piece& piece) {
+    vtkNew<vtkSphereSource> ball;
+    ball->SetRadius(1);
+    ball->Update();
+    vtkNew<vtkGlyph3DMapper> mapper;
+    mapper->SetInputData(piece.data);
+    mapper->SetSourceData(ball->GetOutput());
+    mapper->SetScaleModeToScaleByMagnitude();
+    mapper->SetScaleArray("radius");
+    mapper->SetScalarModeToUsePointFieldData();
+    mapper->SelectColorArray("colour");
+    vtkNew<vtkActor> actor;
+    actor->SetMapper(mapper);
+    return actor.Get();
+}
+
+vtkSmartPointer<vtkActor> drapedActor(const Piece& piece) {
+    vtkNew<vtkTexture> texture;
+    texture->SetInputData(piece.picture);
+    texture->InterpolateOn();
+    vtkNew<vtkPolyDataMapper> mapper;
+    mapper->SetInputData(piece.data);
+    mapper->ScalarVisibilityOff();
+    mapper->SetResolveCoincidentTopologyToPolygonOffset();
+    mapper->SetRelativeCoincidentTopologyPolygonOffsetParameters(-1, -1);
+    vtkNew<vtkActor> actor;
+    actor->SetMapper(mapper);
+    actor->SetTexture(texture);
+    actor->GetProperty()->SetAmbient(0.45);
+    actor->GetProperty()->SetDiffuse(0.6);
+    return actor.Get();
 }
 
 } // namespace
 
-struct BlockScene::Parts {
+struct BlockScene::Shapes {
+    std::vector<Piece> pieces;
     Extent extent;
     std::vector<Top> tops;
     std::size_t nodes = 0;
 };
 
-BlockScene::BlockScene() : m_parts(std::make_unique<Parts>()) {}
-BlockScene::~BlockScene() = default;
-BlockScene::Extent BlockScene::extent() const { return m_parts->extent; }
-const std::vector<BlockScene::Top>& BlockScene::tops() const { return m_parts->tops; }
-std::size_t BlockScene::nodes() const { return m_parts->nodes; }
+BlockScene::Extent BlockScene::extent() const { return m_shown ? m_shown->extent : Extent(); }
+const std::vector<BlockScene::Top>& BlockScene::tops() const {
+    static const std::vector<Top> kNone;
+    return m_shown ? m_shown->tops : kNone;
+}
+std::size_t BlockScene::nodes() const { return m_shown ? m_shown->nodes : 0; }
+std::size_t BlockScene::actors() const { return m_shown ? m_shown->pieces.size() : 0; }
+
+void BlockScene::show(vtkRenderer* renderer, std::shared_ptr<const Shapes> shapes) {
+    renderer->RemoveAllViewProps();
+    m_shown = std::move(shapes);
+    if (!m_shown) return;
+    for (const auto& piece : m_shown->pieces)
+        renderer->AddActor(piece.kind == Piece::Kind::Mesh    ? meshActor(piece)
+                           : piece.kind == Piece::Kind::Heads ? headsActor(piece)
+                                                              : drapedActor(piece));
+}
 
 namespace {
 
-/// Fills a renderer; one use.
+/// Makes the shapes of one look; one use.
 class Filler {
 public:
-    Filler(vtkRenderer* renderer, const ProductSet& products, const BlockScene::Look& look)
-        : m_renderer(renderer), m_products(products), m_look(look), m_frame(products.ground->frame) {
+    Filler(const ProductSet& products, const BlockScene::Look& look, const Progress& progress)
+        : m_products(products), m_look(look), m_progress(progress), m_frame(products.ground->frame) {
         m_middle = m_frame.box().centre();
         for (const double z : products.ground->values) m_lowest = std::fmin(m_lowest, z), m_highest = std::fmax(m_highest, z);
         m_floor = m_lowest;
@@ -117,9 +180,9 @@ public:
     }
 
     std::size_t nodes() const { return m_lattice->nodes(); }
+    std::vector<Piece> pieces() { return std::move(m_pieces); }
 
     void fill(BlockScene::Extent& extent, std::vector<BlockScene::Top>& tops) {
-        m_renderer->RemoveAllViewProps();
         using Ground = BlockScene::Look::Ground;
         if (m_look.terrain) {
             addTerrain();
@@ -140,6 +203,11 @@ public:
     }
 
 private:
+    void addMesh(vtkPolyData* data, double opacity, bool lit) {
+        m_progress.check();
+        m_pieces.push_back({data, Piece::Kind::Mesh, opacity, lit});
+    }
+
     double x(double easting) const { return easting - m_middle.x; }
     double y(double northing) const { return northing - m_middle.y; }
     double z(double level) const { return (level - m_lowest) * m_look.exaggeration; }
@@ -157,7 +225,7 @@ private:
     }
 
     void addGround() {
-        Shapes ground, face;
+        Mesh ground, face;
         const auto cut = m_look.block && !m_look.terrain ? m_look.cut.level : std::nullopt;
         const auto& l = *m_lattice;
         // squares share their corners, so that light goes smoothly over them
@@ -183,7 +251,7 @@ private:
                 }
                 shapes.quad({corner(0, 1), corner(1, 1), corner(1, 0), corner(0, 0)}, colour);
             }
-        if (!face.empty()) addActor(m_renderer, face.take(), 1, false);
+        if (!face.empty()) addMesh(face.take(), 1, false);
         if (ground.empty() || m_look.ground == BlockScene::Look::Ground::Hidden) return;
         const auto data = ground.take();
         if (m_look.terrain) return addLit(data);
@@ -192,7 +260,7 @@ private:
         normals->SplittingOff();
         normals->Update();
         const bool through = m_look.ground == BlockScene::Look::Ground::SeeThrough || !m_look.block;
-        addActor(m_renderer, normals->GetOutput(), through ? 0.35 : 1, true);
+        addMesh(normals->GetOutput(), through ? 0.35 : 1, true);
         if (m_look.contours && m_pulled == 0) addContours();
         if (!through) addDraped(normals->GetOutput());
     }
@@ -214,7 +282,7 @@ private:
     void addFaces() {
         const bool groundHides = m_look.ground != BlockScene::Look::Ground::Hidden;
         if (m_pulled == 0 && groundHides && m_look.hidden.isEmpty()) return; // nothing of them is seen
-        Shapes shapes;
+        Mesh shapes;
         const auto& l = *m_lattice;
         for (int j = 0; j + 1 < l.rows(); ++j)
             for (int i = 0; i + 1 < l.columns(); ++i) {
@@ -233,11 +301,11 @@ private:
                     hidden = !isHidden(u);
                 }
             }
-        if (!shapes.empty()) addActor(m_renderer, shapes.take(), 1, true);
+        if (!shapes.empty()) addMesh(shapes.take(), 1, true);
     }
 
     /// A square of a surface, drawn with the unit that it belongs to.
-    void addFace(Shapes& shapes, int i, int j, const std::array<std::vector<double>, 4>& levels, std::size_t surface,
+    void addFace(Mesh& shapes, int i, int j, const std::array<std::vector<double>, 4>& levels, std::size_t surface,
                  std::size_t unit, const QColor& fill) const {
         std::array<vtkIdType, 4> ids{};
         constexpr int kAt[4][2] = {{0, 1}, {1, 1}, {1, 0}, {0, 0}};
@@ -255,7 +323,7 @@ private:
         if (terrain.tin.empty() || terrain.tin.triangles().size() > kMostTriangles || !terrain.rasters.empty()) {
             addGround();
         } else {
-            Shapes shapes;
+            Mesh shapes;
             std::vector<vtkIdType> ids(terrain.tin.vertices().size(), -1);
             for (const auto& t : terrain.tin.triangles()) {
                 const auto c = terrain.tin.corners(t);
@@ -278,13 +346,13 @@ private:
         normals->SetInputData(data);
         normals->SplittingOff();
         normals->Update();
-        addActor(m_renderer, normals->GetOutput(), 1, true);
+        addMesh(normals->GetOutput(), 1, true);
         addDraped(normals->GetOutput());
     }
 
     void addContours() {
         if (!m_products.drawnContours) return;
-        Shapes shapes;
+        Mesh shapes;
         const double lift = (m_highest - m_lowest) * m_look.exaggeration * 0.002;
         const double major = m_products.contourInterval * m_products.project.contours->majorEvery;
         for (const auto& c : *m_products.drawnContours) {
@@ -296,7 +364,7 @@ private:
                 before = next;
             }
         }
-        if (!shapes.empty()) addActor(m_renderer, shapes.take(), 1, false);
+        if (!shapes.empty()) addMesh(shapes.take(), 1, false);
     }
 
     /// Pictures that are draped, over a copy of the surface: each corner knows its pixel.
@@ -338,20 +406,7 @@ private:
                 if (inside) covered->InsertNextCell(corners);
             }
             draped->SetPolys(covered);
-            vtkNew<vtkTexture> texture;
-            texture->SetInputData(image);
-            texture->InterpolateOn();
-            vtkNew<vtkPolyDataMapper> mapper;
-            mapper->SetInputData(draped);
-            mapper->ScalarVisibilityOff();
-            mapper->SetResolveCoincidentTopologyToPolygonOffset();
-            mapper->SetRelativeCoincidentTopologyPolygonOffsetParameters(-1, -1);
-            vtkNew<vtkActor> actor;
-            actor->SetMapper(mapper);
-            actor->SetTexture(texture);
-            actor->GetProperty()->SetAmbient(0.45);
-            actor->GetProperty()->SetDiffuse(0.6);
-            m_renderer->AddActor(actor);
+            m_pieces.push_back({draped.Get(), Piece::Kind::Draped, 1, true, image.Get()});
         }
     }
 
@@ -384,7 +439,7 @@ private:
         return m_codeColours[code];
     }
 
-    void band(Shapes& shapes, Point2 p, Point2 q, const std::vector<double>& a, const std::vector<double>& b) const {
+    void band(Mesh& shapes, Point2 p, Point2 q, const std::vector<double>& a, const std::vector<double>& b) const {
         for (std::size_t u = 0; u + 1 < a.size() && u < m_products.project.sequence->units.size(); ++u) {
             if (std::isnan(a[u]) || std::isnan(b[u]) || std::isnan(a[u + 1]) || std::isnan(b[u + 1])) break;
             if ((a[u] - a[u + 1] < 1e-6 && b[u] - b[u + 1] < 1e-6) || isHidden(u)) continue;
@@ -396,24 +451,24 @@ private:
     }
 
     void addWalls() {
-        Shapes shapes;
+        Mesh shapes;
         m_lattice->eachRimEdge([&](int i0, int j0, int i1, int j1) {
             const auto p = m_lattice->place(i0, j0), q = m_lattice->place(i1, j1);
             band(shapes, {x(p.x), y(p.y)}, {x(q.x), y(q.y)}, m_lattice->levels(i0, j0), m_lattice->levels(i1, j1));
         });
-        if (!shapes.empty()) addActor(m_renderer, shapes.take(), 1, false);
+        if (!shapes.empty()) addMesh(shapes.take(), 1, false);
     }
 
     void addFences() {
-        Shapes shapes;
+        Mesh shapes;
         for (std::size_t i = 0; i < m_products.sections.size(); ++i)
             if (m_products.sections[i]
                 && (m_look.fences || int(i) == std::clamp(m_look.section, 0, int(m_products.sections.size()) - 1)))
                 fence(shapes, *m_products.sections[i]);
-        if (!shapes.empty()) addActor(m_renderer, shapes.take(), 1, false);
+        if (!shapes.empty()) addMesh(shapes.take(), 1, false);
     }
 
-    void fence(Shapes& shapes, const Section& s) const {
+    void fence(Mesh& shapes, const Section& s) const {
         const auto levelsAt = [&](std::size_t i) {
             std::vector<double> out{s.ground[i]};
             for (const auto& base : s.bases) out.push_back(base[i]);
@@ -431,7 +486,8 @@ private:
 
     void addHoles(std::vector<BlockScene::Top>& tops) {
         tops.clear();
-        Shapes sticks, chosen;
+        Mesh sticks, chosen;
+        Heads heads;
         // alone they are what is looked at
         const double thick = std::max(2.5, (m_frame.xmax - m_frame.xmin) / (m_look.block ? 400 : 220));
         for (const auto& read : m_products.reading->holes) {
@@ -457,8 +513,10 @@ private:
             const double mast = thick * (m_look.block ? 7 : 1.5);
             to.line(to.point(x(head.x), y(head.y), z(head.z)), to.point(x(head.x), y(head.y), z(head.z) + mast), colour::ink);
             tops.push_back({name, {x(head.x), y(head.y), z(head.z) + mast}});
-            addHead(tops.back(), thick * (name == m_look.hole ? 2.6 : m_look.block ? 2 : 1.2), name == m_look.hole);
+            const bool selected = name == m_look.hole;
+            heads.add(tops.back(), thick * (selected ? 2.6 : m_look.block ? 2 : 1.2), selected ? colour::fox : colour::paper);
         }
+        if (!tops.empty()) m_pieces.push_back(heads.take());
         for (auto* shapes : {&sticks, &chosen}) {
             if (shapes->empty()) continue;
             const auto lines = shapes->take();
@@ -467,27 +525,43 @@ private:
             tube->SetRadius(shapes == &chosen ? thick * 1.4 : thick * 0.8);
             tube->SetNumberOfSides(8);
             tube->Update();
-            addActor(m_renderer, tube->GetOutput(), 1, m_look.block);
+            addMesh(tube->GetOutput(), 1, m_look.block);
         }
     }
 
-    void addHead(const BlockScene::Top& top, double radius, bool selected) {
-        vtkNew<vtkSphereSource> sphere;
-        sphere->SetCenter(top.at[0], top.at[1], top.at[2]);
-        sphere->SetRadius(radius);
-        sphere->Update();
-        vtkNew<vtkPolyDataMapper> mapper;
-        mapper->SetInputData(sphere->GetOutput());
-        vtkNew<vtkActor> actor;
-        actor->SetMapper(mapper);
-        const auto c = selected ? colour::fox : colour::paper;
-        actor->GetProperty()->SetColor(c.redF(), c.greenF(), c.blueF());
-        m_renderer->AddActor(actor);
-    }
+    /// The points that balls stand at.
+    class Heads {
+    public:
+        Heads() {
+            m_radii->SetName("radius");
+            m_colours->SetName("colour");
+            m_colours->SetNumberOfComponents(3);
+        }
+        void add(const BlockScene::Top& top, double radius, const QColor& c) {
+            m_points->InsertNextPoint(top.at);
+            m_radii->InsertNextValue(float(radius));
+            const unsigned char rgb[] = {static_cast<unsigned char>(c.red()), static_cast<unsigned char>(c.green()),
+                                         static_cast<unsigned char>(c.blue())};
+            m_colours->InsertNextTypedTuple(rgb);
+        }
+        Piece take() const {
+            vtkNew<vtkPolyData> data;
+            data->SetPoints(m_points);
+            data->GetPointData()->AddArray(m_radii);
+            data->GetPointData()->AddArray(m_colours);
+            return {data.Get(), Piece::Kind::Heads};
+        }
 
-    vtkRenderer* m_renderer;
+    private:
+        vtkNew<vtkPoints> m_points;
+        vtkNew<vtkFloatArray> m_radii;
+        vtkNew<vtkUnsignedCharArray> m_colours;
+    };
+
     const ProductSet& m_products;
     const BlockScene::Look& m_look;
+    const Progress& m_progress;
+    std::vector<Piece> m_pieces;
     Frame m_frame;
     Point2 m_middle;
     double m_lowest = kNoValue, m_highest = kNoValue, m_floor = 0;
@@ -498,10 +572,14 @@ private:
 
 } // namespace
 
-void BlockScene::fill(vtkRenderer* renderer, const ProductSet& products, const Look& look) {
-    Filler filler(renderer, products, look);
-    filler.fill(m_parts->extent, m_parts->tops);
-    m_parts->nodes = filler.nodes();
+std::shared_ptr<const BlockScene::Shapes> BlockScene::prepare(const ProductSet& products, const Look& look,
+                                                              const Progress& progress) {
+    auto out = std::make_shared<Shapes>();
+    Filler filler(products, look, progress);
+    filler.fill(out->extent, out->tops);
+    out->nodes = filler.nodes();
+    out->pieces = filler.pieces();
+    return out;
 }
 
 } // namespace fox::app

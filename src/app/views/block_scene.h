@@ -1,4 +1,5 @@
 #pragma once
+#include "base/progress.h"
 #include "views/block_lattice.h"
 
 #include <QColor>
@@ -10,8 +11,8 @@ class vtkRenderer;
 
 namespace fox::app {
 
-/// What the block view shows, as VTK actors in a renderer. Coordinates are metres from the frame's middle and the
-/// ground's lowest level, so that single precision is enough.
+/// What the block view shows. Its shapes are prepared on any thread and become VTK actors on the one that draws. Coordinates
+/// are metres from the frame's middle and the ground's lowest level, so that single precision is enough.
 class BlockScene {
 public:
     struct Look {
@@ -29,29 +30,32 @@ public:
         QString hole, unit;       ///< selected
         int section = 0;
     };
-    BlockScene();
-    ~BlockScene();
-    void fill(vtkRenderer*, const ProductSet&, const Look&);
     /// Middle and size of the block, as drawn.
     struct Extent {
         double centre[3] = {0, 0, 0};
         double radius = 100;
     };
-    Extent extent() const;
     /// Tops of the holes, as drawn, for picking.
     struct Top {
         QString name;
         double at[3];
     };
-    const std::vector<Top>& tops() const;
-    /// Cells that are drawn; a coarse picture has fewer.
-    std::size_t nodes() const;
+    /// All that is shown, at one look. Holes are glyphs: one actor for all of their heads, two for their sticks.
+    struct Shapes;
+    /// Requires products.ground. @throws Stopped
+    static std::shared_ptr<const Shapes> prepare(const ProductSet& products, const Look&, const Progress& = {});
+
+    /// Takes the place of what was shown; null: nothing is. On the thread that draws.
+    void show(vtkRenderer*, std::shared_ptr<const Shapes>);
+    Extent extent() const;
+    const std::vector<Top>& tops() const; ///< of the holes that are shown
+    std::size_t nodes() const;            ///< cells that are drawn; a coarse picture has fewer
+    std::size_t actors() const;
     static constexpr std::size_t kMostNodes = 60000,
                                  kCoarseNodes = 9000; ///< without a graphics card a picture takes 0.2 s, 0.03 s
 
 private:
-    struct Parts;
-    std::unique_ptr<Parts> m_parts;
+    std::shared_ptr<const Shapes> m_shown;
 };
 
 } // namespace fox::app

@@ -76,6 +76,8 @@ BlockView::BlockView(Selection* selection, QWidget* parent)
             [this] { m_higher->setText(tr("height ×%1").arg(this->selection()->exaggeration())); });
 }
 
+bool BlockView::settled() const { return !m_later->isActive() && (!m_canvas || m_canvas->settled()); }
+
 QList<QAction*> BlockView::tools() { return {m_fit, m_cut, m_shown, m_higher}; }
 
 QString BlockView::summary() const {

@@ -23,7 +23,7 @@ public:
     QList<QAction*> tools() override;
     QSize sizeHint() const override { return {500, 340}; }
     bool hasOpenGl() const { return m_canvas != nullptr; }
-    bool settled() const override { return !m_later->isActive(); }
+    bool settled() const override;
 
 public slots:
     void fit();

@@ -52,9 +52,9 @@ struct Text {
     Align align = Align::Left;
     Anchor anchor = Anchor::Baseline;
     bool strong = false;
-    double turn = 0;             ///< degrees clockwise about `at`
+    double turn = 0;                  ///< degrees clockwise about `at`
     std::optional<double> width = {}; ///< lines are broken to it; what is cut off ends in an ellipsis
-    int lines = 1;               ///< at most, where there is a width; 0: as many as it takes
+    int lines = 1;                    ///< at most, where there is a width; 0: as many as it takes
     std::optional<Colour> halo = {};  ///< behind the letters, so that they can be read over lines
 };
 

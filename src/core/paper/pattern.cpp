@@ -62,12 +62,11 @@ PatternMarks cracks() {
 }
 
 constexpr std::pair<std::string_view, Pattern> kByWord[] = {
-    {"topsoil", Pattern::Roots},   {"made", Pattern::Rubble},       {"fill", Pattern::Rubble},
-    {"peat", Pattern::Fibres},     {"gravel", Pattern::Rings},      {"till", Pattern::Stones},
-    {"sandstone", Pattern::Laminae}, {"siltstone", Pattern::Laminae}, {"sand", Pattern::Dots},
-    {"alluvi", Pattern::Dashes},   {"silt", Pattern::Dashes},       {"weathered", Pattern::Cracks},
-    {"mudstone", Pattern::Laminae}, {"shale", Pattern::Laminae},    {"limestone", Pattern::Bricks},
-    {"chalk", Pattern::Bricks},    {"clay", Pattern::Dashes}};
+    {"topsoil", Pattern::Roots},    {"made", Pattern::Rubble},   {"fill", Pattern::Rubble},       {"peat", Pattern::Fibres},
+    {"gravel", Pattern::Rings},     {"till", Pattern::Stones},   {"sandstone", Pattern::Laminae}, {"siltstone", Pattern::Laminae},
+    {"sand", Pattern::Dots},        {"alluvi", Pattern::Dashes}, {"silt", Pattern::Dashes},       {"weathered", Pattern::Cracks},
+    {"mudstone", Pattern::Laminae}, {"shale", Pattern::Laminae}, {"limestone", Pattern::Bricks},  {"chalk", Pattern::Bricks},
+    {"clay", Pattern::Dashes}};
 /// Parts of words, and qualities: they are not kinds of ground to choose.
 constexpr std::string_view kNotChosen[] = {"made", "alluvi", "weathered"};
 
@@ -80,8 +79,9 @@ const PatternMarks& marksOf(Pattern pattern) {
         PatternMarks{{}, {{3, 3}, {11, 6}, {6, 12}, {15, 15}}},
         PatternMarks{{ellipse({5, 5}, 3, 2.4), ellipse({14, 13}, 3.6, 2.8)}, {}},
         fibres(),
-        PatternMarks{{line(2, 5, 8, 5), line(11, 15, 17, 15), {{12, 6}, {15, 3}, {17, 7}, {12, 6}}, {{3, 15}, {5, 11}, {7, 15}, {3, 15}}},
-                     {}},
+        PatternMarks{
+            {line(2, 5, 8, 5), line(11, 15, 17, 15), {{12, 6}, {15, 3}, {17, 7}, {12, 6}}, {{3, 15}, {5, 11}, {7, 15}, {3, 15}}},
+            {}},
         roots(),
         PatternMarks{{line(2, 2, 7, 7), line(7, 2, 2, 7), {{11, 11}, {17, 11}, {17, 15}, {11, 15}, {11, 11}}}, {}},
         PatternMarks{{line(0, 0, 20, 0), line(0, 10, 20, 10), line(5, 0, 5, 10), line(15, 10, 15, 20)}, {}},

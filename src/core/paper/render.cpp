@@ -25,7 +25,8 @@ using Surface = std::unique_ptr<cairo_surface_t, Closing>;
 using Tile = std::unique_ptr<cairo_pattern_t, Closing>;
 
 void check(cairo_status_t status) {
-    if (status != CAIRO_STATUS_SUCCESS) throw Error(fmt::format("The drawing can't be made: {}.", cairo_status_to_string(status)));
+    if (status != CAIRO_STATUS_SUCCESS)
+        throw Error(fmt::format("The drawing can't be made: {}.", cairo_status_to_string(status)));
 }
 
 cairo_status_t append(void* to, const unsigned char* bytes, unsigned int count) {
@@ -191,7 +192,8 @@ Bitmap taken(cairo_surface_t* surface) {
     out.pixels.reserve(std::size_t(out.width) * std::size_t(out.height));
     const auto* bytes = cairo_image_surface_get_data(surface);
     for (int row = 0; row < out.height; ++row) {
-        const auto* from = reinterpret_cast<const std::uint32_t*>(bytes + std::ptrdiff_t(row) * cairo_image_surface_get_stride(surface));
+        const auto* from =
+            reinterpret_cast<const std::uint32_t*>(bytes + std::ptrdiff_t(row) * cairo_image_surface_get_stride(surface));
         out.pixels.insert(out.pixels.end(), from, from + out.width);
     }
     return out;

@@ -21,8 +21,8 @@ Findings outlierFindings(const std::vector<Outlier>& outliers, const Tin& tin) {
                   "",
                   "",
                   "",
-                  fmt::format("The ground point at E {:.2f} N {:.2f}, {:.2f} m, is {:.2f} m {} what its neighbours say.", p.x, p.y,
-                              p.z, std::abs(o.off), o.off > 0 ? "above" : "below")};
+                  fmt::format("The ground point at E {:.2f} N {:.2f}, {:.2f} m, is {:.2f} m {} what its neighbours say.", p.x,
+                              p.y, p.z, std::abs(o.off), o.off > 0 ? "above" : "below")};
         f.remedy = Remedy{"Leave the point out", ExcludeGroundPoint{p.plan()}};
         f.place = p.plan();
         out.push_back(std::move(f));

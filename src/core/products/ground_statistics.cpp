@@ -44,7 +44,9 @@ std::shared_ptr<const std::vector<Outlier>> groundOutliers(const Making& making)
         making.progress.report(0.6, "Looking for points that are off");
         return making.cache.get(
             "outliers", {terrain, KeyPart::value(surveyed)},
-            [&] { return surveyed ? outliersOf(terrain->tin, kPointOff, terrain->area, making.progress) : std::vector<Outlier>(); },
+            [&] {
+                return surveyed ? outliersOf(terrain->tin, kPointOff, terrain->area, making.progress) : std::vector<Outlier>();
+            },
             [](const std::vector<Outlier>& o) { return bytesOf(o); });
     });
 }

@@ -2,7 +2,6 @@
 #include "products/product_cache.h"
 #include "project/project.h"
 
-
 namespace fox {
 
 /// What the products of one version of a project are made with: the version, what is known already, and whom to tell.

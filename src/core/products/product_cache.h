@@ -55,7 +55,8 @@ public:
     /// The same value if an equal one was met before, so that nothing that is made from it is made again.
     template <typename T>
     std::shared_ptr<const T> canonical(std::string_view kind, const T& value) {
-        return get(kind, {KeyPart::value(value)}, [&] { return value; }, [](const T&) { return sizeof(T); });
+        return get(
+            kind, {KeyPart::value(value)}, [&] { return value; }, [](const T&) { return sizeof(T); });
     }
 
     std::size_t bytes() const { return m_bytes; }

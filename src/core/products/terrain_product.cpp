@@ -127,7 +127,8 @@ std::shared_ptr<const TerrainProduct> terrainProduct(const Making& making) {
         const auto levels = making.cache.canonical("hole levels", holeLevels(*p.holes));
         const auto limit = making.cache.canonical("site limit", p.site->limit);
         return making.cache.get(
-            "terrain", {p.ground, limit, levels}, [&] { return TerrainOfHoles(*p.ground, *limit, making.progress).make(*levels); },
+            "terrain", {p.ground, limit, levels},
+            [&] { return TerrainOfHoles(*p.ground, *limit, making.progress).make(*levels); },
             [](const TerrainProduct& t) { return bytesOf(t); });
     });
 }

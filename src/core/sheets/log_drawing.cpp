@@ -57,8 +57,8 @@ private:
     void add(const char* layer, Shape shape, const std::string& name = {}) {
         m_out.add(layer, name, std::move(shape), m_layout.area);
     }
-    void addBox(const char* layer, double left, double top, double right, double bottom, const Fill& fill, std::optional<Pen> outline,
-                const std::string& name = {}) {
+    void addBox(const char* layer, double left, double top, double right, double bottom, const Fill& fill,
+                std::optional<Pen> outline, const std::string& name = {}) {
         add(layer, FilledArea{{rectangle(left, top, right, bottom)}, fill, std::move(outline)}, name);
     }
 
@@ -78,7 +78,8 @@ private:
         for (int k = 0; k * step / 5 <= end + 1e-9; ++k) {
             const double depth = k * step / 5;
             const bool major = k % 5 == 0;
-            add("scale", Line{{{m_layout.columnLeft() - (major ? 2.1 : 1.05), y(depth)}, {m_layout.columnLeft(), y(depth)}}, {kMuted, 0.25, {}}});
+            add("scale", Line{{{m_layout.columnLeft() - (major ? 2.1 : 1.05), y(depth)}, {m_layout.columnLeft(), y(depth)}},
+                              {kMuted, 0.25, {}}});
             if (!major) continue;
             Text label{labelWords(depth), {m_layout.columnLeft() - 2.9, y(depth)}, kText, kMuted, Text::Align::Right};
             label.anchor = Text::Anchor::Middle;
@@ -113,7 +114,8 @@ private:
     void addModel(double left) {
         for (const auto& s : m_content.model) {
             const auto& unit = m_content.sequence->units[s.unit];
-            addBox("model", left, y(s.top), left + kModel - 3.2, y(s.base), plain(colourOf(unit)), Pen{kMuted, 0.25, {}}, unit.code);
+            addBox("model", left, y(s.top), left + kModel - 3.2, y(s.base), plain(colourOf(unit)), Pen{kMuted, 0.25, {}},
+                   unit.code);
         }
         add("model", Text{"model", {left + (kModel - 3.2) / 2, m_layout.area.ymin + 8.9}, kSmall, kMuted, Text::Align::Centre});
     }
@@ -161,7 +163,8 @@ private:
             const std::pair<std::optional<double>, Colour> kBars[] = {{c.recovery, kRecovery}, {c.solid, kSolid}, {c.rqd, kRqd}};
             for (const auto& [percent, colour] : kBars)
                 if (percent)
-                    addBox("cores", from, y(c.top), from + wide * std::clamp(*percent / 100, 0.0, 1.0), y(c.base), plain(colour), {});
+                    addBox("cores", from, y(c.top), from + wide * std::clamp(*percent / 100, 0.0, 1.0), y(c.base), plain(colour),
+                           {});
             addBox("cores", from, y(c.top), from + wide, y(c.base), {}, Pen{kMuted, 0.21, {}});
         }
     }
@@ -197,7 +200,12 @@ private:
         add("tracks", std::move(head), name);
         const double foot = m_layout.area.ymax - 2;
         add("tracks", Text{labelWords(low), {left - 0.5, foot}, kSmall, kMuted}, name);
-        add("tracks", Text{labelWords(high) + (wide > 18.5 && !unit.empty() ? " " + unit : ""), {left + wide + 0.5, foot}, kSmall, kMuted, Text::Align::Right},
+        add("tracks",
+            Text{labelWords(high) + (wide > 18.5 && !unit.empty() ? " " + unit : ""),
+                 {left + wide + 0.5, foot},
+                 kSmall,
+                 kMuted,
+                 Text::Align::Right},
             name);
     }
 
@@ -214,7 +222,8 @@ private:
     void addCurves(double& left, double& right) {
         static constexpr Colour kColours[] = {kSlate, kAccent, {0x5C, 0x7A, 0x4A}, {0x8A, 0x61, 0x10}, {0xA8, 0x32, 0x2A}};
         const bool alone = m_hole.intervals.empty(); // a geophysical log: the curves share the width
-        const double wide = alone ? std::max(kTrack, (right - left) / double(std::max<std::size_t>(1, m_hole.curves.size()))) : kTrack;
+        const double wide =
+            alone ? std::max(kTrack, (right - left) / double(std::max<std::size_t>(1, m_hole.curves.size()))) : kTrack;
         std::size_t drawn = 0;
         for (const auto& c : m_hole.curves) {
             if (!c.readings || c.readings->empty() || right - left - wide < (alone ? -0.3 : kLeastWords)) continue;
@@ -283,13 +292,12 @@ Drawing logSheet(const LogContent& content, const std::string& project) {
     title.strong = true;
     out.add("title", "", std::move(title));
     const auto place = h.place();
-    const std::string facts[] = {
-        project,
-        typeInWords(h.type),
-        place ? fmt::format("E {:.2f}  N {:.2f}", place->x, place->y) : std::string("no position"),
-        h.level ? fmt::format("ground level {:.2f} m", h.level->metres) : std::string("no ground level"),
-        fmt::format("final depth {:.2f} m", h.end().metres),
-        fmt::format("depths in metres, scale 1:{:.0f}", scale)};
+    const std::string facts[] = {project,
+                                 typeInWords(h.type),
+                                 place ? fmt::format("E {:.2f}  N {:.2f}", place->x, place->y) : std::string("no position"),
+                                 h.level ? fmt::format("ground level {:.2f} m", h.level->metres) : std::string("no ground level"),
+                                 fmt::format("final depth {:.2f} m", h.end().metres),
+                                 fmt::format("depths in metres, scale 1:{:.0f}", scale)};
     double x = kMargin, line = 25;
     for (const auto& fact : facts) {
         if (fact.empty()) continue;

@@ -27,9 +27,7 @@ std::vector<std::pair<std::size_t, std::size_t>> runs(std::size_t count, const K
     return out;
 }
 
-bool overlap(const Box2& a, const Box2& b) {
-    return a.xmin < b.xmax && b.xmin < a.xmax && a.ymin < b.ymax && b.ymin < a.ymax;
-}
+bool overlap(const Box2& a, const Box2& b) { return a.xmin < b.xmax && b.xmin < a.xmax && a.ymin < b.ymax && b.ymin < a.ymax; }
 
 /// Draws one section. From the back to the front: units, their bases, the ground, holes, names, scales.
 class SectionDrawer {
@@ -57,7 +55,9 @@ private:
         const auto& unit = m_sequence.units[u];
         const double floor = m_layout.levelAt(m_layout.area.ymax) - 1; // under the edge: the oldest unit has no base
         const auto& top = u == 0 ? m_section.ground : m_section.bases[u - 1];
-        const auto base = [&](std::size_t i) { return u < m_section.bases.size() ? m_section.bases[u][i] : std::min(top[i], floor); };
+        const auto base = [&](std::size_t i) {
+            return u < m_section.bases.size() ? m_section.bases[u][i] : std::min(top[i], floor);
+        };
         auto fill = fillOf(unit);
         if (m_style.strong && *m_style.strong != u) fill = {fill.colour->withAlpha(70), Pattern::None, {}};
         const auto known = [&](std::size_t i) { return !std::isnan(top[i]) && !std::isnan(base(i)); };
@@ -84,16 +84,21 @@ private:
         const double half = m_style.stick / 2;
         const Pen edge = isMarked(h) ? Pen{kAccent, 0.58, {}} : Pen{kInk, 0.28, {}};
         for (const auto& s : h.sticks) {
-            const Point2 a{m_layout.x(s.topChainage), m_layout.y(s.topLevel)}, b{m_layout.x(s.baseChainage), m_layout.y(s.baseLevel)};
+            const Point2 a{m_layout.x(s.topChainage), m_layout.y(s.topLevel)},
+                b{m_layout.x(s.baseChainage), m_layout.y(s.baseLevel)};
             // a code that is no unit's is hatched grey: it is in no surface
-            const Fill fill = s.unit ? Fill{colourOf(m_sequence.units[*s.unit]), Pattern::None, {}} : Fill{kWhite, Pattern::Rubble, kMuted};
+            const Fill fill =
+                s.unit ? Fill{colourOf(m_sequence.units[*s.unit]), Pattern::None, {}} : Fill{kWhite, Pattern::Rubble, kMuted};
             m_out.add("holes", h.name,
                       FilledArea{{{{a.x - half, a.y}, {a.x + half, a.y}, {b.x + half, b.y}, {b.x - half, b.y}}}, fill, edge},
                       m_layout.area);
         }
         for (const double level : h.water) {
             const Point2 p{m_layout.x(h.chainage) + half + 1.9, m_layout.y(level)};
-            m_out.add("water", h.name, FilledArea{{{p, {p.x - 1.3, p.y - 2.1}, {p.x + 1.3, p.y - 2.1}}}, {kWater, Pattern::None, {}}, Pen{kSlate, 0.3, {}}},
+            m_out.add("water", h.name,
+                      FilledArea{{{p, {p.x - 1.3, p.y - 2.1}, {p.x + 1.3, p.y - 2.1}}},
+                                 {kWater, Pattern::None, {}},
+                                 Pen{kSlate, 0.3, {}}},
                       m_layout.area);
         }
         if (h.reachesOldest) return;
@@ -109,7 +114,11 @@ private:
         for (const auto& h : m_section.holes) {
             if (h.sticks.empty()) continue;
             const auto& first = h.sticks.front();
-            Text text{h.name, {m_layout.x(first.topChainage), m_layout.y(first.topLevel) - 1.6}, m_style.text, kInk, Text::Align::Centre};
+            Text text{h.name,
+                      {m_layout.x(first.topChainage), m_layout.y(first.topLevel) - 1.6},
+                      m_style.text,
+                      kInk,
+                      Text::Align::Centre};
             if (isMarked(h)) text.strong = true, text.colour = kAccent;
             const auto size = measure(text);
             const double half = size.width / 2;
@@ -193,7 +202,8 @@ Drawing sectionSheet(const Section& s, const Sequence& sequence, const std::stri
     constexpr double kNames = 10; // over the highest ground, for the names of holes
     layout.highestLevel = levels.second + kNames / (layout.perMetre * exaggeration);
     const double under = 4 / (layout.perMetre * exaggeration);
-    layout.area.include({kMargin + kScaleLeft + length * layout.perMetre + 2 * kBeside, kTop + (layout.highestLevel - levels.first + under) * layout.perMetre * exaggeration});
+    layout.area.include({kMargin + kScaleLeft + length * layout.perMetre + 2 * kBeside,
+                         kTop + (layout.highestLevel - levels.first + under) * layout.perMetre * exaggeration});
     const double keyTop = layout.area.ymax + kScaleBelow + 6;
     const auto rows = (sequence.units.size() + kKeyColumns - 1) / kKeyColumns;
     layout.width = kWide, layout.height = keyTop + double(rows) * kKeyRow + kMargin;
@@ -203,8 +213,8 @@ Drawing sectionSheet(const Section& s, const Sequence& sequence, const std::stri
     title.strong = true;
     out.add("title", "", std::move(title));
     out.add("title", "",
-            Text{fmt::format("{:.0f} m long · horizontal scale 1:{:.0f} · levels in metres, {:g} times exaggerated", lengthOf(s.line),
-                             1000 / layout.perMetre, exaggeration),
+            Text{fmt::format("{:.0f} m long · horizontal scale 1:{:.0f} · levels in metres, {:g} times exaggerated",
+                             lengthOf(s.line), 1000 / layout.perMetre, exaggeration),
                  {kMargin, 18.5},
                  3.2,
                  kMuted});

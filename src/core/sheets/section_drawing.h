@@ -23,8 +23,8 @@ struct SectionLayout {
 
 /// What of a section is drawn.
 struct SectionStyle {
-    double stick = 2.6;               ///< millimetres, width of a hole's column
-    double text = 2.9;                ///< millimetres, size of names and figures
+    double stick = 2.6;                ///< millimetres, width of a hole's column
+    double text = 2.9;                 ///< millimetres, size of names and figures
     std::optional<std::size_t> strong; ///< a unit that is shown in full, the others faded; none: all in full
     std::string marked;                ///< the name of a hole that is set off from the others; empty: none
     bool operator==(const SectionStyle&) const = default;

@@ -2,9 +2,7 @@
 
 namespace fox {
 
-paper::Colour colourOf(const Unit& unit) {
-    return paper::Colour::parse(unit.colour).value_or(paper::Colour{0xC9, 0xBD, 0xAE});
-}
+paper::Colour colourOf(const Unit& unit) { return paper::Colour::parse(unit.colour).value_or(paper::Colour{0xC9, 0xBD, 0xAE}); }
 
 paper::Pattern patternOf(const Unit& unit) { return paper::patternFor(unit.hatch.empty() ? unit.name : unit.hatch); }
 
