@@ -110,7 +110,8 @@ TEST_CASE("Rules of form name the line", "[check]") {
         parts.holes = replaced(parts.holes, "\"BH1\"", "BH1");
         const auto all = parts.check();
         REQUIRE(find(all, "AGS4 Rule 5"));
-        const auto lines = split(parts.text(), '\n');
+        const auto text = parts.text();
+        const auto lines = split(text, '\n');
         CHECK(std::string(lines.at(std::size_t(find(all, "AGS4 Rule 5")->line) - 1)).find("BH1") != std::string::npos);
     }
 }

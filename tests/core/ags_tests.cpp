@@ -214,7 +214,8 @@ TEST_CASE("Faults of sense are found in the demo's holes, each with its line", "
     CHECK(of("FC-PLACE")->hole == "QB123");
     CHECK(of("FC-LEVEL")->hole == "QB116");
     CHECK(of("FC-UPSIDE-DOWN")->hole == "QB118");
-    const auto line = split(readBytes(FOX_DEMO "/phase1_main.ags"), '\n').at(std::size_t(of("FC-UPSIDE-DOWN")->line) - 1);
+    const auto text = readBytes(FOX_DEMO "/phase1_main.ags");
+    const auto line = split(text, '\n').at(std::size_t(of("FC-UPSIDE-DOWN")->line) - 1);
     CHECK(std::string(line).starts_with("\"DATA\",\"QB118\""));
 }
 

@@ -33,7 +33,8 @@ StackRules::StackRules(const Sequence& sequence) {
         if (u.crossing.kind == Kind::Below || u.crossing.kind == Kind::Above) {
             rule.other = sequence.index(u.crossing.unit);
             // of a unit that is gone, or the oldest, nothing can be said
-            if (!u.crossing.unit.empty() && (!rule.other || *rule.other + 1 >= sequence.units.size())) rule.crossing = {};
+            if (!u.crossing.unit.empty() && (!rule.other || *rule.other + 1 >= sequence.units.size()))
+                rule.crossing = {}, rule.other.reset();
             m_holds |= rule.crossing.kind != Kind::None;
         }
         m_halfway |= u.crossing.kind == Kind::Halfway;

@@ -38,7 +38,8 @@ public:
         addScale();
         addColumn();
         // words first, then what there is room for beside them, the most asked for before the rest
-        double left = m_layout.columnRight() + 1, right = m_layout.area.xmax - 1;
+        const double column = m_hole.intervals.empty() ? m_layout.columnLeft() : m_layout.columnRight(); // none: its room is free
+        double left = column + 1, right = m_layout.area.xmax - 1;
         const auto room = [&](double wide) { return right - left - wide >= (m_hole.intervals.empty() ? -0.3 : kLeastWords); };
         if (!m_content.model.empty()) addModel(left), left += kModel;
         if ((!m_hole.strikes.empty() || !m_hole.installations.empty()) && room(kWaterWidth)) addWater(left), left += kWaterWidth;

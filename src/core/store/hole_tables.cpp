@@ -26,14 +26,14 @@ std::string packedReadings(const Curve& c) {
     std::string out;
     if (!c.readings) return out;
     out.resize(c.readings->size() * sizeof(Curve::Reading));
-    std::memcpy(out.data(), c.readings->data(), out.size());
+    if (!out.empty()) std::memcpy(out.data(), c.readings->data(), out.size());
     return out;
 }
 
 /// Depths that are not numbers are passed over.
 std::shared_ptr<const std::vector<Curve::Reading>> readingsOf(const std::string& bytes) {
     std::vector<Curve::Reading> all(std::min(bytes.size() / sizeof(Curve::Reading), limits::kReadings));
-    std::memcpy(all.data(), bytes.data(), all.size() * sizeof(Curve::Reading));
+    if (!all.empty()) std::memcpy(all.data(), bytes.data(), all.size() * sizeof(Curve::Reading));
     std::erase_if(all, [](const Curve::Reading& r) { return !(std::abs(r.depth) <= limits::kLevel); });
     for (auto& r : all)
         if (!std::isfinite(r.value)) r.value = kNoValue;
