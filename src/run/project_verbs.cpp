@@ -66,6 +66,9 @@ void build(const Options& options) {
     if (options.out.extension() != ".gpkg")
         throw UsageError(fmt::format("{}: a project file ends in .gpkg.", options.out.string()));
     const auto built = buildProject(options.file);
+    if (built.project.holes->empty())
+        throw Error(
+            fmt::format("{} gives no hole and no contact, so there is nothing to make a model of.", options.file.string()));
     const auto set = Products().of(built.project, {}, {ProductKind::AllFindings});
     ProjectStore::create(options.out, built.project);
     json messages = json::array();

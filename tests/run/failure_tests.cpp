@@ -106,6 +106,24 @@ TEST_CASE("What could not be read of a project is said on standard error, and th
     CHECK(a.parsed().size() == 1);
 }
 
+TEST_CASE("build refuses a system that does not exist, and files without a hole, and leaves nothing behind", "[run][failure]") {
+    const TemporaryFolder folder;
+    folder.write("h.csv", "hole,easting,northing,level\nB1,480100,6120100,20\n");
+    const auto build = [&](const char* name, const std::string& rest) {
+        const auto file = folder.write(name, "{\"format\":\"fox-cellar-build\",\"version\":1," + rest + "}");
+        return call("build " + file.string() + " --out " + (folder / "p.gpkg").string());
+    };
+    const auto nowhere = build("a.json", R"("crs":"EPSG:1","holes":[{"file":"h.csv"}])");
+    CHECK(nowhere.status == 1);
+    CHECK(nowhere.error.find("EPSG:1") != std::string::npos);
+    const auto nothing = build("b.json", R"("crs":"EPSG:25831","holes":[])");
+    CHECK(nothing.status == 1);
+    CHECK(nothing.error.find("b.json") != std::string::npos);
+    CHECK_FALSE(std::filesystem::exists(folder / "p.gpkg"));
+    CHECK(build("c.json", R"("crs":"25831","holes":[{"file":"h.csv"}])").status == 0);
+    CHECK(std::filesystem::exists(folder / "p.gpkg"));
+}
+
 TEST_CASE("A call that is ended by a signal leaves no half-written file", "[run][failure]") {
     const TemporaryFolder folder;
     const auto target = (folder / "q.gpkg").string();

@@ -3,6 +3,7 @@
 #include "base/errors.h"
 #include "base/files.h"
 #include "base/text.h"
+#include "formats/crs.h"
 #include "importing/ground_import.h"
 #include "importing/import.h"
 #include "project/edits.h"
@@ -43,7 +44,11 @@ public:
         auto& p = m_out.project;
         p.name = m_json.value("name", "Project");
         Site site;
-        site.crs = m_json.value("crs", "");
+        if (const std::string crs = m_json.value("crs", ""); !crs.empty()) {
+            const auto known = projectedSystem(crs);
+            if (!known) throw FileError(fmt::format("The build file's \"crs\", {}, is not a projected coordinate system.", crs));
+            site.crs = *known;
+        }
         if (m_json.contains("frame")) site.frame = frameOf(m_json["frame"]);
         p.site = part(site);
         addHoleFiles();
