@@ -18,6 +18,7 @@
 #include <QHeaderView>
 #include <QLabel>
 #include <QLineEdit>
+#include <QListView>
 #include <QListWidget>
 #include <QPushButton>
 #include <QSettings>
@@ -363,9 +364,9 @@ TEST_CASE("A finding about a row of a file leads to the row", "[window][holes]")
     const auto& findings = *window->session().products()->findings;
     const auto lost = std::ranges::find_if(findings, [](const Finding& f) { return f.rule == "AGS4 Rule 10c"; });
     REQUIRE(lost != findings.end());
-    auto* list = child<QListWidget>(&*window, "findingList");
+    auto* list = child<QListView>(&*window, "findingList");
     child<QPushButton>(&*window, "findingCounts")->click();
-    list->setCurrentRow(int(lost - findings.begin()));
+    list->setCurrentIndex(list->model()->index(int(lost - findings.begin()), 0));
     picture(&*window, "findings");
     click(child<QPushButton>(&*window, "showFinding"), {10, 8});
     auto* table = window.view<TableView>();

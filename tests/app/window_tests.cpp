@@ -1,4 +1,5 @@
 #include "harness.h"
+#include "shell/findings_strip.h"
 
 #include "dialogs/export_dialog.h"
 #include "dialogs/import_sheet.h"
@@ -11,9 +12,10 @@
 #include "views/section_view.h"
 #include "views/table_view.h"
 
+#include <QAbstractItemModelTester>
 #include <QComboBox>
 #include <QLabel>
-#include <QListWidget>
+#include <QListView>
 #include <QMessageBox>
 #include <QProcess>
 #include <QPushButton>
@@ -219,16 +221,43 @@ TEST_CASE("Stages by key, and anything by the find box", "[window]") {
     CHECK(column->current() == 0);
 }
 
+TEST_CASE("The chosen finding stays chosen while others come and go", "[window]") {
+    FindingsStrip strip;
+    auto* list = child<QListView>(&strip, "findingList");
+    const QAbstractItemModelTester tester(list->model(), QAbstractItemModelTester::FailureReportingMode::Fatal);
+    const auto finding = [](Severity severity, const char* hole) {
+        Finding f;
+        f.severity = severity, f.rule = "FC-LEVEL", f.hole = hole, f.message = "It has no level.";
+        return f;
+    };
+    const auto show = [&](Findings all) { strip.setFindings(std::make_shared<const Findings>(std::move(all))); };
+    const auto a = finding(Severity::Warning, "A"), b = finding(Severity::Warning, "B"), c = finding(Severity::Error, "C");
+    CHECK(list->model()->rowCount() == 0);
+    show({a, b});
+    CHECK(list->currentIndex().row() == 0);
+    list->setCurrentIndex(list->model()->index(1, 0));
+    show({c, a, b});
+    CHECK(list->currentIndex().data().toString().contains("B"));
+    CHECK(child<QPushButton>(&strip, "findingCounts")->text().contains("1 error"));
+    show({c, a}); // it is gone: the worst is next
+    CHECK(list->currentIndex().row() == 0);
+    show({});
+    CHECK(child<QPushButton>(&strip, "findingCounts")->text().contains("no findings"));
+    Findings many(20000, a); // rows are made when they are looked at
+    show(many);
+    CHECK(list->model()->rowCount() == 20000);
+}
+
 TEST_CASE("A remedy of a finding is an edit like any other", "[window]") {
     DemoWindow window("holes");
     const double matched = window.made({ProductKind::Audit})->audit->matchedFraction;
     auto* counts = child<QPushButton>(&*window, "findingCounts");
     click(counts, {10, 8});
-    auto* list = child<QListWidget>(&*window, "findingList");
+    auto* list = child<QListView>(&*window, "findingList");
     REQUIRE(list->isVisible());
     int row = 0;
-    while (!list->item(row)->text().contains("M.G.")) ++row;
-    list->setCurrentRow(row);
+    while (!list->model()->index(row, 0).data().toString().contains("M.G.")) REQUIRE(++row < list->model()->rowCount());
+    list->setCurrentIndex(list->model()->index(row, 0));
     auto* remedy = child<QPushButton>(&*window, "remedy");
     CHECK(remedy->text() == "Merge into MG");
     click(remedy, {10, 8});

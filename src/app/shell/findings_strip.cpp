@@ -1,31 +1,16 @@
 #include "shell/findings_strip.h"
 
+#include "shell/findings_model.h"
 #include "style/theme.h"
 
 #include <QHBoxLayout>
 #include <QLabel>
-#include <QListWidget>
+#include <QListView>
 #include <QMenu>
-#include <QPainter>
 #include <QPushButton>
 #include <QVBoxLayout>
 
 namespace fox::app {
-
-namespace {
-
-QIcon dot(Severity s) {
-    QPixmap picture(10, 10);
-    picture.fill(Qt::transparent);
-    QPainter painter(&picture);
-    painter.setRenderHint(QPainter::Antialiasing);
-    painter.setPen(Qt::NoPen);
-    painter.setBrush(severityColour(s));
-    painter.drawEllipse(1, 1, 8, 8);
-    return picture;
-}
-
-} // namespace
 
 FindingsStrip::FindingsStrip(QWidget* parent)
     : QFrame(parent),
@@ -33,7 +18,8 @@ FindingsStrip::FindingsStrip(QWidget* parent)
       m_show(new QPushButton(tr("Show"), this)),
       m_remedy(new QPushButton(this)),
       m_words(new QLabel(this)),
-      m_list(new QListWidget(this)) {
+      m_list(new QListView(this)),
+      m_model(new FindingsModel(this)) {
     setObjectName("findings");
     m_counts->setProperty("quiet", true);
     m_counts->setObjectName("findingCounts");
@@ -45,6 +31,9 @@ FindingsStrip::FindingsStrip(QWidget* parent)
     m_show->setObjectName("showFinding");
     m_show->setToolTip(tr("Go to what this finding is about"));
     m_remedy->setObjectName("remedy");
+    m_list->setModel(m_model);
+    m_list->setUniformItemSizes(true);
+    m_list->setEditTriggers(QAbstractItemView::NoEditTriggers);
     m_list->setFixedHeight(150);
     m_list->setObjectName("findingList");
     m_list->setAccessibleName(tr("Findings"));
@@ -62,8 +51,8 @@ FindingsStrip::FindingsStrip(QWidget* parent)
     layout->addWidget(m_list);
     layout->addLayout(row);
     connect(m_counts, &QPushButton::toggled, m_list, &QWidget::setVisible);
-    connect(m_list, &QListWidget::currentRowChanged, this, &FindingsStrip::showCurrent);
-    connect(m_list, &QListWidget::itemActivated, this, [this] {
+    connect(m_list->selectionModel(), &QItemSelectionModel::currentRowChanged, this, &FindingsStrip::showCurrent);
+    connect(m_list, &QListView::activated, this, [this] {
         if (const auto* f = current()) emit showAsked(*f);
     });
     connect(m_show, &QPushButton::clicked, this, [this] {
@@ -76,46 +65,45 @@ FindingsStrip::FindingsStrip(QWidget* parent)
         auto* menu = new QMenu(this); // a choice of remedies
         menu->setObjectName("remedies");
         menu->setAttribute(Qt::WA_DeleteOnClose);
-        auto all = f->others;
-        if (f->remedy) all.insert(all.begin(), *f->remedy);
-        for (const auto& r : all)
+        auto remedies = f->others;
+        if (f->remedy) remedies.insert(remedies.begin(), *f->remedy);
+        for (const auto& r : remedies)
             connect(menu->addAction(QString::fromStdString(r.label)), &QAction::triggered, this,
                     [this, r] { emit remedyAsked(r); });
-        menu->popup(m_remedy->mapToGlobal(QPoint(0, -int(all.size()) * 24)));
+        menu->popup(m_remedy->mapToGlobal(QPoint(0, -int(remedies.size()) * 24)));
     });
     setFindings(nullptr);
 }
 
-const Finding* FindingsStrip::current() const {
-    if (!m_findings || m_findings->empty()) return nullptr;
-    return &(*m_findings)[std::size_t(std::clamp(m_list->currentRow(), 0, int(m_findings->size()) - 1))];
-}
+const Finding* FindingsStrip::current() const { return m_model->at(std::max(0, m_list->currentIndex().row())); }
 
 void FindingsStrip::setFindings(std::shared_ptr<const Findings> findings) {
-    if (m_findings == findings && findings) return;
-    m_findings = std::move(findings);
-    m_list->clear();
-    if (m_findings)
-        for (const auto& f : *m_findings) new QListWidgetItem(dot(f.severity), QString::fromStdString(describe(f)), m_list);
-    m_list->setCurrentRow(0);
+    if (m_model->findings() == findings && findings) return;
+    const auto before = m_model->findings(); // it keeps `chosen` alive
+    const auto* chosen = m_list->currentIndex().isValid() ? current() : nullptr;
+    m_model->set(std::move(findings));
+    // whoever works down the list stays where it was, if that is still found
+    const int row = chosen ? std::max(0, m_model->rowOf(*chosen)) : 0;
+    m_list->setCurrentIndex(m_model->index(row, 0));
     showCurrent();
 }
 
 void FindingsStrip::showCurrent() {
     const auto* f = current();
     if (!f) {
-        m_counts->setIcon(dot(Severity::Note));
-        m_counts->setText(m_findings ? tr("no findings") : tr("working"));
+        m_counts->setIcon(severityIcon(Severity::Note));
+        m_counts->setText(m_model->findings() ? tr("no findings") : tr("working"));
         m_words->clear();
         m_show->hide();
         m_remedy->hide();
         return;
     }
+    const auto& all = *m_model->findings();
     QStringList counts;
-    if (const int n = count(*m_findings, Severity::Error)) counts << (n == 1 ? tr("1 error") : tr("%1 errors").arg(n));
-    if (const int n = count(*m_findings, Severity::Warning)) counts << (n == 1 ? tr("1 warning") : tr("%1 warnings").arg(n));
-    if (const int n = count(*m_findings, Severity::Note)) counts << (n == 1 ? tr("1 note") : tr("%1 notes").arg(n));
-    m_counts->setIcon(dot(m_findings->front().severity));
+    if (const int n = count(all, Severity::Error)) counts << (n == 1 ? tr("1 error") : tr("%1 errors").arg(n));
+    if (const int n = count(all, Severity::Warning)) counts << (n == 1 ? tr("1 warning") : tr("%1 warnings").arg(n));
+    if (const int n = count(all, Severity::Note)) counts << (n == 1 ? tr("1 note") : tr("%1 notes").arg(n));
+    m_counts->setIcon(severityIcon(all.front().severity));
     m_counts->setText(counts.join(QString::fromUtf8(" · "))
                       + (m_counts->isChecked() ? QString::fromUtf8("  ▾") : QString::fromUtf8("  ▴")));
     const auto words = QString::fromStdString((f->hole.empty() ? "" : f->hole + ": ") + f->message);

@@ -5,10 +5,12 @@
 #include <memory>
 
 class QLabel;
-class QListWidget;
+class QListView;
 class QPushButton;
 
 namespace fox::app {
+
+class FindingsModel;
 
 /// One line with the worst finding, which opens to a list of them all; each with Show and, if it has one, its remedy.
 class FindingsStrip : public QFrame {
@@ -28,10 +30,10 @@ private:
     void showCurrent();
     const Finding* current() const;
 
-    std::shared_ptr<const Findings> m_findings;
     QPushButton *m_counts, *m_show, *m_remedy;
     QLabel* m_words;
-    QListWidget* m_list;
+    QListView* m_list;
+    FindingsModel* m_model;
 };
 
 } // namespace fox::app

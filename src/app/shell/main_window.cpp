@@ -137,6 +137,7 @@ void MainWindow::connectSession() {
     });
     connect(m_session, &Session::saveStateChanged, this, [this] {
         m_banner->setState(m_session->notSavedBecause(), m_session->readOnlyBecause());
+        m_status->setNotSaved(!m_session->notSavedBecause().isEmpty());
         tellSaved();
     });
     connect(m_banner, &Banner::saveAgainAsked, m_session, &Session::saveAgain);

@@ -66,7 +66,12 @@ void StatusLine::setBusy(bool busy) {
     m_patience->stop();
     m_bar->hide();
     m_stop->hide();
-    if (!m_said) m_work->setText(tr("Up to date"));
+    if (!m_said) m_work->setText(m_notSaved ? tr("Not saved") : tr("Up to date"));
+}
+
+void StatusLine::setNotSaved(bool notSaved) {
+    m_notSaved = notSaved;
+    if (!m_said && !m_bar->isVisible()) m_work->setText(notSaved ? tr("Not saved") : tr("Up to date"));
 }
 
 void StatusLine::setProgress(double fraction, const QString& words) {

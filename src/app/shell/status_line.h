@@ -19,6 +19,7 @@ public slots:
     void setSystem(const QString& crs);
     void setExaggeration(double);
     void setBusy(bool);
+    void setNotSaved(bool); ///< edits are not in the file: nothing is up to date then
     void setProgress(double fraction, const QString& words);
     void say(const QString& sentence); ///< stays until other work begins
 
@@ -34,7 +35,7 @@ private:
     QTimer* m_patience; ///< until work that goes on is shown
     QString m_words;
     double m_fraction = 0;
-    bool m_said = false;
+    bool m_said = false, m_notSaved = false;
 };
 
 } // namespace fox::app
