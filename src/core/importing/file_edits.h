@@ -9,7 +9,7 @@ struct FileCell {
     std::string heading, value;
 };
 /// Any cells of an imported AGS file as one step; holes are read again, once, where the cells speak of them.
-/// @throws Error if there is no such file or row
+/// @throws Error if the project does not have that file or row
 Edited setFileCells(const Project&, const std::string& file, const std::vector<FileCell>&);
 
 } // namespace fox

@@ -63,7 +63,7 @@ struct ImportChoices {
 Edited importSource(const Project&, const ImportPreview&, const ImportChoices& = {});
 /// The same file once more with other settings: groups added later, other columns, another system. Ground data is read
 /// where the file lies, if it is still there.
-/// @throws Error if there is no such file, FileError as understand does
+/// @throws Error if the project does not have that file, FileError as understand does
 Edited rereadSource(const Project&, const std::string& file, const SourceSettings&, const Progress& = {});
 
 /// The file as it goes out: byte for byte, but for the rows of AGS files that were corrected.

@@ -18,7 +18,7 @@ public:
     HoleEdits(const Project& project, std::string label)
         : m_project(project), m_label(std::move(label)), m_holes(*project.holes), m_book(project) {}
 
-    /// @throws Error if there is no such hole
+    /// @throws Error if the project does not have that hole
     Hole& hole(const std::string& name) {
         const auto at = placeOf(name);
         m_touched.insert(at);

@@ -4,7 +4,7 @@
 namespace fox {
 
 // Edits of holes. Each is recorded as a correction of the cell that the value came from, so that it can go out in the
-// contractor's file and be listed. All throw Error if there is no such hole or interval.
+// contractor's file and be listed. All throw Error if the project does not have that hole or interval.
 
 Edited setHoleLevel(const Project&, const std::string& holeName, Level);
 Edited setHolePlace(const Project&, const std::string& holeName, Point2);
