@@ -185,7 +185,7 @@ void VolumesSheet::showVolumes(const Volumes& v) {
         all += u.volume;
     }
     const int last = int(v.units.size());
-    set(last, 0, tr("together"));
+    set(last, 0, tr("Total"));
     set(last, 1, cubic(all));
     set(last, 2, cubic(v.area));
     for (int c = 3; c < 8; ++c) set(last, c, {});
