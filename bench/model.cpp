@@ -5,6 +5,7 @@
 #include "products/products.h"
 #include "project/hole_edits.h"
 #include "project/sequence_edits.h"
+#include "project/site_edits.h"
 #include "truth.h"
 
 #include <fstream>

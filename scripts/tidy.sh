@@ -1,6 +1,17 @@
 #!/usr/bin/env bash
-# Runs clang-tidy (.clang-tidy) over the core and the tool. Needs the package clang-tidy; not a part of ./test.sh.
+# Runs clang-tidy (.clang-tidy) over the sources of the core and the tool: scripts/tidy.sh [--changed]. With --changed over
+# those that the last ten commits changed. Needs what scripts/sanitize.sh builds: clang's precompiled headers.
 set -euo pipefail
 cd "$(dirname "$0")/.."
-cmake -S . -B build/tidy -G Ninja -DCMAKE_BUILD_TYPE=Debug -DCMAKE_DISABLE_PRECOMPILE_HEADERS=ON > /dev/null
-find src/core src/run -name '*.cpp' -print0 | xargs -0 -P "$(nproc)" -n 4 clang-tidy -p build/tidy --quiet
+sources() {
+    if [ "${1:-}" = --changed ]; then
+        local since
+        since=$(git rev-list --max-count=11 HEAD | tail -n 1)
+        git diff --name-only --diff-filter=d "$since" -- 'src/core/*.cpp' 'src/run/*.cpp'
+    else
+        find src/core src/run -name '*.cpp'
+    fi
+}
+mapfile -t files < <(sources "$@")
+[ ${#files[@]} -eq 0 ] || printf '%s\0' "${files[@]}" | xargs -0 -P "$(nproc)" -n 4 clang-tidy -p build/sanitized --quiet
+echo "clang-tidy: ${#files[@]} sources"

@@ -150,7 +150,7 @@ void audit(const Options& options) {
         holes.push_back(
             {{"id", h.name}, {"logged_length", h.loggedLength}, {"matched_length", h.matchedLength}, {"contacts", contacts}});
     }
-    print({{"matched_fraction", a.matchedFraction},
+    print({{"matched_fraction", number(a.matchedFraction)},
            {"worst_difference", a.worstDifference},
            {"bounds_broken", a.boundsBroken},
            {"bounds", a.bounds},
@@ -178,6 +178,7 @@ void volumes(const Options& options) {
                          {"max_thickness", u.maxThickness}});
         if (!ensemble) continue;
         const auto range = rangeOf(u.unit < ensemble->units.size() ? ensemble->units[u.unit].volumes : ensemble->oldestVolumes);
+        if (const auto outside = outsideRange(units.back()["code"], u.volume, range)) std::cerr << describe(*outside) << '\n';
         units.back()["p10"] = number(range.p10), units.back()["p50"] = number(range.p50), units.back()["p90"] = number(range.p90);
     }
     print({{"area", v.area}, {"units", units}}, options.json);

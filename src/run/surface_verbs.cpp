@@ -246,6 +246,9 @@ void terrain(const Options& w) {
     if (target) {
         const auto grid = made.sampled(*target);
         outputs.add(w.out, [&](const auto& scratch) { writeRaster(scratch, grid, crs); });
+        const std::filesystem::path out(w.out);
+        if (const auto text = equalNoCase(out.extension().string(), ".asc") ? projectionText(crs) : ""; !text.empty())
+            outputs.add(std::filesystem::path(out).replace_extension(".prj"), [&](const auto& to) { writeBytes(to, text); });
     } else if (!w.at.empty()) {
         const PlacesFile places(w.at, PlacesFile::Unnamed::Refused);
         std::vector<double> values;

@@ -4,12 +4,14 @@
 #include "project/ground_edits.h"
 #include "project/hole_edits.h"
 #include "project/sequence_edits.h"
+#include "project/surface_edits.h"
 #include "stages/shelf.h"
 #include "views/plan_view.h"
 #include "views/table_model.h"
 #include "views/table_view.h"
 
 #include <QCheckBox>
+#include <QClipboard>
 #include <QComboBox>
 #include <QDoubleSpinBox>
 #include <QHeaderView>
@@ -21,6 +23,7 @@
 #include <QTableView>
 #include <QtTest>
 #include <catch2/catch.hpp>
+#include <fmt/format.h>
 
 using namespace fox;
 using namespace fox::app;
@@ -165,24 +168,28 @@ TEST_CASE("An edit whose object is gone says so and changes nothing", "[window][
     window.settle();
 }
 
-TEST_CASE("A base that no hole shows can't be frozen: the window says so and goes on", "[window][edits]") {
+TEST_CASE("A base that has no level anywhere can't be frozen: the window says so and goes on", "[window][edits]") {
     DemoWindow window("model");
-    window->session().apply([](const Project& p) {
-        Unit nowhere;
-        nowhere.code = "NW", nowhere.name = "Nowhere";
-        return addUnit(p, nowhere, 3);
+    window->selection().setUnit("TL");
+    window->session().apply([](const Project& p) { // no cell's centre is that near to a hole
+        return changeRecipe(
+            p, "TL", [](SurfaceRecipe& r) { r.settings.method = Method::Kriging, r.settings.reach = 1e-6; }, "maximum distance");
     });
-    window->selection().setUnit("NW");
     window.settle();
     QString said;
     QObject::connect(&*window, &MainWindow::said, [&](const QString& words) { said = words; });
     const auto now = window.project();
     child<QPushButton>(shelf(window), "freezeBase")->click();
     window.settle();
-    const bool frozen = window.project().fixedBases->contains("NW"); // where holes only limit it, it has levels to keep
-    CHECK(frozen != said.contains("no level to keep"));
-    CHECK(frozen != sameVersion(window.project(), now));
+    CHECK(said.contains("no level to keep"));
+    CHECK(sameVersion(window.project(), now));
     CHECK(window->isVisible());
+    // one that has levels is kept
+    press(&*window, Qt::Key_Z, Qt::ControlModifier);
+    window.settle();
+    child<QPushButton>(shelf(window), "freezeBase")->click();
+    window.settle();
+    CHECK(window.project().fixedBases->contains("TL"));
 }
 
 TEST_CASE("A panel keeps its scroll position, its focus and what is being typed when the project changes", "[window][edits]") {
@@ -229,38 +236,43 @@ TEST_CASE("A value typed wrongly is refused in words, and the field shows what t
     CHECK_FALSE(window->session().history().canUndo());
 }
 
-TEST_CASE("A thousand pasted cells are one edit, and each hole that they touch is copied once", "[window][edits]") {
+TEST_CASE("A thousand cells pasted among ten thousand holes are one edit, each hole that they touch copied once",
+          "[window][edits]") {
     DemoWindow window("holes");
-    constexpr int kHoles = 10'000, kPasted = 1000;
-    window->session().holdWork(true);
+    constexpr int kHoles = 10'000, kRows = 500;
     window->session().apply([](const Project& p) {
         Edited e{p, "Many holes"};
         Holes holes;
         for (int i = 0; i < kHoles; ++i) {
             Hole h;
-            h.id = "H" + std::to_string(i), h.project = "many";
+            h.id = fmt::format("H{:05}", i), h.project = "many";
             h.easting = 480000 + i % 100, h.northing = 6120000 + i / 100;
             holes.push_back(h);
         }
         e.project.holes = part(std::move(holes));
         return e;
     });
+    window.settle();
+    auto* table = window.view<TableView>()->table();
+    REQUIRE(table->model()->rowCount() == kHoles);
     const auto before = window.project();
-    std::vector<HoleChangeOf> changes;
-    for (int i = 0; i < kPasted; ++i)
-        changes.push_back({"H" + std::to_string(i / 2),
-                           [i](Hole& h) { i % 2 ? void(h.level = Level{double(i)}) : void(h.finalDepth = Depth{double(i)}); }});
-    window->session().apply([&](const Project& p) { return changeHoles(p, changes, "Paste 1000 values"); });
-    const auto& after = window.project();
+    QString rows;
+    for (int i = 0; i < kRows; ++i) rows += QString("%1\t%2\n").arg(480500 + i).arg(6120500 + i);
+    QGuiApplication::clipboard()->setText(rows);
+    table->setFocus();
+    table->setCurrentIndex(table->model()->index(3, HoleEasting));
+    press(table, Qt::Key_V, Qt::ControlModifier);
+    CHECK(window->session().history().undoLabel() == "Paste 1000 values"); // applied before anything is worked out
+    const auto after = window.project();
     int copied = 0;
     for (std::size_t i = 0; i < kHoles; ++i) copied += before.holes->shared(i) != after.holes->shared(i);
-    CHECK(copied == kPasted / 2);
-    CHECK(after.holes->at(3).level == Level{7});
-    window->session().undo();
-    CHECK(sameVersion(window.project(), before));
-    window->session().undo();
-    window->session().holdWork(false);
+    CHECK(copied == kRows);
+    CHECK(after.holes->at(3).easting == 480500);
+    CHECK(after.holes->at(502).northing == 6120500 + 499);
     window.settle();
+    press(&*window, Qt::Key_Z, Qt::ControlModifier);
+    window.settle();
+    CHECK(sameVersion(window.project(), before));
 }
 
 TEST_CASE("The site limit is drawn on the plan, seen on the panel, and removed from its menu", "[window][edits]") {

@@ -19,6 +19,7 @@
 #include <QLabel>
 #include <QListWidget>
 #include <QPushButton>
+#include <QSlider>
 #include <QTableWidget>
 #include <QTemporaryDir>
 #include <QToolButton>
@@ -417,4 +418,32 @@ TEST_CASE("A GeoPackage that is no project is imported when it is dropped", "[wi
     auto* sheet = importSheet(*window);
     CHECK(child<QComboBox>(sheet, "lineRole")->currentText() == "outlines");
     sheet->reject();
+}
+
+TEST_CASE("A picture's sheet that stays open follows the project and takes nothing back", "[window][ground]") {
+    DemoWindow window("ground");
+    if (window.project().pictures->empty()) dropAndImport(window, {FOX_DEMO "/old_plan.png"});
+    const auto file = window.project().pictures->front().file;
+    for (auto* shelf : window->findChildren<Shelf*>())
+        if (shelf->isVisible()) emit shelf->actionAsked(ShowPicture{QString::fromStdString(file)});
+    auto* sheet = sheetOf<PictureSheet>(window, "pictureSheet");
+    auto* draped = sheet->findChild<QCheckBox*>();
+    REQUIRE(draped);
+    const bool before = window.project().pictures->front().draped;
+    // elsewhere: it is draped, and shown at another opacity
+    window->session().apply([&](const Project& p) {
+        return changePicture(p, file, [&](PlacedPicture& picture) { picture.draped = !before, picture.opacity = 0.25; });
+    });
+    CHECK(draped->isChecked() == !before);
+    auto* opacity = sheet->findChild<QSlider*>();
+    CHECK(opacity->value() == 25);
+    opacity->setSliderDown(true);
+    opacity->setValue(80);
+    opacity->setSliderDown(false); // released
+    window.settle();
+    CHECK(window.project().pictures->front().opacity == Approx(0.8));
+    CHECK(window.project().pictures->front().draped == !before); // not as it was when the sheet was opened
+    window->session().apply([&](const Project& p) { return removeSource(p, file); });
+    waitFor("the sheet to close", [&] { return !window->findChild<PictureSheet*>() || !sheet->isVisible(); });
+    window.settle();
 }

@@ -3,9 +3,12 @@
 #include "dialogs/import_sheet.h"
 #include "handover/build_file.h"
 
+#include <QAbstractButton>
 #include <QDropEvent>
+#include <QLineEdit>
 #include <QMimeData>
 #include <QSettings>
+#include <QTreeWidget>
 #include <QtTest>
 #include <catch2/catch.hpp>
 #include <set>
@@ -66,6 +69,40 @@ app::ImportSheet* importSheet(app::MainWindow& window) {
         return sheet && sheet->isVisible() && !sheet->reading();
     });
     return sheet;
+}
+
+void answer(QWidget* box, const char* words) {
+    for (auto* button : box->findChildren<QAbstractButton*>())
+        if (button->text().remove('&') == words) return button->click();
+    box->close();
+    FAIL("there is no button " << words);
+}
+
+ModalAnswers::ModalAnswers(const char* objectName, std::function<void(QWidget*)> act) {
+    QObject::connect(&m_watch, &QTimer::timeout, [this, name = QString(objectName), act = std::move(act)] {
+        auto* modal = QApplication::activeModalWidget();
+        if (!modal || modal->objectName() != name || m_answered == modal) return;
+        m_answered = modal;
+        ++m_count;
+        act(modal);
+        m_answered = modal->isVisible() ? modal : nullptr;
+    });
+    m_watch.start(5);
+}
+
+void typeFileName(QWidget* dialog, const QString& path) {
+    auto* name = child<QLineEdit>(dialog, "fileNameEdit");
+    name->setText(path);
+    QTest::keyClick(name, Qt::Key_Return);
+}
+
+void tickAlone(QWidget& exportDialog, const std::vector<std::string>& kinds) {
+    auto* list = child<QTreeWidget>(&exportDialog, "exportKinds");
+    for (int i = 0; i < list->topLevelItemCount(); ++i) {
+        auto* item = list->topLevelItem(i);
+        const bool on = std::ranges::count(kinds, item->data(0, Qt::UserRole).toString().toStdString()) > 0;
+        item->setCheckState(0, on ? Qt::Checked : Qt::Unchecked);
+    }
 }
 
 void dropFiles(QWidget* to, const QStringList& paths) {

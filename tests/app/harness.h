@@ -2,7 +2,9 @@
 #include "shell/main_window.h"
 #include "shell/project_actions.h"
 
+#include <QPointer>
 #include <QTemporaryDir>
+#include <QTimer>
 #include <functional>
 
 namespace fox::app {
@@ -48,6 +50,24 @@ private:
     QTemporaryDir m_folder;
     std::unique_ptr<app::MainWindow> m_window;
 };
+
+/// Presses a button of a box by what it says.
+void answer(QWidget* box, const char* words);
+/// While it lives, each modal dialog of this name that appears is handed to `act`, which must close it.
+class ModalAnswers {
+public:
+    ModalAnswers(const char* objectName, std::function<void(QWidget*)> act);
+    int count() const { return m_count; } ///< that have appeared
+
+private:
+    QTimer m_watch;
+    QPointer<QWidget> m_answered;
+    int m_count = 0;
+};
+/// Types a path into a file dialog, as a person does, and accepts it.
+void typeFileName(QWidget* dialog, const QString& path);
+/// Only these kinds are ticked in the export dialog.
+void tickAlone(QWidget& exportDialog, const std::vector<std::string>& kinds);
 
 /// Drops files on the window, as a file manager does.
 void dropFiles(QWidget*, const QStringList& paths);

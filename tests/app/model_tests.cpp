@@ -17,6 +17,7 @@
 #include <QLineEdit>
 #include <QMenu>
 #include <QMouseEvent>
+#include <QPlainTextEdit>
 #include <QPushButton>
 #include <QSignalSpy>
 #include <QTableWidget>
@@ -258,16 +259,16 @@ TEST_CASE("Everything that can be exported is written from the window", "[app][m
     DemoWindow window("model");
     window.settle();
     QTemporaryDir folder;
-    ExportDialog dialog(asking(*window), folder.path(), &*window);
+    ExportDialog dialog(asking(*window), &*window);
+    dialog.setFolder(folder.path());
     dialog.show();
-    auto* what = child<QComboBox>(&dialog, "exportWhat");
-    auto* as = child<QComboBox>(&dialog, "exportAs");
     const auto write = [&](const char* thing, const char* format) {
-        what->setCurrentIndex(what->findData(thing));
+        tickAlone(dialog, {thing});
+        auto* as = child<QComboBox>(&dialog, (std::string("as_") + thing).c_str());
         as->setCurrentIndex(as->findData(format));
         click(child<QPushButton>(&dialog, "exportButton"), {10, 8});
         waitFor("the files", [&] { return dialog.settled(); });
-        return child<QLabel>(&dialog, "exportResult")->text();
+        return child<QPlainTextEdit>(&dialog, "exportResult")->toPlainText();
     };
     CHECK(write("model", "vtu").contains("model.vtu"));
     CHECK(write("sections", "svg").contains("section_"));

@@ -157,6 +157,8 @@ TEST_CASE("What was typed last is in the file when the window closes", "[saving]
     system->setFocus();
     system->selectAll();
     QTest::keyClicks(system, "25832"); // no Enter
+    const ModalAnswers box("systemBox", [](QWidget* asked) { answer(asked, "Only the name was wrong"); });
     CHECK(window->close());
+    CHECK(box.count() == 1);
     CHECK(onDisk(window).site->crs == "EPSG:25832");
 }

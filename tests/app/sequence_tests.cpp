@@ -138,6 +138,26 @@ TEST_CASE("A click on a log marks an interval; keys and menu say which unit it i
     CHECK(readAs(window, hole, top.metres) == "TL");
 }
 
+TEST_CASE("Picking goes on from hole to hole until it is ended", "[app][sequence]") {
+    DemoWindow window("sequence");
+    auto* view = window.view<CorrelationView>();
+    window->selection().setUnit("RG");
+    window.settle();
+    press(view, Qt::Key_P);
+    for (int i = 0; i < 3; ++i) {
+        const auto hole = view->holesShown()[i];
+        REQUIRE(view->picking());
+        click(view, view->screenOf(hole, findHole(*window.project().holes, hole.toStdString())->end().metres / 2));
+        window.settle();
+        CHECK(window.project().interpretation->picks.size() == std::size_t(i) + 1);
+    }
+    press(view, Qt::Key_P); // the same key ends it
+    CHECK_FALSE(view->picking());
+    click(view, view->screenOf(view->holesShown()[3], 1));
+    window.settle();
+    CHECK(window.project().interpretation->picks.size() == 3);
+}
+
 TEST_CASE("A base is picked on a log with a click; it is a contact at once", "[app][sequence]") {
     DemoWindow window("sequence");
     window.settle();

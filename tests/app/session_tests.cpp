@@ -2,6 +2,7 @@
 
 #include "handover/build_file.h"
 #include "project/sequence_edits.h"
+#include "project/site_edits.h"
 #include "shell/findings_strip.h"
 #include "shell/stage_column.h"
 #include "shell/status_line.h"

@@ -17,6 +17,7 @@
 #include <QLabel>
 #include <QListView>
 #include <QMessageBox>
+#include <QPlainTextEdit>
 #include <QProcess>
 #include <QPushButton>
 #include <QTableView>
@@ -334,6 +335,7 @@ TEST_CASE("A method is changed on the card, and the surface follows", "[window]"
 
 TEST_CASE("The coordinate system is said by its number; a wrong one is refused in words", "[window]") {
     DemoWindow window("site");
+    const ModalAnswers box("systemBox", [](QWidget* asked) { answer(asked, "Only the name was wrong"); });
     auto* system = child<QLineEdit>(&*window, "systemEdit");
     system->setFocus();
     system->selectAll();
@@ -364,11 +366,12 @@ TEST_CASE("Exaggeration stays between 1 and 20", "[window]") {
 TEST_CASE("Surfaces are handed on from the export dialog", "[window]") {
     DemoWindow window("model");
     QTemporaryDir folder;
-    ExportDialog dialog(asking(*window), folder.path(), &*window);
+    ExportDialog dialog(asking(*window), &*window);
+    dialog.setFolder(folder.path());
     dialog.show();
     click(child<QPushButton>(&dialog, "exportButton"), {10, 8});
     waitFor("the files are written", [&] { return dialog.settled(); });
-    CHECK(child<QLabel>(&dialog, "exportResult")->text().contains("ground.tif"));
+    CHECK(child<QPlainTextEdit>(&dialog, "exportResult")->toPlainText().contains("ground.tif"));
     CHECK(QFile::exists(folder.filePath("ground.tif")));
 }
 

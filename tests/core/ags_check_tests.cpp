@@ -182,7 +182,8 @@ TEST_CASE("Rules of keys and parents", "[check]") {
         only(parts, "AGS4 Rule 10a");
         const auto all = parts.check();
         CHECK(all.front().hole == "BH1");
-        CHECK(std::string(split(parts.text(), '\n').at(std::size_t(all.front().line) - 1)).find("11.00") != std::string::npos);
+        const auto text = parts.text();
+        CHECK(split(text, '\n').at(std::size_t(all.front().line) - 1).find("11.00") != std::string_view::npos);
     }
     SECTION("10a: a key heading is missing") {
         parts.geology = Parts::group("GEOL", "LOCA_ID,GEOL_TOP,GEOL_DESC", ",m,", "ID,2DP,X", {"BH1,0.00,CLAY"});

@@ -63,7 +63,7 @@ TEST_CASE("A sequence without names takes them from the descriptions", "[sequenc
     REQUIRE(s.units.size() == 2);
     CHECK(s.units[0].name == "Topsoil (101)");
     CHECK(s.units[1].name == "Clay (201)");
-    CHECK(s.units[1].colour == proposedColour("clay", 1));
+    CHECK(s.units[1].colour == proposedColour("clay", {s.units[0]}));
 }
 
 TEST_CASE("Values of holes for a plan", "[sequence]") {

@@ -4,6 +4,7 @@
 #include "project/ground_edits.h"
 #include "project/hole_edits.h"
 #include "project/sequence_edits.h"
+#include "project/site_edits.h"
 #include "project/surface_edits.h"
 #include "store/store.h"
 

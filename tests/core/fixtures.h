@@ -35,6 +35,15 @@ inline std::vector<Point3> randomPoints(unsigned seed, int n, double size = 100)
     return out;
 }
 
+inline Polygon2 square(double x, double y, double size) { return {{x, y}, {x + size, y}, {x + size, y + size}, {x, y + size}}; }
+
+/// The ground through points alone.
+inline Terrain terrainOf(std::vector<Point3> cloud) {
+    TerrainInput input;
+    input.points = std::move(cloud);
+    return makeTerrain(input);
+}
+
 /// A folder that is gone with the test.
 class TemporaryFolder {
 public:

@@ -227,6 +227,37 @@ TEST_CASE("Faults of line files are findings, never a wrong surface in silence",
     CHECK(mentions(read({{GeometryKind::Point, {{{1, 2, 0}}}, false, {}}}), "FC-LINES", "1 points have no level"));
 }
 
+TEST_CASE("Levels of 0 far from all others are none: texts and symbols of drawings dig no pits", "[ground][import]") {
+    const auto point = [](double x, double z) { return Feature{GeometryKind::Point, {{{x, 0, z}}}, true, {}}; };
+    const auto read = [](std::vector<Feature> features) { return groundLinesOf({{"l", "", std::move(features)}}, {}, "d.dxf"); };
+    // a survey about 40 m up, with a text at 0 and a circle of a symbol at 0
+    auto u = read({line(points("0 0 40, 9 0 41, 20 0 44"), true), point(3, 42), point(4, 0),
+                   line(points("5 5 0, 6 5 0, 6 6 0, 5 5 0"), true)});
+    REQUIRE(u.points.size() == 1);
+    CHECK(u.points[0].z == 42);
+    REQUIRE(u.lines.size() == 2);
+    for (const auto& p : u.lines[1]) CHECK(std::isnan(p.z)); // it lies on the ground
+    CHECK(mentions(u.findings, "FC-LINES", "lie at 0.00"));
+    // a line that comes down to 0 at one end is at its levels
+    u = read({line(points("0 0 40, 9 0 0"), true), point(3, 42)});
+    CHECK(u.lines[0][1].z == 0);
+    // by the sea 0 is a level: it is on the way from -3 to 5
+    u = read({point(1, -3), point(2, 0), point(3, 5)});
+    CHECK(u.points.size() == 3);
+    CHECK(u.findings.empty());
+    // so is a contour at 0 below one at 5
+    std::vector<Feature> contours;
+    for (int i = 0; i < 5; ++i) contours.push_back(line({{0, i * 9.0, i * 5.0}, {9, i * 9.0, i * 5.0}}, true));
+    u = read(contours);
+    CHECK(u.role == LineRole::Contours);
+    CHECK(std::ranges::count_if(u.lines, [](const Polyline3& l) { return l.front().z == 0; }) == 1);
+    CHECK(u.findings.empty());
+    // nothing but zeros: no ground of it
+    u = read({point(1, 0), point(2, 0)});
+    CHECK(u.points.empty());
+    CHECK(mentions(u.findings, "FC-LINES", "Every level in it is 0"));
+}
+
 TEST_CASE("Triangles of another program's LandXML come in as their edges and give the same surface", "[ground][import]") {
     const TemporaryFolder folder;
     TerrainInput input;

@@ -2,7 +2,6 @@
 #include "formats/crs.h"
 #include "formats/raster.h"
 #include "formats/triangle_mesh.h"
-#include "ground/compare.h"
 #include "ground/outliers.h"
 #include "ground/point_grid.h"
 #include "ground/shading.h"
@@ -17,12 +16,6 @@ using namespace fox::test;
 
 namespace {
 
-Terrain terrainOf(std::vector<Point3> cloud) {
-    TerrainInput input;
-    input.points = std::move(cloud);
-    return makeTerrain(input);
-}
-
 std::vector<Point3> gridPoints(int n, double cell, const std::function<double(double, double)>& z) {
     std::vector<Point3> out;
     for (int i = 0; i < n; ++i)
@@ -33,8 +26,6 @@ std::vector<Point3> gridPoints(int n, double cell, const std::function<double(do
         }
     return out;
 }
-
-Polygon2 square(double x, double y, double size) { return {{x, y}, {x + size, y}, {x + size, y + size}, {x, y + size}}; }
 
 double ringArea(const Polygon2& p) {
     double twice = 0;
@@ -321,6 +312,26 @@ TEST_CASE("Spikes and pits are found, and not their neighbours", "[ground]") {
     CHECK(outliersOf(terrainOf(points("0 0 0, 1 0 9, 0 1 0")).tin).empty()); // too few to say
 }
 
+TEST_CASE("A spike is found beside triangles that were taken out for their long edges", "[ground]") {
+    TerrainInput input;
+    input.points = gridPoints(15, 10, [](double x, double y) { return 20 + x / 40 + y / 50; });
+    for (double at = -30; at <= 170; at += 20) // a few points far around
+        for (const auto& p : {Point2{at, -30}, {at, 170}, {-30, at}, {170, at}})
+            input.points.push_back({p.x, p.y, 20 + p.x / 40 + p.y / 50});
+    const auto spike = 7 * 15 + 0; // on the southern edge of the dense points
+    input.points[spike].z += 9;
+    for (const double longest : {std::numeric_limits<double>::infinity(), 25.0}) {
+        CAPTURE(longest);
+        input.longestEdge = longest;
+        const auto terrain = makeTerrain(input);
+        CHECK((terrain.edgeTriangles > 0) == std::isfinite(longest));
+        const auto found = outliersOf(terrain.tin);
+        REQUIRE(found.size() == 1);
+        CHECK(terrain.tin.vertices()[std::size_t(found[0].vertex)] == input.points[spike]);
+        CHECK(found[0].off == Approx(9).margin(0.1));
+    }
+}
+
 // --- contours
 
 TEST_CASE("Contours through triangles lie at their level, end at the edge or close", "[ground][random]") {
@@ -488,93 +499,6 @@ TEST_CASE("Light falls on slopes that face the sun; slope is in degrees", "[grou
     CHECK(lightOn(flat, 123, 30).at(1, 1) == Approx(0.5));
     flat.at(1, 1) = kNoValue;
     CHECK(std::isnan(slopeOf(flat).at(1, 1)));
-}
-
-// --- volumes
-
-TEST_CASE("Volumes between planes are exact to 1e-9", "[ground][volumes]") {
-    const auto seed = GENERATE(range(1u, 11u));
-    CAPTURE(seed);
-    const auto plane = [](std::vector<Point3> cloud, double a, double b, double c) {
-        for (auto& p : cloud) p.z = a * p.x + b * p.y + c;
-        return terrainOf(cloud).tin;
-    };
-    // corners in both, so that they cover the same square
-    auto one = randomPoints(seed, 150), other = randomPoints(seed + 77, 90);
-    for (auto* cloud : {&one, &other})
-        for (const auto& p : points("0 0, 100 0, 100 100, 0 100")) cloud->push_back(p);
-    const auto apart = volumesBetween(plane(one, 0.1, 0.2, 30), plane(other, 0.1, 0.2, 25));
-    CHECK(apart.area == Approx(10000).epsilon(1e-9));
-    CHECK(apart.above == Approx(50000).epsilon(1e-9));
-    CHECK(apart.below == Approx(0).margin(1e-9));
-    CHECK(apart.noValue == Approx(0).margin(1e-6));
-    // they cross at x = 50: a wedge on either side
-    const auto crossed = volumesBetween(plane(one, 0.1, 0.2, 0), plane(other, 0, 0.2, 5));
-    CHECK(crossed.above == Approx(0.1 * 50 * 50 / 2 * 100).epsilon(1e-9));
-    CHECK(crossed.below == Approx(0.1 * 50 * 50 / 2 * 100).epsilon(1e-9));
-    CHECK(crossed.net() == Approx(0).margin(1e-6));
-    // in an outline, less an island
-    const std::vector<Polygon2> outline{square(10, 10, 40)}, island{square(20, 20, 10)};
-    const auto cut = volumesBetween(plane(one, 0.1, 0.2, 30), plane(other, 0.1, 0.2, 25), Area(outline, island));
-    CHECK(cut.area == Approx(1500).epsilon(1e-9));
-    CHECK(cut.above == Approx(7500).epsilon(1e-9));
-    const auto rest = volumesBetween(plane(one, 0.1, 0.2, 30), plane(other, 0.1, 0.2, 25), Area({}, island));
-    CHECK(rest.above == Approx(50000 - 500).epsilon(1e-9));
-}
-
-TEST_CASE("A cap on fine triangles has its volume to 0.1 %, above and below a plane through it", "[ground][volumes]") {
-    const double r = 50, height = 20; // of a cap of a sphere
-    const double sphere = (r * r + height * height) / (2 * height);
-    const auto cap = [&](double x, double y) {
-        const double d2 = x * x + y * y;
-        return d2 >= r * r ? 0 : std::sqrt(sphere * sphere - d2) - (sphere - height);
-    };
-    std::vector<Point3> cloud;
-    for (int ring = 0; ring <= 60; ++ring)
-        for (int k = 0; k < 120; ++k) {
-            const double d = r * ring / 60, angle = 2 * std::numbers::pi * k / 120;
-            cloud.push_back({d * std::cos(angle), d * std::sin(angle), cap(d, 0)});
-        }
-    const auto tin = terrainOf(cloud).tin;
-    const auto floor = terrainOf(points("-60 -60 0, 60 -60 0, 60 60 0, -60 60 0")).tin;
-    const double exact = std::numbers::pi * height * height * (sphere - height / 3);
-    CHECK(volumesBetween(tin, floor).above == Approx(exact).epsilon(1e-3));
-    const auto half = terrainOf(points("-60 -60 10, 60 -60 10, 60 60 10, -60 60 10")).tin;
-    const auto v = volumesBetween(tin, half);
-    const double top = std::numbers::pi * 10 * 10 * (sphere - 10.0 / 3);
-    CHECK(v.above == Approx(top).epsilon(1e-3));
-    CHECK(v.net() == Approx(exact - 10 * v.area).margin(exact * 1e-3));
-    CHECK(v.noValue == Approx(120 * 120 - v.area).epsilon(1e-9));
-}
-
-TEST_CASE("Exact volumes agree with fine cells for any two surfaces", "[ground][volumes][random]") {
-    const auto seed = GENERATE(1u, 2u, 3u);
-    const auto a = terrainOf(randomPoints(seed, 40)), b = terrainOf(randomPoints(seed + 50, 60));
-    const auto exact = volumesBetween(a.tin, b.tin);
-    const Frame fine{0, 0, 100, 100, 0.25};
-    const auto cells = volumesBetween(a.sampled(fine), b.sampled(fine));
-    CHECK(cells.area == Approx(exact.area).epsilon(0.01));
-    CHECK(cells.above == Approx(exact.above).epsilon(0.01));
-    CHECK(cells.below == Approx(exact.below).epsilon(0.01));
-    const auto turned = volumesBetween(b.tin, a.tin);
-    CHECK(turned.above == Approx(exact.below).epsilon(1e-9));
-    CHECK(turned.area == Approx(exact.area).epsilon(1e-9));
-}
-
-TEST_CASE("Grids that do not match are refused, saying how", "[ground][volumes]") {
-    const Grid a(Frame{0, 0, 10, 10, 1});
-    CHECK_THROWS_WITH(volumesBetween(a, Grid(Frame{0, 0, 10, 10, 2})), Catch::Contains("differ in cell: 1 m and 2 m"));
-    CHECK_THROWS_WITH(differenceOf(a, Grid(Frame{0, 0, 11, 10, 1})), Catch::Contains("differ in extent"));
-}
-
-TEST_CASE("A profile has both surfaces along a line, and none where there is none", "[ground]") {
-    const auto a = terrainOf(points("0 0 0, 10 0 10, 10 10 10, 0 10 0"));
-    const auto p = profileOf(
-        {{-5, 5}, {5, 5}, {5, 9}}, 2, [&](Point2 q) { return a.levelAt(q); }, [](Point2) { return std::optional(3.0); });
-    CHECK(p.chainage.back() == Approx(14));
-    CHECK(std::isnan(p.first.front()));
-    CHECK(p.first.back() == Approx(5));
-    CHECK(std::ranges::count(p.second, 3.0) == int(p.second.size()));
 }
 
 // --- files of triangles

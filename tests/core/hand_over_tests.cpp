@@ -1,6 +1,9 @@
 #include "fixtures.h"
+#include "formats/ags_check.h"
+#include "formats/raster.h"
 #include "formats/triangle_mesh.h"
 #include "formats/vector.h"
+#include "handover/ags_export.h"
 #include "handover/export_files.h"
 #include "handover/section_files.h"
 #include "model/geological_map.h"
@@ -240,6 +243,15 @@ TEST_CASE("Two names that come to one file are kept apart", "[project]") {
     REQUIRE(files.size() == 2);
     CHECK(files[0].filename() == "base_A_1.asc");
     CHECK(files[1].filename() == "base_A_1_2.asc");
+    p.site = part(Site{"EPSG:25831", Frame{0, 0, 100, 100, 10}, {}});
+    const auto withSystem = exportFiles(*Products().of(p), "bases", "asc", folder / "known");
+    REQUIRE(withSystem.size() == 4);
+    CHECK(withSystem[1].filename() == "base_A_1.prj");
+    CHECK(withSystem[3].filename() == "base_A_1_2.prj");
+    CHECK(readBytes(withSystem[1]).starts_with("PROJCS["));
+    Findings findings;
+    CHECK(readRasterIn(withSystem[0], "EPSG:25831", {}, findings).grid.frame == p.site->frame);
+    CHECK(findings.empty()); // the system is known, and is the same
 }
 
 TEST_CASE("A crossing comes with its ways out, and each of them can be taken", "[project]") {
@@ -264,4 +276,26 @@ TEST_CASE("A crossing comes with its ways out, and each of them can be taken", "
             for (std::size_t u = 0; u < 2; ++u)
                 REQUIRE(after->modelGrid->top(u).values[i] >= after->modelGrid->bases[u].values[i]);
     }
+}
+
+TEST_CASE("Angles of inclined holes go out as finely as they came in", "[handover]") {
+    Project p;
+    auto fine = hole("fine", 0, 0, 10, {{5, "A"}}), whole = hole("whole", 5, 0, 10, {{5, "A"}});
+    PathStation station;
+    station.inclination = 47.25, station.azimuth = 12.5;
+    fine.stations.push_back(station);
+    station.inclination = 60, station.azimuth = 90;
+    whole.stations.push_back(station);
+    p.sequence = part(sequence({"A"}));
+    const auto both = readAgs(agsOf({whole, fine}, p), "out.ags");
+    const auto* horn = both.group("HORN");
+    REQUIRE(horn);
+    REQUIRE(horn->rows.size() == 2);
+    const auto cell = [&](std::size_t row, const char* heading) { return std::string(horn->cell(row, *horn->column(heading))); };
+    CHECK(cell(0, "HORN_INCL") == "60.00");
+    CHECK(cell(1, "HORN_INCL") == "47.25");
+    CHECK(cell(1, "HORN_ORNT") == "12.50");
+    for (const auto& f : checkAgs(both)) CHECK(f.severity != Severity::Error);
+    const auto alone = readAgs(agsOf({whole}, p), "out.ags"); // whole degrees are the standard's
+    CHECK(alone.group("HORN")->cell(0, *alone.group("HORN")->column("HORN_INCL")) == "60");
 }

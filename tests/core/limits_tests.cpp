@@ -161,23 +161,27 @@ TEST_CASE("A search radius finds what lies within it, nearest first, as looking 
     }
 }
 
-TEST_CASE("Ten thousand picks come from a table as one edit", "[limits][sequence]") {
-    Project p;
-    Holes holes;
-    std::string table = "hole,unit,base,kind\n";
-    for (int i = 0; i < 10'000; ++i) {
-        holes.push_back(hole(fmt::format("H{}", i), i, 0, 10, {{2, "A"}, {5, "B"}}));
-        table += fmt::format("H{},A,{},pick\n", i, 3.5);
-    }
-    p.holes = part(holes);
-    p.sequence = part(sequence({"A", "B"}));
-    const auto in = importInterpretation(p, table, "picks.csv");
-    CHECK(in.picks == 10'000);
-    CHECK(in.edited.project.interpretation->picks.size() == 10'000);
-    const auto again =
-        importInterpretation(in.edited.project, "hole,unit,base,kind\nH7,A,4.2,pick\nnobody,A,1,pick\nH8,A,99,pick\n", "b.csv");
-    CHECK(again.edited.project.interpretation->picks.size() == 10'000);
-    CHECK(again.findings.size() == 2);
+TEST_CASE("Picks of a table, and ranges of it, are taken in one pass as one edit", "[limits][sequence]") {
+    checkLinear([](std::size_t n, const Progress& progress) {
+        Project p;
+        Holes holes;
+        std::string table = "hole,unit,top,base,kind\n";
+        for (std::size_t i = 0; i < n; ++i) {
+            holes.push_back(hole(fmt::format("H{}", i), double(i), 0, 10, {{2, "A"}, {5, "B"}}));
+            table += fmt::format("H{},A,,3.5,pick\nH{},A,2,5,by hand\n", i, i);
+        }
+        p.holes = part(holes);
+        p.sequence = part(sequence({"A", "B"}));
+        const auto in = importInterpretation(p, table, "picks.csv", progress);
+        CHECK(in.picks == int(n));
+        CHECK(in.intervals == int(n));
+        CHECK(in.edited.project.interpretation->picks.size() == n);
+        CHECK(in.edited.project.interpretation->intervals.size() == n);
+        const auto again = importInterpretation(in.edited.project,
+                                                "hole,unit,base,kind\nH7,A,4.2,pick\nnobody,A,1,pick\nH8,A,99,pick\n", "b.csv");
+        CHECK(again.edited.project.interpretation->picks.size() == n);
+        CHECK(again.findings.size() == 2);
+    });
 }
 
 TEST_CASE("Findings of one kind are listed to a hundred and counted beyond", "[limits]") {

@@ -2,6 +2,7 @@
 #include "formats/raster.h"
 #include "formats/vector.h"
 #include "handover/export_files.h"
+#include "store/restore_points.h"
 #include "store/store.h"
 
 #include <SQLiteCpp/SQLiteCpp.h>
@@ -152,7 +153,7 @@ TEST_CASE("Edits are saved one by one, and opening makes a restore point", "[sto
     ProjectStore::create(folder / "p.gpkg", demo().project);
     {
         auto store = ProjectStore::open(folder / "p.gpkg");
-        CHECK(std::filesystem::exists(folder / "p.restore.gpkg"));
+        REQUIRE(restorePointsOf(folder / "p.gpkg").size() == 1);
         store.save(mergeCode(store.saved(), "M.G.", "MG").project);
         store.save(addSection(store.saved(), {{480000, 6120000}, {480100, 6120100}}).project);
     }
@@ -160,7 +161,15 @@ TEST_CASE("Edits are saved one by one, and opening makes a restore point", "[sto
     CHECK(read.sequence->aliases.at("M.G.") == "MG");
     CHECK(read.sections->size() == 4);
     CHECK(read.sections->back().name == "D");
-    CHECK(ProjectStore::read(folder / "p.restore.gpkg").sections->size() == 3);
+    CHECK(ProjectStore::read(restorePointsOf(folder / "p.gpkg").front().file).sections->size() == 3);
+    ProjectStore::open(folder / "p.gpkg"); // the next opening replaces nothing
+    const auto points = restorePointsOf(folder / "p.gpkg");
+    REQUIRE(points.size() == 2);
+    CHECK(points[0].time > points[1].time);
+    CHECK(ProjectStore::read(points[0].file).sections->size() == 4);
+    CHECK(ProjectStore::read(points[1].file).sections->size() == 3);
+    ProjectStore::open(folder / "p.gpkg"); // unchanged: there is one already
+    CHECK(restorePointsOf(folder / "p.gpkg").size() == 2);
 }
 
 TEST_CASE("A process that is killed while saving leaves a whole project", "[store]") {
@@ -263,7 +272,21 @@ TEST_CASE("A grid comes back from its file", "[formats]") {
     CHECK(readRaster(folder / "g.tif").crs == "EPSG:25831");
     CHECK(readRaster(folder / "g.tif").grid.at(2, 2) == grid.at(2, 2)); // Float64
     writeRaster(folder / "g.xyz", grid, "");
-    CHECK(readBytes(folder / "g.xyz").starts_with("480005 6120025"));
+    const auto xyz = readBytes(folder / "g.xyz");
+    CHECK(xyz.starts_with("480005 6120025 0.1\n"));
+    CHECK(std::ranges::count(xyz, '\n') == 11); // twelve cells, one of them empty
+    CHECK(xyz.find("-9999") == xyz.npos);
+    CHECK(xyz.find("nan") == xyz.npos);
+    const auto back = readRaster(folder / "g.xyz").grid;
+    CHECK(back.frame == grid.frame);
+    CHECK(back.at(0, 2) == Approx(grid.at(0, 2)).epsilon(1e-6));
+    CHECK(std::isnan(back.at(1, 1)));
+    // the system of an ASCII grid is a file beside it: none is left under the name of a scratch file
+    CHECK(readRaster(folder / "g.asc").crs.empty());
+    for (const auto& entry : std::filesystem::directory_iterator(folder.path())) {
+        CAPTURE(entry.path());
+        CHECK(entry.path().filename().string().starts_with("g."));
+    }
     CHECK_THROWS_AS(writeRaster(folder / "g.png", grid, ""), UsageError);
     CHECK_THROWS_AS(writeRaster(folder / "nowhere/g.tif", grid, ""), FileError);
     CHECK_THROWS_WITH(readRaster(folder.write("bad.tif", "nonsense")), Catch::Contains("bad.tif"));

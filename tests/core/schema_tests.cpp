@@ -22,7 +22,7 @@ int schemaOf(const std::filesystem::path& path) {
 } // namespace
 
 TEST_CASE("Project files of earlier schemas open with all that they have, and are saved in this one", "[store][schema]") {
-    const int schema = GENERATE(2, 6);
+    const int schema = GENERATE(1, 2, 3, 4, 5, 6);
     CAPTURE(schema);
     const TemporaryFolder folder;
     const auto path = folder / "p.gpkg";

@@ -342,7 +342,8 @@ TEST_CASE("What the model has along a vertical hole ends at its depth and has no
         const auto intervals = modelAlong(*products()->model, *path, 5);
         if (intervals.empty()) continue;
         ++holes;
-        CHECK(intervals.front().top == 0);
+        const double above = path->at({}).z - products()->model->columnAt(path->at({}).plan()).ground;
+        CHECK(intervals.front().top == Approx(std::max(0.0, above)).margin(1e-9)); // nothing is above the model's ground
         for (std::size_t i = 0; i < intervals.size(); ++i) {
             CHECK(intervals[i].top < intervals[i].base);
             if (i > 0) CHECK(intervals[i].top == intervals[i - 1].base);
@@ -350,4 +351,10 @@ TEST_CASE("What the model has along a vertical hole ends at its depth and has no
         CHECK(intervals.back().base <= 5);
     }
     CHECK(holes > 20);
+    // a collar two metres above the model's ground: nothing is there down to it
+    const Point2 place{480700, 6120400};
+    const auto& model = *products()->model;
+    const HolePath raised({place.x, place.y, model.columnAt(place).ground + 2}, {});
+    CHECK(modelAlong(model, raised, 10).front().top == Approx(2));
+    CHECK(modelAlong(model, raised, 1.5).empty());
 }

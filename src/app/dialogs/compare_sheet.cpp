@@ -5,6 +5,7 @@
 #include "dialogs/difference_map.h"
 #include "formats/raster.h"
 #include "style/theme.h"
+#include "views/ask_file.h"
 
 #include <QComboBox>
 #include <QDir>
@@ -15,6 +16,7 @@
 #include <QPushButton>
 #include <QTableWidget>
 #include <fmt/format.h>
+#include <mutex>
 
 namespace fox::app {
 
@@ -86,38 +88,69 @@ CompareSheet::CompareSheet(std::shared_ptr<const ProductSet> products, QWidget* 
 
 CompareSheet::~CompareSheet() = default;
 
+namespace {
+
+ComparedSurface surfaceOf(const std::shared_ptr<const Terrain>& terrain) {
+    return {[terrain](Point2 q) { return terrain->levelAt(q); }, terrain, boxOf(terrain->tin)};
+}
+
+/// The surface of a source of lines by itself (a design, say), triangulated once, whichever job asks first.
+class OwnSurface {
+public:
+    OwnSurface(std::string file, TerrainInput input) : m_file(std::move(file)), m_input(std::move(input)) {}
+    /// @throws Error if there is no triangle
+    ComparedSurface made(const Progress& progress) {
+        const std::scoped_lock one(m_making);
+        if (!m_terrain) {
+            auto terrain = std::make_shared<const Terrain>(makeTerrain(m_input, progress));
+            if (terrain->tin.empty())
+                throw Error(m_file + " alone makes no surface: three points with levels are needed that are not on one line.");
+            m_terrain = std::move(terrain);
+        }
+        return surfaceOf(m_terrain);
+    }
+
+private:
+    std::string m_file;
+    TerrainInput m_input;
+    std::mutex m_making;
+    std::shared_ptr<const Terrain> m_terrain;
+};
+
+LevelAt levelsOfBase(const std::shared_ptr<const Model>& model, std::size_t unit) {
+    return [model, unit](Point2 q) -> std::optional<double> {
+        const auto bases = model->columnAt(q).bases;
+        if (unit >= bases.size() || std::isnan(bases[unit])) return {};
+        return bases[unit];
+    };
+}
+
+} // namespace
+
 void CompareSheet::fillSurfaces() {
     const auto& p = m_products;
-    if (!p->terrain->empty())
-        m_surfaces.push_back({tr("Ground"), [t = p->terrain](Point2 q) { return t->levelAt(q); }, p->terrain});
-    for (const auto& r : p->project.ground->rasters)
-        m_surfaces.push_back({QString::fromStdString(r.file), [g = r.grid](Point2 q) { return bilinear(*g, q); }, nullptr});
-    // each source of lines or points by itself: a design surface, say
-    const auto alone = [&](const std::string& file, TerrainInput input) {
-        auto terrain = std::make_shared<const Terrain>(makeTerrain(input));
-        if (!terrain->tin.empty())
-            m_surfaces.push_back(
-                {tr("%1 alone").arg(QString::fromStdString(file)), [terrain](Point2 q) { return terrain->levelAt(q); }, terrain});
+    const auto add = [&](const QString& name, const ComparedSurface& surface) {
+        m_surfaces.push_back({name, [surface](const Progress&) { return surface; }});
     };
-    constexpr std::size_t kMost = 200000; // made while the sheet opens
+    if (!p->terrain->empty()) {
+        auto ground = surfaceOf(p->terrain);
+        for (const auto& r : p->project.ground->rasters)
+            if (const auto& f = r.grid->frame; r.used) ground.box.include({f.xmin, f.ymin}), ground.box.include({f.xmax, f.ymax});
+        add(tr("Ground"), ground);
+    }
+    for (const auto& r : p->project.ground->rasters)
+        add(QString::fromStdString(r.file), {[g = r.grid](Point2 q) { return bilinear(*g, q); }, nullptr, r.grid->frame.box()});
     for (const auto& s : p->project.ground->lines) {
-        std::size_t vertices = 0;
-        for (const auto& l : s.lines) vertices += l.size();
-        if (vertices > kMost) continue;
         TerrainInput input;
         (s.role == LineRole::Contours ? input.contours : input.breaklines) = *s.lines;
-        alone(s.file, std::move(input));
+        const auto own = std::make_shared<OwnSurface>(s.file, std::move(input));
+        m_surfaces.push_back({tr("%1 alone").arg(QString::fromStdString(s.file)),
+                              [own](const Progress& progress) { return own->made(progress); }});
     }
     if (p->model)
         for (std::size_t u = 0; u < p->model->bases.size(); ++u)
-            m_surfaces.push_back({tr("Base of %1").arg(QString::fromStdString(p->project.sequence->units[u].name)),
-                                  [m = p->model, u](Point2 q) -> std::optional<double> {
-                                      const auto column = m->columnAt(q);
-                                      return u < column.bases.size() && !std::isnan(column.bases[u])
-                                                 ? std::optional(column.bases[u])
-                                                 : std::nullopt;
-                                  },
-                                  nullptr});
+            add(tr("Base of %1").arg(QString::fromStdString(p->project.sequence->units[u].name)),
+                {levelsOfBase(p->model, u), nullptr, {}});
     for (const auto& s : m_surfaces) {
         m_first->addItem(s.name);
         m_second->addItem(s.name);
@@ -142,37 +175,24 @@ void CompareSheet::compare() {
     m_save->setEnabled(false);
     m_work.start(
         [first, second, area, line, frame = *m_products->frame](const Progress& progress) {
-            Compared out;
-            Grid grids[2] = {Grid(frame), Grid(frame)};
-            const Surface* surfaces[2] = {&first, &second};
-            for (int k = 0; k < 2; ++k) {
-                out.words[k] = surfaces[k]->name;
-                if (surfaces[k]->terrain)
-                    grids[k] = surfaces[k]->terrain->sampled(frame, progress);
-                else
-                    for (int r = 0; r < frame.rows(); ++r) {
-                        progress.check();
-                        for (int c = 0; c < frame.columns(); ++c)
-                            grids[k].at(c, r) = surfaces[k]->levelAt(frame.centre(c, r)).value_or(kNoValue);
-                    }
-            }
-            out.difference = differenceOf(grids[0], grids[1]);
-            for (int r = 0; r < frame.rows(); ++r)
-                for (int c = 0; c < frame.columns(); ++c)
-                    if (!area.contains(frame.centre(c, r))) out.difference.at(c, r) = kNoValue;
-            out.exact = first.terrain && second.terrain && first.terrain->rasters.empty() && second.terrain->rasters.empty()
-                        && first.terrain->area.isEverywhere() && second.terrain->area.isEverywhere();
-            out.volumes = out.exact ? volumesBetween(first.terrain->tin, second.terrain->tin, area, progress)
-                                    : volumesBetween(grids[0], grids[1], area);
-            if (!line.empty()) out.profile = profileOf(line, frame.cell / 2, first.levelAt, second.levelAt);
-            return out;
+            const auto a = first.made(progress), b = second.made(progress);
+            return Compared{compareSurfaces(a, b, comparisonFrame(frame, a, b, area), area, line, progress),
+                            {first.name, second.name}};
         },
-        [this](Compared c) { showResult(std::move(c)); }, [this](const QString& sentence) { m_words->setText(sentence); });
+        [this](Compared c) { showResult(std::move(c)); },
+        [this](const QString& sentence) {
+            m_result.reset();
+            m_table->clearContents();
+            m_map->clear();
+            m_chart->setProfile({}, {}, {});
+            m_words->setText(sentence);
+        });
 }
 
 void CompareSheet::showResult(Compared c) {
     m_result = std::move(c);
-    const auto& v = m_result->volumes;
+    const auto& result = m_result->result;
+    const auto& v = result.volumes;
     const std::pair<QString, QString> kRows[] = {
         {tr("Area compared"), QString::fromUtf8("%1 m²").arg(v.area, 0, 'f', 1)},
         {tr("First above (fill)"), QString::fromUtf8("%1 m³").arg(v.above, 0, 'f', 1)},
@@ -186,17 +206,16 @@ void CompareSheet::showResult(Compared c) {
         m_table->setItem(i, 1, value);
     }
     m_words->setText(
-        m_result->exact
+        result.exact
             ? tr("Exact prisms between the two triangulations.")
-            : tr("Sums over cells of %1 m; smaller cells (Site stage) count more finely.").arg(m_result->difference.frame.cell));
-    m_map->setDifference(m_result->difference);
-    m_chart->setProfile(m_result->profile, m_result->words[0], m_result->words[1]);
+            : tr("Sums over cells of %1 m; smaller cells (Site stage) count more finely.").arg(result.difference.frame.cell));
+    m_map->setDifference(result.difference);
+    m_chart->setProfile(result.profile, m_result->names[0], m_result->names[1]);
     m_save->setEnabled(true);
 }
 
 void CompareSheet::save() {
-    const auto path =
-        QFileDialog::getSaveFileName(this, tr("Save the comparison"), QDir::homePath() + "/comparison.csv", tr("CSV (*.csv)"));
+    const auto path = askSaveFile(this, tr("Save the comparison"), "tables", "comparison.csv", tr("CSV (*.csv)"), "csv", {"tif"});
     if (path.isEmpty() || !m_result) return;
     try {
         saveTo(path.toStdString());
@@ -207,23 +226,22 @@ void CompareSheet::save() {
 }
 
 void CompareSheet::saveTo(const std::filesystem::path& csv) {
-    const auto& v = m_result->volumes;
+    const auto& [v, exact, difference, profile] = m_result->result;
     auto out =
         fmt::format("first,{}\nsecond,{}\ninside,{}\nmethod,{}\narea m2,{:.3f}\nfirst above m3,{:.3f}\nfirst below m3,{:.3f}\n"
                     "net m3,{:.3f}\nonly one has a level m2,{:.3f}\n",
-                    tableCell(m_result->words[0].toStdString()), tableCell(m_result->words[1].toStdString()),
-                    tableCell(m_outline->currentText().toStdString()), m_result->exact ? "exact prisms" : "cells", v.area,
-                    v.above, v.below, v.net(), v.noValue);
-    if (!m_result->profile.chainage.empty()) out += "\nchainage m,first m,second m\n";
+                    tableCell(m_result->names[0].toStdString()), tableCell(m_result->names[1].toStdString()),
+                    tableCell(m_outline->currentText().toStdString()), exact ? "exact prisms" : "cells", v.area, v.above, v.below,
+                    v.net(), v.noValue);
+    if (!profile.chainage.empty()) out += "\nchainage m,first m,second m\n";
     const auto number = [](double value) { return std::isnan(value) ? std::string() : fmt::format("{:.3f}", value); };
-    for (std::size_t i = 0; i < m_result->profile.chainage.size(); ++i)
-        out += fmt::format("{:.2f},{},{}\n", m_result->profile.chainage[i], number(m_result->profile.first[i]),
-                           number(m_result->profile.second[i]));
+    for (std::size_t i = 0; i < profile.chainage.size(); ++i)
+        out += fmt::format("{:.2f},{},{}\n", profile.chainage[i], number(profile.first[i]), number(profile.second[i]));
     auto map = csv;
     map.replace_extension(".tif");
     ReplaceFiles outputs; // both or none
     outputs.add(csv, [&](const auto& scratch) { writeBytes(scratch, out); });
-    outputs.add(map, [&](const auto& scratch) { writeRaster(scratch, m_result->difference, m_products->project.site->crs); });
+    outputs.add(map, [&](const auto& scratch) { writeRaster(scratch, difference, m_products->project.site->crs); });
     outputs.commit();
 }
 

@@ -25,18 +25,14 @@ public:
     void saveTo(const std::filesystem::path& csv);
 
 private:
-    /// A surface that can be compared.
+    /// A surface that can be compared; it is made by the job that needs it first.
     struct Surface {
         QString name;
-        LevelAt levelAt;
-        std::shared_ptr<const Terrain> terrain; ///< if it is the ground
+        std::function<ComparedSurface(const Progress&)> made;
     };
     struct Compared {
-        SurfaceVolumes volumes;
-        bool exact = false; ///< prisms of triangles, not cells
-        Grid difference;
-        ComparedProfile profile;
-        QString words[2];
+        Comparison result;
+        QString names[2];
     };
     void fillSurfaces();
     void compare();

@@ -32,6 +32,11 @@ void DifferenceMap::setDifference(const Grid& grid) {
     update();
 }
 
+void DifferenceMap::clear() {
+    m_image = {};
+    update();
+}
+
 void DifferenceMap::setWords(const QString& above, const QString& below) {
     m_above = above, m_below = below;
     update();

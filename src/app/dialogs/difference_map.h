@@ -11,6 +11,7 @@ class DifferenceMap : public QWidget {
 public:
     using QWidget::QWidget;
     void setDifference(const Grid&);
+    void clear();
     void setWords(const QString& above, const QString& below); ///< what the two colours mean
     QSize sizeHint() const override { return {420, 300}; }
 

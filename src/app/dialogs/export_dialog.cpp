@@ -1,79 +1,27 @@
 #include "dialogs/export_dialog.h"
 
 #include "style/theme.h"
+#include "views/ask_file.h"
+#include "views/number_box.h"
 
 #include <QComboBox>
+#include <QDir>
 #include <QFileDialog>
-#include <QFormLayout>
+#include <QHeaderView>
 #include <QLabel>
 #include <QLineEdit>
+#include <QPlainTextEdit>
 #include <QPointer>
 #include <QPushButton>
+#include <QSettings>
+#include <QTreeWidget>
+#include <QVBoxLayout>
 
 namespace fox::app {
 
-ExportDialog::ExportDialog(Ask ask, const QString& folder, QWidget* parent)
-    : QDialog(parent),
-      m_ask(std::move(ask)),
-      m_what(new QComboBox(this)),
-      m_as(new QComboBox(this)),
-      m_map(new QComboBox(this)),
-      m_metres(new QDoubleSpinBox(this)),
-      m_folder(new QLineEdit(folder, this)),
-      m_result(new QLabel(this)),
-      m_go(new QPushButton(tr("Export"), this)),
-      m_work(this) {
-    setObjectName("exportDialog");
-    setWindowTitle(tr("Export"));
-    setModal(true);
-    setMinimumWidth(520);
-    for (const auto& k : exportKinds()) m_what->addItem(tr(k.words), k.what);
-    m_result->setWordWrap(true);
-    m_result->setObjectName("exportResult");
-    auto* choose = new QPushButton(tr("Choose…"), this);
-    auto* folderRow = new QHBoxLayout;
-    folderRow->addWidget(m_folder, 1);
-    folderRow->addWidget(choose);
-    m_what->setObjectName("exportWhat");
-    m_as->setObjectName("exportAs");
-    m_map->setObjectName("exportMap");
-    m_map->addItems({tr("at the ground"), tr("at a level"), tr("at a depth below ground")});
-    m_metres->setRange(-10000, 10000);
-    m_metres->setSuffix(tr(" m"));
-    m_metres->setButtonSymbols(QAbstractSpinBox::NoButtons);
-    m_go->setProperty("main", true);
-    m_go->setObjectName("exportButton");
-    m_go->setDefault(true);
-    auto* close = new QPushButton(tr("Close"), this);
-    auto* buttons = new QHBoxLayout;
-    buttons->addStretch(1);
-    buttons->addWidget(close);
-    buttons->addWidget(m_go);
-    auto* form = new QFormLayout(this);
-    form->setContentsMargins(20, 16, 20, 16);
-    form->setSpacing(10);
-    form->addRow(tr("What"), m_what);
-    form->addRow(tr("As"), m_as);
-    auto* mapRow = new QHBoxLayout;
-    mapRow->addWidget(m_map, 1);
-    mapRow->addWidget(m_metres);
-    form->addRow(tr("Units"), mapRow);
-    form->addRow(tr("Into the folder"), folderRow);
-    form->addRow(m_result);
-    form->addRow(buttons);
-    connect(m_what, &QComboBox::currentIndexChanged, this, &ExportDialog::fillFormats);
-    connect(choose, &QPushButton::clicked, this, [this] {
-        if (const auto to = QFileDialog::getExistingDirectory(this, tr("Folder for the files"), m_folder->text()); !to.isEmpty())
-            m_folder->setText(to);
-    });
-    connect(close, &QPushButton::clicked, this, &QDialog::reject);
-    connect(m_go, &QPushButton::clicked, this, &ExportDialog::write);
-    connect(m_map, &QComboBox::currentIndexChanged, m_metres, [this](int i) { m_metres->setEnabled(i > 0); });
-    m_metres->setEnabled(false);
-    fillFormats();
-}
+namespace {
 
-void ExportDialog::fillFormats() {
+const char* formatWords(const std::string& as) {
     static const std::map<std::string, const char*> kWords{{"tif", "GeoTIFF grid"},
                                                            {"asc", "ASCII grid"},
                                                            {"xyz", "XYZ text"},
@@ -88,21 +36,147 @@ void ExportDialog::fillFormats() {
                                                            {"png", "PNG picture"},
                                                            {"csv", "CSV table"},
                                                            {"ags", "AGS 4.1"}};
-    m_as->clear();
-    for (const auto& as : exportKinds()[std::size_t(m_what->currentIndex())].as)
-        m_as->addItem(tr(kWords.at(as)), QString::fromStdString(as));
-    const bool map = m_what->currentData() == "map";
-    static_cast<QFormLayout*>(layout())->setRowVisible(2, map);
+    return kWords.at(as);
+}
+
+} // namespace
+
+ExportDialog::ExportDialog(Ask ask, QWidget* parent)
+    : QDialog(parent),
+      m_ask(std::move(ask)),
+      m_kinds(new QTreeWidget(this)),
+      m_mapRow(new QWidget(this)),
+      m_map(new QComboBox(this)),
+      m_metres(new NumberBox(this)),
+      m_folder(new QLineEdit(this)),
+      m_result(new QPlainTextEdit(this)),
+      m_go(new QPushButton(tr("Export"), this)),
+      m_work(this) {
+    setObjectName("exportDialog");
+    setWindowTitle(tr("Export"));
+    setModal(true);
+    resize(600, 660);
+    m_map->setObjectName("exportMap");
+    m_map->addItems({tr("at the ground"), tr("at a level"), tr("at a depth below ground")});
+    m_metres->setRange(-10000, 10000);
+    m_metres->setSuffix(tr(" m"));
+    m_metres->setButtonSymbols(QAbstractSpinBox::NoButtons);
+    m_metres->setEnabled(false);
+    auto* mapRow = new QHBoxLayout(m_mapRow);
+    mapRow->setContentsMargins(0, 0, 0, 0);
+    mapRow->addWidget(new QLabel(tr("Units of the geological map"), this));
+    mapRow->addWidget(m_map, 1);
+    mapRow->addWidget(m_metres);
+    m_folder->setObjectName("exportFolder");
+    auto* choose = new QPushButton(tr("Choose…"), this);
+    auto* folderRow = new QHBoxLayout;
+    folderRow->addWidget(new QLabel(tr("Into the folder"), this));
+    folderRow->addWidget(m_folder, 1);
+    folderRow->addWidget(choose);
+    m_result->setObjectName("exportResult");
+    m_result->setReadOnly(true);
+    m_result->setPlaceholderText(tr("The files that were written are listed here."));
+    m_result->setFixedHeight(110);
+    m_go->setProperty("main", true);
+    m_go->setObjectName("exportButton");
+    m_go->setDefault(true);
+    auto* close = new QPushButton(tr("Close"), this);
+    auto* buttons = new QHBoxLayout;
+    buttons->addStretch(1);
+    buttons->addWidget(close);
+    buttons->addWidget(m_go);
+    auto* layout = new QVBoxLayout(this);
+    layout->setContentsMargins(20, 16, 20, 16);
+    layout->setSpacing(10);
+    layout->addWidget(m_kinds, 1);
+    layout->addWidget(m_mapRow);
+    layout->addLayout(folderRow);
+    layout->addWidget(m_result);
+    layout->addLayout(buttons);
+    connect(choose, &QPushButton::clicked, this, &ExportDialog::chooseFolder);
+    connect(m_folder, &QLineEdit::editingFinished, this, [this] { setFolder(m_folder->text()); });
+    connect(close, &QPushButton::clicked, this, &QDialog::reject);
+    connect(m_go, &QPushButton::clicked, this, &ExportDialog::write);
+    connect(m_map, &QComboBox::currentIndexChanged, m_metres, [this](int i) { m_metres->setEnabled(i > 0); });
+    connect(m_kinds, &QTreeWidget::itemChanged, this, &ExportDialog::choiceChanged);
+    setFolder(QSettings().value("export/folder", QDir::homePath()).toString());
+    fillKinds();
+}
+
+void ExportDialog::fillKinds() {
+    const QSignalBlocker quiet(m_kinds);
+    m_kinds->setObjectName("exportKinds");
+    m_kinds->setHeaderLabels({tr("What"), tr("As")});
+    m_kinds->setRootIsDecorated(false);
+    m_kinds->setUniformRowHeights(true);
+    m_kinds->header()->setStretchLastSection(false);
+    m_kinds->header()->setSectionResizeMode(0, QHeaderView::Stretch);
+    m_kinds->header()->setSectionResizeMode(1, QHeaderView::Fixed);
+    m_kinds->header()->resizeSection(1, 200);
+    const QSettings settings;
+    const auto ticked = settings.value("export/ticked", QStringList{"ground"}).toStringList();
+    for (const auto& kind : exportKinds()) {
+        auto* item = new QTreeWidgetItem(m_kinds, {tr(kind.words)});
+        item->setData(0, Qt::UserRole, kind.what);
+        item->setCheckState(0, ticked.contains(kind.what) ? Qt::Checked : Qt::Unchecked);
+        auto* as = new QComboBox(m_kinds);
+        as->setObjectName(QString("as_%1").arg(kind.what));
+        as->setAccessibleName(tr("%1 as").arg(tr(kind.words)));
+        for (const auto& format : kind.as) as->addItem(tr(formatWords(format)), QString::fromStdString(format));
+        as->setCurrentIndex(std::max(0, as->findData(settings.value(QString("export/as/%1").arg(kind.what)))));
+        m_kinds->setItemWidget(item, 1, as);
+    }
+    choiceChanged();
+}
+
+void ExportDialog::chooseFolder() {
+    const auto to = QFileDialog::getExistingDirectory(this, tr("Folder for the files"), m_folder->text());
+    if (!to.isEmpty()) setFolder(to);
+}
+
+void ExportDialog::setFolder(const QString& folder) {
+    const auto typed = folder.trimmed();
+    // where a relative name leads is shown before anything is written there
+    m_folder->setText(typed.isEmpty() ? QDir::homePath() : QDir::cleanPath(QDir::home().absoluteFilePath(typed)));
+}
+
+std::vector<ExportDialog::Chosen> ExportDialog::chosen() const {
+    std::vector<Chosen> out;
+    for (int i = 0; i < m_kinds->topLevelItemCount(); ++i) {
+        auto* item = m_kinds->topLevelItem(i);
+        if (item->checkState(0) != Qt::Checked) continue;
+        const auto* as = static_cast<QComboBox*>(m_kinds->itemWidget(item, 1));
+        out.push_back({exportKinds()[std::size_t(i)], as->currentData().toString().toStdString()});
+    }
+    return out;
+}
+
+void ExportDialog::choiceChanged() {
+    const auto all = chosen();
+    m_go->setEnabled(settled() && !all.empty());
+    m_go->setToolTip(all.empty() ? tr("Tick what shall be exported") : QString());
+    m_mapRow->setVisible(std::ranges::any_of(all, [](const Chosen& c) { return std::string_view(c.kind.what) == "map"; }));
 }
 
 void ExportDialog::write() {
+    setFolder(m_folder->text());
+    const auto all = chosen();
+    QSettings settings;
+    settings.setValue("export/folder", m_folder->text());
+    QStringList ticked;
+    Wanted needs;
+    for (const auto& c : all) {
+        ticked << c.kind.what;
+        settings.setValue(QString("export/as/%1").arg(c.kind.what), QString::fromStdString(c.as));
+        needs.add(c.kind.needs);
+    }
+    settings.setValue("export/ticked", ticked);
     said(tr("Writing…"), false);
-    m_go->setEnabled(false);
     m_waiting = true;
-    m_ask(exportKinds()[std::size_t(m_what->currentIndex())].needs,
-          [self = QPointer(this)](std::shared_ptr<const ProductSet> products) {
-              if (self) self->writeWith(std::move(products));
-          });
+    choiceChanged();
+    m_ask(needs, [self = QPointer(this)](std::shared_ptr<const ProductSet> products) {
+        if (self) self->writeWith(std::move(products));
+    });
 }
 
 void ExportDialog::writeWith(std::shared_ptr<const ProductSet> products) {
@@ -110,24 +184,44 @@ void ExportDialog::writeWith(std::shared_ptr<const ProductSet> products) {
     if (!products) return said(tr("Nothing was written: the work was stopped. Press Export to try again."), true);
     ExportOptions options;
     options.map = {MapSurface::Kind(m_map->currentIndex()), m_metres->value()};
-    m_work.start([products = std::move(products), what = m_what->currentData().toString().toStdString(),
-                  as = m_as->currentData().toString().toStdString(), folder = m_folder->text().toStdString(),
-                  options](const Progress&) { return exportFiles(*products, what, as, folder, options); },
-                 [this](const Files& files) {
-                     QStringList names;
-                     constexpr std::size_t kShown = 12;
-                     for (std::size_t i = 0; i < std::min(kShown, files.size()); ++i)
-                         names << QString::fromStdString(files[i].filename().string());
-                     if (files.size() > kShown) names << tr("and %1 more").arg(files.size() - kShown);
-                     said(tr("Written: %1").arg(names.join(", ")), false);
-                 },
-                 [this](const QString& why) { said(why, true); });
+    m_work.start(
+        [products = std::move(products), all = chosen(), folder = m_folder->text().toStdString(),
+         options](const Progress& progress) {
+            auto out = std::make_shared<Prepared>();
+            for (const auto& c : all) {
+                progress.check();
+                try {
+                    out->files.push_back(prepareExport(*products, c.kind.what, c.as, folder, options));
+                } catch (const Error& e) {
+                    out->refused << QString("%1: %2").arg(tr(c.kind.words), QString::fromStdString(e.what()));
+                }
+            }
+            return out;
+        },
+        [this](const std::shared_ptr<Prepared>& prepared) { finish(std::move(*prepared)); },
+        [this](const QString& why) { said(why, true); });
+}
+
+void ExportDialog::finish(Prepared prepared) {
+    std::vector<std::filesystem::path> targets;
+    for (const auto& files : prepared.files)
+        for (auto& target : files.targets()) targets.push_back(std::move(target));
+    if (!mayReplace(targets, this)) return said(tr("Nothing was written, nothing was replaced."), false);
+    QStringList words = prepared.refused;
+    try {
+        for (auto& files : prepared.files) files.commit();
+    } catch (const Error& e) {
+        return said(QString::fromStdString(e.what()), true);
+    }
+    if (!targets.empty()) words << tr("Written into %1:").arg(m_folder->text());
+    for (const auto& target : targets) words << QString::fromStdString(target.filename().string());
+    said(words.join("\n"), targets.empty());
 }
 
 void ExportDialog::said(const QString& words, bool isFault) {
-    m_go->setEnabled(true);
+    choiceChanged();
     m_result->setStyleSheet(isFault ? QString("color: %1;").arg(colour::red.name()) : QString());
-    m_result->setText(words);
+    m_result->setPlainText(words);
 }
 
 } // namespace fox::app

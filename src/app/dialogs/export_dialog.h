@@ -6,36 +6,54 @@
 
 class QComboBox;
 class QDoubleSpinBox;
-class QLabel;
 class QLineEdit;
+class QPlainTextEdit;
 class QPushButton;
+class QTreeWidget;
 
 namespace fox::app {
 
-/// Asks what to hand on, as what and where, and writes it beside the window.
+/// Asks what to export, each kind as which format, and where to; writes it all in one run, beside the window. What is ticked,
+/// the formats and the folder are remembered. Files that would be replaced are listed and asked about before.
 class ExportDialog : public QDialog {
     Q_OBJECT
 public:
     /// Has products made, and calls `use` with them, or with null; see Session::ask.
     using Ask = std::function<void(const Wanted&, std::function<void(std::shared_ptr<const ProductSet>)> use)>;
-    ExportDialog(Ask, const QString& folder, QWidget* parent);
+    ExportDialog(Ask, QWidget* parent);
     bool settled() const { return !m_waiting && !m_work.busy(); }
+    void setFolder(const QString&);
 
 private:
-    void fillFormats();
+    /// A kind that is ticked, and as what.
+    struct Chosen {
+        ExportKind kind;
+        std::string as;
+    };
+    /// Files that are made and wait for their places, and why others could not be made.
+    struct Prepared {
+        std::deque<ReplaceFiles> files;
+        QStringList refused;
+    };
+    void fillKinds();
+    void chooseFolder();
+    std::vector<Chosen> chosen() const;
+    void choiceChanged();
     void write();
     void writeWith(std::shared_ptr<const ProductSet>);
+    void finish(Prepared);
     void said(const QString& words, bool isFault);
 
     Ask m_ask;
     bool m_waiting = false; ///< for products
-    QComboBox *m_what, *m_as, *m_map;
+    QTreeWidget* m_kinds;
+    QWidget* m_mapRow;
+    QComboBox* m_map;
     QDoubleSpinBox* m_metres;
     QLineEdit* m_folder;
-    QLabel* m_result;
+    QPlainTextEdit* m_result;
     QPushButton* m_go;
-    using Files = std::vector<std::filesystem::path>;
-    Background<Files> m_work; // last: it uses the above
+    Background<std::shared_ptr<Prepared>> m_work; // last: it uses the above
 };
 
 } // namespace fox::app

@@ -1,7 +1,8 @@
 #include "dialogs/ground_settings.h"
 
+#include "views/number_box.h"
+
 #include <QComboBox>
-#include <QDoubleSpinBox>
 #include <QFormLayout>
 #include <QLabel>
 
@@ -20,8 +21,8 @@ GroundSettings::GroundSettings(QWidget* parent)
       m_field(new QComboBox(this)),
       m_keep(new QComboBox(this)),
       m_unit(new QComboBox(this)),
-      m_thin(new QDoubleSpinBox(this)),
-      m_cell(new QDoubleSpinBox(this)) {
+      m_thin(new NumberBox(this)),
+      m_cell(new NumberBox(this)) {
     m_form->setContentsMargins(0, 0, 0, 0);
     m_form->setVerticalSpacing(5);
     m_role->setObjectName("lineRole");

@@ -1,6 +1,7 @@
 #include "dialogs/ground_words.h"
 
 #include "style/theme.h"
+#include "style/words.h"
 
 #include <QCoreApplication>
 #include <QStringList>
@@ -29,13 +30,13 @@ GroundCount countGround(const ImportPreview& u) {
 GroundWords groundWords(const ImportPreview& u, const GroundCount& count) {
     GroundWords out;
     if (u.survey) {
-        out.what = tr("%1 points").arg(u.survey->points.size());
+        out.what = counted(qint64(u.survey->points.size()), "point");
         out.facts = tr("Survey points: %1").arg(u.survey->points.size());
     } else if (u.lines) {
         QStringList parts;
-        if (!u.lines->lines.empty()) parts << tr("%1 lines").arg(u.lines->lines.size());
-        if (!u.lines->points.empty()) parts << tr("%1 points").arg(u.lines->points.size());
-        if (!u.lines->outlines.empty()) parts << tr("%1 outlines").arg(u.lines->outlines.size());
+        if (!u.lines->lines.empty()) parts << counted(qint64(u.lines->lines.size()), "line");
+        if (!u.lines->points.empty()) parts << counted(qint64(u.lines->points.size()), "point");
+        if (!u.lines->outlines.empty()) parts << counted(qint64(u.lines->outlines.size()), "outline");
         out.anything = !parts.isEmpty();
         out.what = parts.join(", ");
         out.facts = tr("%1: %2; %3 of %4 vertices are kept")

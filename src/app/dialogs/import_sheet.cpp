@@ -7,6 +7,8 @@
 #include "dialogs/table_memory.h"
 #include "holes/hole_checks.h"
 #include "style/theme.h"
+#include "style/words.h"
+#include "views/number_box.h"
 
 #include <QCheckBox>
 #include <QComboBox>
@@ -74,6 +76,8 @@ void ImportSheet::build() {
     m_facts->setObjectName("importFacts");
     m_progressWords = new QLabel(this);
     m_progressWords->setProperty("muted", true);
+    for (auto* label : {m_facts, m_progressWords}) // a long file name does not make the sheet wider
+        label->setSizePolicy(QSizePolicy::Ignored, label->sizePolicy().verticalPolicy());
     m_progress = new QProgressBar(this);
     m_progress->setRange(0, 1000);
     m_progress->setTextVisible(false);
@@ -97,6 +101,8 @@ void ImportSheet::build() {
     m_import->setProperty("main", true);
     m_import->setObjectName("importButton");
     m_import->setDefault(true);
+    for (auto* other : {m_skip, m_all, m_stop})
+        other->setAutoDefault(false); // Return is for the main button, wherever it is pressed
     auto* buttons = new QHBoxLayout;
     buttons->addWidget(m_existing);
     buttons->addWidget(m_gone);
@@ -246,10 +252,15 @@ QWidget* ImportSheet::buildSettings() {
 }
 
 void ImportSheet::setBusy(bool busy, const QString& words) {
+    if (busy && !m_hadFocus) m_hadFocus = focusWidget(); // what can't be used while it reads loses the focus
     for (QWidget* w : std::initializer_list<QWidget*>{m_progress, m_progressWords, m_stop}) w->setVisible(busy);
     m_progressWords->setText(words);
     m_contents->setEnabled(!busy);
     for (QWidget* w : std::initializer_list<QWidget*>{m_import, m_all, m_existing, m_gone}) w->setEnabled(!busy);
+    if (busy) return;
+    auto* before = m_hadFocus.data();
+    m_hadFocus.clear();
+    (before && m_contents->isAncestorOf(before) ? before : m_import)->setFocus();
 }
 
 void ImportSheet::next() {
@@ -275,7 +286,10 @@ void ImportSheet::next() {
 
 void ImportSheet::readSource() {
     m_now = m_project();
-    m_title->setText(text(m_file.name));
+    constexpr int kRoom = 880; // pixels
+    m_title->ensurePolished();   // its own letters are measured
+    m_title->setText(m_title->fontMetrics().elidedText(text(m_file.name), Qt::ElideMiddle, kRoom));
+    m_title->setToolTip(text(m_file.name));
     if (!m_read) m_facts->setText(tr("Reading…"));
     setBusy(true, tr("Reading %1").arg(text(m_file.name)));
     m_file.settings = m_settings;
@@ -380,7 +394,7 @@ void ImportSheet::showFacts() {
     facts = text(u.file.format);
     if (!u.project.empty())
         facts += tr(", project %1%2").arg(text(u.project), u.title.empty() ? QString() : ": " + text(u.title));
-    facts += ". " + (u.holes.size() == 1 ? tr("1 hole") : tr("%1 holes").arg(u.holes.size()));
+    facts += ". " + counted(qint64(u.holes.size()), "hole");
     const auto words = changeWords(m_read->changes);
     if (!words.isEmpty()) facts += ": " + words.join(", ");
     facts += ".";
@@ -389,7 +403,7 @@ void ImportSheet::showFacts() {
     const auto kinds = [&](HoleChange::Kind k) { return std::ranges::count(m_read->changes, k, &HoleChange::kind); };
     const auto fresh = kinds(HoleChange::Kind::New), changed = kinds(HoleChange::Kind::Changed);
     const bool update = m_existing->currentIndex() == 1;
-    const auto holesIn = [](auto n) { return n == 1 ? tr("1 hole") : tr("%1 holes").arg(n); };
+    const auto holesIn = [](auto n) { return counted(qint64(n), "hole"); };
     m_import->setText(!update || changed == 0 ? tr("Import %1").arg(holesIn(fresh))
                       : fresh == 0            ? tr("Update %1").arg(holesIn(changed))
                                               : tr("Import %1, update %2").arg(holesIn(fresh)).arg(changed));
@@ -503,9 +517,9 @@ void ImportSheet::takeSettings() {
     double n[8];
     bool all = m_local->isChecked();
     for (int i = 0; i < 8; ++i) {
-        bool ok = false;
-        n[i] = m_control[i]->text().trimmed().toDouble(&ok);
-        all = all && ok;
+        const auto typed = typedNumber(m_control[i]->text());
+        all = all && typed;
+        n[i] = typed.value_or(0);
     }
     m_settings.localGrid =
         all ? std::optional(LocalGrid{{{n[0], n[1]}, {n[2], n[3]}}, {{n[4], n[5]}, {n[6], n[7]}}}) : std::nullopt;
@@ -547,7 +561,8 @@ void ImportSheet::showFindings() {
     m_findings->clear();
     auto findings = m_read->understood.file.findings;
     findings.insert(findings.end(), m_read->sense.begin(), m_read->sense.end());
-    m_findingsTitle->setText(findings.empty() ? tr("Everything was understood.") : tr("%1 findings:").arg(findings.size()));
+    m_findingsTitle->setText(findings.empty() ? tr("Everything was understood.")
+                                              : counted(qint64(findings.size()), "finding") + ":");
     m_findings->setVisible(!findings.empty());
     constexpr std::size_t kShown = 500;
     for (std::size_t i = 0; i < std::min(kShown, findings.size()); ++i) m_findings->addItem(text(describe(findings[i])));

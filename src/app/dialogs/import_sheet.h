@@ -3,6 +3,7 @@
 #include "views/background.h"
 
 #include <QDialog>
+#include <QPointer>
 #include <deque>
 #include <functional>
 #include <optional>
@@ -90,6 +91,7 @@ private:
     QCheckBox *m_local, *m_gone, *m_feet;
     QWidget *m_unitRow, *m_tableRow, *m_localRow, *m_contents, *m_settingsBox;
     QProgressBar* m_progress;
+    QPointer<QWidget> m_hadFocus; ///< before reading began
     QPushButton *m_import, *m_skip, *m_all, *m_stop;
     PlaceMap* m_map;
     GroundSettings* m_ground;

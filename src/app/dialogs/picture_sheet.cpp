@@ -3,6 +3,7 @@
 #include "base/errors.h"
 #include "base/text.h"
 #include "style/theme.h"
+#include "views/number_box.h"
 
 #include <QCheckBox>
 #include <QFormLayout>
@@ -173,16 +174,25 @@ PictureSheet::PictureSheet(std::shared_ptr<const ProductSet> products, const QSt
         emit editMade([file = m_picture.file](const Project& p) { return removeSource(p, file); });
         accept();
     });
-    const auto look = [this] {
-        m_picture.opacity = m_opacity->value() / 100.0;
-        m_picture.draped = m_draped->isChecked();
-        emit editMade([file = m_picture.file, opacity = m_picture.opacity, draped = m_picture.draped](const Project& p) {
-            return changePicture(p, file, [&](PlacedPicture& picture) { picture.opacity = opacity, picture.draped = draped; });
+    connect(m_opacity, &QSlider::sliderReleased, this, [this] {
+        emit editMade([file = m_picture.file, opacity = m_opacity->value() / 100.0](const Project& p) {
+            return changePicture(p, file, [&](PlacedPicture& picture) { picture.opacity = opacity; });
         });
-    };
-    connect(m_opacity, &QSlider::sliderReleased, this, look);
-    connect(m_draped, &QCheckBox::toggled, this, look);
+    });
+    connect(m_draped, &QCheckBox::toggled, this, [this](bool on) {
+        emit editMade([file = m_picture.file, on](const Project& p) {
+            return changePicture(p, file, [&](PlacedPicture& picture) { picture.draped = on; });
+        });
+    });
     fillTable();
+}
+
+void PictureSheet::follow(const Project& project) {
+    const auto now = std::ranges::find(*project.pictures, m_picture.file, &PlacedPicture::file);
+    if (now == project.pictures->end()) return reject(); // it was removed meanwhile
+    const QSignalBlocker quiet(m_draped);
+    m_draped->setChecked(now->draped);
+    if (!m_opacity->isSliderDown()) m_opacity->setValue(int(std::lround(now->opacity * 100)));
 }
 
 void PictureSheet::addMark(Point2 pixel) {
@@ -227,10 +237,19 @@ void PictureSheet::fillTable() {
     showFit();
 }
 
+std::optional<double> PictureSheet::numberIn(QTableWidgetItem& cell) {
+    const auto number = typedNumber(cell.text());
+    const bool wrong = !number && !cell.text().trimmed().isEmpty();
+    m_filling = true; // how it looks is not an edit
+    cell.setForeground(wrong ? colour::red : colour::ink);
+    cell.setToolTip(wrong ? tr("This is not a number, so that the point is not used.") : QString());
+    m_filling = false;
+    return number;
+}
+
 void PictureSheet::takeTable() {
     for (int i = 0; i < int(m_pixels.size()); ++i) {
-        const auto x = parseNumber(m_table->item(i, 1)->text().toStdString()),
-                   y = parseNumber(m_table->item(i, 2)->text().toStdString());
+        const auto x = numberIn(*m_table->item(i, 1)), y = numberIn(*m_table->item(i, 2));
         m_places[std::size_t(i)] = x && y ? std::optional(Point2{*x, *y}) : std::nullopt;
     }
     showFit();

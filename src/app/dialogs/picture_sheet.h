@@ -10,6 +10,7 @@ class QLabel;
 class QPushButton;
 class QSlider;
 class QTableWidget;
+class QTableWidgetItem;
 
 namespace fox::app {
 
@@ -48,6 +49,9 @@ class PictureSheet : public QDialog {
     Q_OBJECT
 public:
     PictureSheet(std::shared_ptr<const ProductSet>, const QString& file, QWidget* parent);
+    /// Opacity and draping as the project has them now; closes if the picture is gone. Control points stay as they stand here
+    /// until they are applied.
+    void follow(const Project&);
     /// The spot on the plan for the chosen mark.
     void setPlace(Point2);
 
@@ -60,6 +64,7 @@ private:
     void addMark(Point2 pixel);
     void fillTable();
     void takeTable();
+    std::optional<double> numberIn(QTableWidgetItem&); ///< what is not a number is marked
     void showFit();
     void place();
 

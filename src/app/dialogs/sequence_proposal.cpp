@@ -2,6 +2,7 @@
 #include "dialogs/sequence_sheet.h"
 #include "sequence/proposal.h"
 #include "style/theme.h"
+#include "style/words.h"
 #include "views/background.h"
 
 #include <QHeaderView>
@@ -17,14 +18,6 @@ namespace {
 QString qt(const std::string& s) { return QString::fromStdString(s); }
 
 constexpr double kSure = 0.8;
-
-/// The project with the sequence that was proposed, if that speaks of the sequence that it has; none: as it is.
-Project withProposed(Project project, const Part<Sequence>& of, const Part<Sequence>& proposed) {
-    if (!proposed) return project;
-    if (project.sequence != of) throw Error("The sequence has changed since this was proposed: look at the new proposal first.");
-    project.sequence = proposed;
-    return project;
-}
 
 QString list(const std::vector<std::string>& words) {
     QStringList out;
@@ -100,8 +93,8 @@ private:
     void showProposal() {
         QStringList words;
         for (const auto& s : m_proposal.splits)
-            words << tr("<b>%1 returns under %2</b> in %n holes (%3): it is proposed as %4.", nullptr, int(s.holes.size()))
-                         .arg(qt(s.code), list(s.between), list(s.holes), list(s.units));
+            words << tr("<b>%1 returns under %2</b> in %5 (%3): it is proposed as %4.")
+                         .arg(qt(s.code), list(s.between), list(s.holes), list(s.units), counted(qint64(s.holes.size()), "hole"));
         if (!m_proposal.lenses.empty())
             words << tr("Lenses, which most holes that could have them do not have: %1.").arg(list(m_proposal.lenses));
         int open = 0;
@@ -176,16 +169,13 @@ private:
     void countTicked() {
         if (m_filling) return;
         const auto n = ticked().size();
-        m_take->setText(tr("Take the %n ticked", nullptr, int(n)));
+        m_take->setText(tr("Take the %1 ticked").arg(n));
         m_take->setEnabled(n > 0 || !m_proposal.splits.empty());
     }
 
     /// The split codes, and with them what the ticked intervals are: they name the new units.
     void takeSequence() {
-        emit editMade([label = tr("Split %1").arg(list(codes())).toStdString(), proposed = part(m_proposal.sequence),
-                       of = m_sequence](const Project& p) {
-            return Edited{withProposed(p, of, proposed), label};
-        });
+        emit editMade([proposed = m_proposal, of = m_sequence](const Project& p) { return splitCodes(p, of, proposed); });
     }
 
     std::vector<std::string> codes() const {
@@ -196,10 +186,11 @@ private:
 
     void takeReadings() {
         const auto choices = ticked();
-        const auto proposed = m_proposal.splits.empty() ? nullptr : part(m_proposal.sequence);
-        emit editMade([choices, proposed, of = m_sequence,
-                       label = tr("Units of %n intervals as proposed", nullptr, int(choices.size())).toStdString()](
-                          const Project& p) { return setIntervals(withProposed(p, of, proposed), choices, label); });
+        emit editMade([choices, proposed = m_proposal, of = m_sequence,
+                       label = tr("Units of %1 as proposed").arg(counted(qint64(choices.size()), "interval")).toStdString()](
+                          const Project& p) {
+            return setIntervals(proposed.splits.empty() ? p : splitCodes(p, of, proposed).project, choices, label);
+        });
     }
 
     QLabel* m_words = new QLabel(this);

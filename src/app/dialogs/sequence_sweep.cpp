@@ -2,10 +2,11 @@
 #include "dialogs/sequence_sheet.h"
 #include "sequence/sweep.h"
 #include "style/theme.h"
+#include "style/words.h"
+#include "views/number_box.h"
 
 #include <QCheckBox>
 #include <QComboBox>
-#include <QDoubleSpinBox>
 #include <QFormLayout>
 #include <QHeaderView>
 #include <QLabel>
@@ -220,7 +221,7 @@ private:
         constexpr std::size_t kShown = 6;
         for (std::size_t i = 0; i < std::min(kShown, m_swept.conflicts.size()); ++i) words << qt(m_swept.conflicts[i]);
         m_result->setText(words.join("<br>"));
-        m_take->setText(tr("Make %n intervals %1", nullptr, int(m_swept.taken.size())).arg(qt(how.unit)));
+        m_take->setText(tr("Assign %1 to %2").arg(counted(qint64(m_swept.taken.size()), "interval"), qt(how.unit)));
         m_take->setEnabled(!m_swept.taken.empty());
         const auto plane = planeOf(how.tilt.strike, how.tilt.dip, {how.through.x, how.through.y, how.level});
         for (int r = 0; r < m_holes->rowCount(); ++r) {
@@ -235,17 +236,18 @@ private:
 
     void take() {
         emit editMade(
-            [taken = m_swept.taken, label = tr("Assign %n intervals to %1", nullptr, int(m_swept.taken.size()))
+            [taken = m_swept.taken, label = tr("Assign %1 to %2")
+                                                .arg(counted(qint64(m_swept.taken.size()), "interval"))
                                                 .arg(m_unit->currentData().toString())
                                                 .toStdString()](const Project& p) { return setIntervals(p, taken, label); });
     }
 
     QComboBox* m_unit = new QComboBox(this);
     QLineEdit* m_codes = new QLineEdit(this);
-    QDoubleSpinBox* m_strike = new QDoubleSpinBox(this);
-    QDoubleSpinBox* m_dip = new QDoubleSpinBox(this);
-    QDoubleSpinBox* m_level = new QDoubleSpinBox(this);
-    QDoubleSpinBox* m_tolerance = new QDoubleSpinBox(this);
+    QDoubleSpinBox* m_strike = new NumberBox(this);
+    QDoubleSpinBox* m_dip = new NumberBox(this);
+    QDoubleSpinBox* m_level = new NumberBox(this);
+    QDoubleSpinBox* m_tolerance = new NumberBox(this);
     QSlider* m_slider = new QSlider(Qt::Horizontal, this);
     QCheckBox* m_keep = new QCheckBox(tr("Keep what was chosen before"), this);
     QPushButton* m_fitted = new QPushButton(tr("Fit"), this);

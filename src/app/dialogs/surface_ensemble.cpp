@@ -119,7 +119,7 @@ private:
         }
         const auto& units = products().project.sequence->units;
         m_table->setRowCount(int(m_result->units.size()));
-        QStringList others;
+        QStringList others, outside;
         for (int row = 0; row < int(m_result->units.size()); ++row) {
             const auto& u = m_result->units[std::size_t(row)];
             const auto range = rangeOf(u.volumes);
@@ -134,7 +134,12 @@ private:
             cell(1, volume(range.p10));
             cell(2, volume(range.p50));
             cell(3, volume(range.p90));
-            cell(4, volume(products().volumes->units[std::size_t(row)].volume));
+            const double own = products().volumes->units[std::size_t(row)].volume;
+            cell(4, volume(own));
+            if (!range.contains(own)) {
+                m_table->item(row, 4)->setForeground(colour::red);
+                outside << QString::fromStdString(units[std::size_t(row)].code);
+            }
             if (u.byOrdinaryKriging) others << QString::fromStdString(units[std::size_t(row)].code);
         }
         const auto& mine = m_result->units[unitIndex()];
@@ -142,6 +147,11 @@ private:
         showSecondMap();
         auto words =
             tr("Of %1 models: a tenth, a half and nine tenths of them have less than these volumes.").arg(m_result->count);
+        if (!outside.isEmpty())
+            words += " "
+                     + tr("The model's own volume lies outside its range for %1: there the surfaces and the realisations judge "
+                          "differently where the unit is present.")
+                           .arg(outside.join(", "));
         if (!others.isEmpty())
             words += " "
                      + tr("%1: made by a method without a variogram, simulated by ordinary kriging of the same contacts.")

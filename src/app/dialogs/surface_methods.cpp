@@ -108,19 +108,36 @@ private:
         for (int column = 1; column < m_table->columnCount(); ++column)
             m_table->setColumnWidth(column, m_table->columnWidth(column) + 24);
         m_words->setText(
-            tr("The error with which each contact is told from all the others, the holes that only limit the base kept. "
-               "Choose a row to see its surface beside the one in use."));
+            tr("The error with which each contact is told from all the others, the holes that only limit the base kept. %1"
+               "Choose a row to see its surface beside the one in use.")
+                .arg(rankingWords()));
         if (m_table->currentRow() < 0) m_table->setCurrentCell(nextBest(used), 0);
         showMaps();
     }
 
+    /// On which holes the methods are compared, and which of them has values at too few.
+    QString rankingWords() const {
+        int on = 0, contacts = 0;
+        QStringList notRanked;
+        for (const auto& r : m_results) {
+            on = std::max(on, r.rankedOn), contacts = std::max(contacts, r.base.contacts);
+            if (r.base.contacts > 0 && std::isnan(r.rankError)) notRanked << QString::fromUtf8(fox::words(r.method));
+        }
+        QString words;
+        if (on > 0 && on < contacts) words += tr("Ranked at the %1 of %2 holes where all have a value. ").arg(on).arg(contacts);
+        if (!notRanked.empty()) words += tr("Not ranked, since values are missing at most holes: %1. ").arg(notRanked.join(", "));
+        return words;
+    }
+
     /// The row with the smallest error but for the method in use: what that is to be compared with.
     int nextBest(int used) const {
+        const auto error = [&](int row) {
+            const double e = m_results[std::size_t(row)].rankError;
+            return std::isnan(e) ? std::numeric_limits<double>::infinity() : e;
+        };
         int next = used == 0 ? 1 : 0;
         for (int row = 0; row < int(m_results.size()); ++row)
-            if (row != used
-                && !(m_results[std::size_t(row)].base.leaveOneOut.rmse >= m_results[std::size_t(next)].base.leaveOneOut.rmse))
-                next = row;
+            if (row != used && error(row) < error(next)) next = row;
         return next;
     }
 

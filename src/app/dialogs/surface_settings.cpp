@@ -4,11 +4,11 @@
 #include "model/surface_maps.h"
 #include "style/theme.h"
 #include "views/background.h"
+#include "views/number_box.h"
 #include "views/variogram_chart.h"
 
 #include <QCheckBox>
 #include <QComboBox>
-#include <QDoubleSpinBox>
 #include <QFormLayout>
 #include <QLabel>
 #include <QPushButton>
@@ -138,35 +138,34 @@ private:
             const auto tilt = on ? std::optional(Tilt{m_strike->value(), m_dip->value()}) : std::nullopt;
             change(tr("plane"), [tilt](SurfaceRecipe& r) { r.tilt = tilt; });
         });
-        m_strike = number<QDoubleSpinBox>(tr("Strike"), "surfaceStrike", 0, 359.9, 5, tr("°"), {},
-                                          tr("Clockwise from north; the plane dips to its right"), tr("strike"),
-                                          [](SurfaceRecipe& r, double v) { (r.tilt ? *r.tilt : r.tilt.emplace()).strike = v; });
-        m_dip = number<QDoubleSpinBox>(tr("Dip"), "surfaceDip", 0, 89, 1, tr("°"), {}, tr("Below the horizontal"), tr("dip"),
-                                       [](SurfaceRecipe& r, double v) { (r.tilt ? *r.tilt : r.tilt.emplace()).dip = v; });
+        m_strike = number<NumberBox>(tr("Strike"), "surfaceStrike", 0, 359.9, 5, tr("°"), {},
+                                     tr("Clockwise from north; the plane dips to its right"), tr("strike"),
+                                     [](SurfaceRecipe& r, double v) { (r.tilt ? *r.tilt : r.tilt.emplace()).strike = v; });
+        m_dip = number<NumberBox>(tr("Dip"), "surfaceDip", 0, 89, 1, tr("°"), {}, tr("Below the horizontal"), tr("dip"),
+                                  [](SurfaceRecipe& r, double v) { (r.tilt ? *r.tilt : r.tilt.emplace()).dip = v; });
         m_bounds = tick(tr("Honour the limits of holes"), "surfaceBounds",
                         tr("Holes that stop short and holes without the unit hold the base down or up; off: contacts alone"));
         connect(m_bounds, &QCheckBox::toggled, this,
                 [this](bool on) { change(tr("bounds"), [on](SurfaceRecipe& r) { r.bounds = on; }); });
-        m_power = number<QDoubleSpinBox>(tr("Power"), "surfacePower", 0.5, 10, 0.5, {}, {},
-                                         tr("The larger, the more the nearest holes count"), tr("power"),
-                                         [](SurfaceRecipe& r, double v) { r.settings.power = v; });
+        m_power = number<NumberBox>(tr("Power"), "surfacePower", 0.5, 10, 0.5, {}, {},
+                                    tr("The larger, the more the nearest holes count"), tr("power"),
+                                    [](SurfaceRecipe& r, double v) { r.settings.power = v; });
         m_neighbours = number<QSpinBox>(tr("Neighbours"), "surfaceNeighbours", 0, 500, 1, {}, tr("all"),
                                         tr("How many of the nearest holes count at a place"), tr("neighbours"),
                                         [](SurfaceRecipe& r, double v) { r.settings.neighbours = int(v); });
-        m_radius = number<QDoubleSpinBox>(
+        m_radius = number<NumberBox>(
             tr("Search radius"), "surfaceRadius", 0, 100000, 50, tr(" m"), tr("none"), tr("Holes farther off do not count"),
             tr("search radius"), [](SurfaceRecipe& r, double v) { r.settings.radius = v > 0 ? std::optional(v) : std::nullopt; });
-        m_azimuth = number<QDoubleSpinBox>(tr("Long axis"), "surfaceAzimuth", 0, 179.9, 5, tr("° from north"), {},
-                                           tr("The direction along which the base changes least"), tr("anisotropy"),
-                                           [](SurfaceRecipe& r, double v) { r.settings.anisotropy.azimuth = v; });
-        m_ratio =
-            number<QDoubleSpinBox>(tr("Anisotropy ratio"), "surfaceRatio", 1, 20, 0.5, {}, tr("1, the same in all directions"),
-                                   tr("How many times as far values are alike along the long axis"), tr("anisotropy"),
-                                   [](SurfaceRecipe& r, double v) { r.settings.anisotropy.ratio = v; });
-        m_reach = number<QDoubleSpinBox>(
-            tr("Maximum distance"), "surfaceReach", 0, 100000, 50, tr(" m from holes"), tr("no limit"),
-            tr("Farther than this from every data point the base is not known"), tr("maximum distance"),
-            [](SurfaceRecipe& r, double v) { r.settings.reach = v > 0 ? std::optional(v) : std::nullopt; });
+        m_azimuth = number<NumberBox>(tr("Long axis"), "surfaceAzimuth", 0, 179.9, 5, tr("° from north"), {},
+                                      tr("The direction along which the base changes least"), tr("anisotropy"),
+                                      [](SurfaceRecipe& r, double v) { r.settings.anisotropy.azimuth = v; });
+        m_ratio = number<NumberBox>(tr("Anisotropy ratio"), "surfaceRatio", 1, 20, 0.5, {}, tr("1, the same in all directions"),
+                                    tr("How many times as far values are alike along the long axis"), tr("anisotropy"),
+                                    [](SurfaceRecipe& r, double v) { r.settings.anisotropy.ratio = v; });
+        m_reach =
+            number<NumberBox>(tr("Maximum distance"), "surfaceReach", 0, 100000, 50, tr(" m from holes"), tr("no limit"),
+                              tr("Farther than this from every data point the base is not known"), tr("maximum distance"),
+                              [](SurfaceRecipe& r, double v) { r.settings.reach = v > 0 ? std::optional(v) : std::nullopt; });
         m_carried = tick(tr("Extrapolate outside the holes"), "surfaceCarried",
                          tr("Methods of triangles have no value outside the holes' outline; on: that of its nearest place"));
         connect(m_carried, &QCheckBox::toggled, this,
@@ -183,7 +182,7 @@ private:
             change(tr("grid"), [grid](SurfaceRecipe& r) { r.grid = grid; });
         });
         const auto side = [&](const QString& label, const char* name, double Frame::*member) {
-            auto* box = new QDoubleSpinBox(this);
+            auto* box = new NumberBox(this);
             box->setObjectName(name);
             box->setRange(member == &Frame::cell ? 0.1 : -1e8, 1e8);
             box->setDecimals(member == &Frame::cell ? 1 : 2);
@@ -238,11 +237,11 @@ private:
         m_fitted = new QPushButton(tr("Fit again"), m_variogramBox);
         m_fitted->setObjectName("variogramFit");
         m_fitted->setToolTip(tr("Take the variogram that fits the points best"));
-        m_sector = new QDoubleSpinBox(m_variogramBox);
+        m_sector = new NumberBox(m_variogramBox);
         m_sector->setRange(0, 179);
         m_sector->setSuffix(tr("°"));
         m_sector->setToolTip(tr("Direction of the pairs that are drawn, clockwise from north"));
-        m_tolerance = new QDoubleSpinBox(m_variogramBox);
+        m_tolerance = new NumberBox(m_variogramBox);
         m_tolerance->setObjectName("variogramTolerance");
         m_tolerance->setRange(5, 90);
         m_tolerance->setSuffix(tr("°"));

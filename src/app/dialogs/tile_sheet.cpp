@@ -2,10 +2,10 @@
 
 #include "base/errors.h"
 #include "style/theme.h"
+#include "views/number_box.h"
 
 #include <QComboBox>
 #include <QDir>
-#include <QDoubleSpinBox>
 #include <QFormLayout>
 #include <QLabel>
 #include <QProgressBar>
@@ -53,7 +53,7 @@ TileSheet::TileSheet(const Project& project, const Box2& rectangle, const QStrin
     auto* sides = new QGridLayout;
     const QString names[] = {tr("west"), tr("south"), tr("east"), tr("north")};
     for (int i = 0; i < 4; ++i) {
-        m_sides[i] = new QDoubleSpinBox(this);
+        m_sides[i] = new NumberBox(this);
         m_sides[i]->setObjectName(QString("tileSide%1").arg(i));
         m_sides[i]->setRange(-2e7, 2e7);
         m_sides[i]->setDecimals(0);

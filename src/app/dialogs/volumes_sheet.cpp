@@ -4,11 +4,11 @@
 #include "formats/raster.h"
 #include "style/theme.h"
 #include "surfaces/grid_surface.h"
+#include "views/number_box.h"
 #include "views/typical_level.h"
 
 #include <QClipboard>
 #include <QComboBox>
-#include <QDoubleSpinBox>
 #include <QFileDialog>
 #include <QFormLayout>
 #include <QGuiApplication>
@@ -31,7 +31,7 @@ VolumesSheet::VolumesSheet(std::shared_ptr<const ProductSet> products, QWidget* 
       m_products(std::move(products)),
       m_outline(new QComboBox(this)),
       m_above(new QComboBox(this)),
-      m_metres(new QDoubleSpinBox(this)),
+      m_metres(new NumberBox(this)),
       m_surface(new QPushButton(tr("Choose a grid…"), this)),
       m_range(new QPushButton(tr("Work out P10 to P90"), this)),
       m_table(new QTableWidget(this)),

@@ -28,15 +28,16 @@ Banner::Banner(QWidget* parent)
     row->addWidget(m_saveAs);
     connect(m_again, &QPushButton::clicked, this, &Banner::saveAgainAsked);
     connect(m_saveAs, &QPushButton::clicked, this, &Banner::saveAsAsked);
-    setState({}, {});
+    setState({}, {}, {});
 }
 
-void Banner::setState(const QString& notSaved, const QString& readOnly) {
+void Banner::setState(const QString& notSaved, const QString& readOnly, const QString& unnamed) {
     const bool unsaved = !notSaved.isEmpty();
-    setVisible(unsaved || !readOnly.isEmpty());
+    const auto& other = readOnly.isEmpty() ? unnamed : readOnly;
+    setVisible(unsaved || !other.isEmpty());
     m_words->setText(
         unsaved ? tr("<b>Not saved.</b> %1 The edits are kept here until they can be written.").arg(notSaved.toHtmlEscaped())
-                : readOnly.toHtmlEscaped());
+                : other.toHtmlEscaped());
     m_again->setVisible(unsaved);
     setStyleSheet(QString("#banner { background: %1; } #bannerWords { color: %2; }")
                       .arg(unsaved ? "#F6E3E0" : "#F7EBD3", unsaved ? colour::red.name() : colour::amberText.name()));

@@ -6,14 +6,14 @@ class QPushButton;
 
 namespace fox::app {
 
-/// A line over the views that stays until what it says is no longer so: the last edits are not in the file, or the project
-/// can only be looked at.
+/// A line over the views that stays until what it says is no longer so: the last edits are not in the file, the project can
+/// only be looked at, or it has data and no name yet.
 class Banner : public QFrame {
     Q_OBJECT
 public:
     explicit Banner(QWidget* parent);
-    /// Both empty: it is not shown.
-    void setState(const QString& notSaved, const QString& readOnly);
+    /// The first that is not empty is shown; none: the banner is hidden.
+    void setState(const QString& notSaved, const QString& readOnly, const QString& unnamed);
 
 signals:
     void saveAgainAsked();

@@ -6,7 +6,14 @@
 
 namespace fox::app {
 
-FindBox::FindBox(QWidget* parent) : QLineEdit(parent), m_model(new QStandardItemModel(this)) {
+FindBox::FindBox(QWidget* parent) : QLineEdit(parent), m_model(new QStandardItemModel(this)), m_going(new QTimer(this)) {
+    m_going->setSingleShot(true);
+    m_going->setInterval(0); // after the completer has put its words in
+    connect(m_going, &QTimer::timeout, this, [this] {
+        clear();
+        clearFocus();
+        if (const auto go = std::exchange(m_go, {})) go();
+    });
     setObjectName("find");
     setPlaceholderText(tr("Find a hole, a unit or an action  Ctrl K"));
     setAccessibleName(tr("Find"));
@@ -31,13 +38,8 @@ void FindBox::setEntries(std::vector<Entry> entries) {
 void FindBox::take(const QString& words) {
     const auto found = std::ranges::find(m_entries, words, &Entry::words);
     if (found == m_entries.end()) return;
-    const auto go = found->go;
-    // after the completer has put its words in
-    QTimer::singleShot(0, this, [this, go] {
-        clear();
-        clearFocus();
-        go();
-    });
+    m_go = found->go;
+    m_going->start();
 }
 
 } // namespace fox::app

@@ -3,6 +3,7 @@
 #include <functional>
 
 class QStandardItemModel;
+class QTimer;
 
 namespace fox::app {
 
@@ -22,6 +23,8 @@ private:
 
     std::vector<Entry> m_entries;
     QStandardItemModel* m_model;
+    QTimer* m_going; ///< runs m_go, once however often it was asked for: a completer and the field may both say Enter
+    std::function<void()> m_go;
 };
 
 } // namespace fox::app

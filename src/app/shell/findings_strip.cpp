@@ -2,6 +2,7 @@
 
 #include "shell/findings_model.h"
 #include "style/theme.h"
+#include "style/words.h"
 
 #include <QHBoxLayout>
 #include <QLabel>
@@ -100,9 +101,9 @@ void FindingsStrip::showCurrent() {
     }
     const auto& all = *m_model->findings();
     QStringList counts;
-    if (const int n = count(all, Severity::Error)) counts << (n == 1 ? tr("1 error") : tr("%1 errors").arg(n));
-    if (const int n = count(all, Severity::Warning)) counts << (n == 1 ? tr("1 warning") : tr("%1 warnings").arg(n));
-    if (const int n = count(all, Severity::Note)) counts << (n == 1 ? tr("1 note") : tr("%1 notes").arg(n));
+    if (const int n = count(all, Severity::Error)) counts << counted(qint64(n), "error");
+    if (const int n = count(all, Severity::Warning)) counts << counted(qint64(n), "warning");
+    if (const int n = count(all, Severity::Note)) counts << counted(qint64(n), "note");
     m_counts->setIcon(severityIcon(all.front().severity));
     m_counts->setText(counts.join(QString::fromUtf8(" · "))
                       + (m_counts->isChecked() ? QString::fromUtf8("  ▾") : QString::fromUtf8("  ▴")));

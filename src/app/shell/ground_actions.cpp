@@ -70,6 +70,8 @@ void GroundActions::showPicture(const ProductsPtr& products, const QString& file
     m_picture = new PictureSheet(products, file, m_workspace.dialogParent());
     m_picture->setAttribute(Qt::WA_DeleteOnClose);
     connect(m_picture, &PictureSheet::editMade, &m_workspace.session(), &Session::apply);
+    connect(&m_workspace.session(), &Session::projectChanged, m_picture,
+            [this] { m_picture->follow(m_workspace.session().project()); });
     connect(m_picture, &PictureSheet::placeAsked, this, [this] {
         if (auto* p = m_workspace.planOn("ground")) {
             m_picture->hide();

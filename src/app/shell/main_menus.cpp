@@ -37,10 +37,19 @@ void MainWindow::makeMenus() {
         action("new", tr("New project…"), QKeySequence::New, tr("Start an empty project"), [this] { m_projects->askNew(); }));
     file->addAction(
         action("open", tr("Open project…"), QKeySequence::Open, tr("Open a project file"), [this] { m_projects->askOpen(); }));
+    auto* recent = file->addMenu(tr("Open recent"));
+    recent->setObjectName("openRecent");
+    recent->setToolTipsVisible(true);
+    connect(recent, &QMenu::aboutToShow, this, [this, recent] { m_projects->fillRecent(recent); });
     file->addAction(action("demo", tr("Reset the demo project"), {}, tr("Open the Quernbeck demo as it was delivered"),
                            [this] { m_projects->openDemo(true); }));
     file->addAction(action("saveAs", tr("Save as…"), QKeySequence::SaveAs,
                            tr("Write the project to another file and go on there"), [this] { m_projects->askSaveAs(); }));
+    file->addAction(action("saveCopy", tr("Save a copy…"), {}, tr("Write the project to another file and go on in this one"),
+                           [this] { m_projects->askSaveCopy(); }));
+    auto* points = file->addMenu(tr("Restore points"));
+    points->setObjectName("restorePoints");
+    connect(points, &QMenu::aboutToShow, this, [this, points] { m_projects->fillRestorePoints(points); });
     file->addSeparator();
     file->addAction(m_import);
     file->addAction(m_export);

@@ -18,6 +18,7 @@
 #include "shell/surface_actions.h"
 #include "shell/top_bar.h"
 #include "style/theme.h"
+#include "views/ask_file.h"
 #include "views/block_view.h"
 #include "views/correlation_view.h"
 #include "views/plan_view.h"
@@ -78,7 +79,7 @@ MainWindow::MainWindow(QWidget* parent)
     for (std::size_t i = 0; i < stages().size(); ++i) {
         Unit earth;
         earth.name = stages()[i].band;
-        earth.colour = proposedColour(earth.name, i);
+        earth.colour = proposedColour(earth.name, {});
         bands.push_back({tr(stages()[i].title), unitColour(earth), hatch(earth), {}, Severity::Note, 0});
     }
     m_column = new StageColumn(bands, this);
@@ -109,6 +110,7 @@ MainWindow::MainWindow(QWidget* parent)
     makeMenus();
     connectSession();
     setStage(0);
+    setMinimumSize(960, 640); // below it panes would overlap
     QSettings settings;
     if (const auto geometry = settings.value("window").toByteArray(); !geometry.isEmpty()) restoreGeometry(geometry);
 }
@@ -135,8 +137,12 @@ void MainWindow::connectSession() {
         box->setAttribute(Qt::WA_DeleteOnClose);
         box->open();
     });
-    connect(m_session, &Session::saveStateChanged, this, [this] {
-        m_banner->setState(m_session->notSavedBecause(), m_session->readOnlyBecause());
+    const auto tellState = [this] {
+        m_banner->setState(m_session->notSavedBecause(), m_session->readOnlyBecause(), m_projects->unnamedBecause());
+    };
+    connect(m_session, &Session::projectChanged, this, tellState);
+    connect(m_session, &Session::saveStateChanged, this, [this, tellState] {
+        tellState();
         m_status->setNotSaved(!m_session->notSavedBecause().isEmpty());
         tellSaved();
     });
@@ -424,8 +430,7 @@ void MainWindow::showSource(const QString& name) {
 }
 
 void MainWindow::saveCorrections() {
-    const auto path =
-        QFileDialog::getSaveFileName(this, tr("Save data corrections"), QDir::homePath() + "/corrections.csv", tr("CSV (*.csv)"));
+    const auto path = askSaveFile(this, tr("Save data corrections"), "tables", "corrections.csv", tr("CSV (*.csv)"), "csv");
     if (path.isEmpty()) return;
     try {
         writeBytes(path.toStdString(), correctionsAsCsv(m_session->project()));
@@ -491,8 +496,12 @@ void MainWindow::askImport() {
 }
 
 void MainWindow::importFiles(const QStringList& paths) {
+    QStringList toRead;
+    for (const auto& path : paths)
+        if (!m_projects->takeProject(path) && !m_sequence->takeIfInterpretation(path)) toRead << path;
+    if (toRead.isEmpty()) return;
     openSheet(new ImportSheet(
-        paths, [this] { return m_session->project(); }, this));
+        toRead, [this] { return m_session->project(); }, this));
 }
 
 void MainWindow::askExport() {
@@ -500,7 +509,7 @@ void MainWindow::askExport() {
     const auto ask = [this](const Wanted& wanted, std::function<void(ProductsPtr)> use) {
         m_session->ask(wanted, std::move(use));
     };
-    auto* dialog = new ExportDialog(ask, QSettings().value("exportFolder", QDir::homePath()).toString(), this);
+    auto* dialog = new ExportDialog(ask, this);
     dialog->setAttribute(Qt::WA_DeleteOnClose);
     dialog->open();
 }

@@ -1,14 +1,18 @@
 #include "shell/project_actions.h"
 
 #include "handover/build_file.h"
+#include "views/ask_file.h"
 
 #include <QCoreApplication>
 #include <QDir>
 #include <QFileDialog>
+#include <QLocale>
+#include <QMenu>
 #include <QMessageBox>
 #include <QPushButton>
 #include <QSettings>
 #include <QStandardPaths>
+#include <QTimer>
 
 namespace fox::app {
 
@@ -20,6 +24,9 @@ QString dataFolder() {
     return folder;
 }
 
+/// Where a project is kept before it is given a name.
+QString unnamedPath() { return dataFolder() + "/New project.gpkg"; }
+
 QString demoBuildFile() {
     const auto installed = QCoreApplication::applicationDirPath() + "/../share/fox-cellar/demo/quernbeck/quernbeck.build.json";
     return QFile::exists(installed) ? installed : QString(FOX_DEMO_SOURCE "/quernbeck.build.json");
@@ -27,7 +34,10 @@ QString demoBuildFile() {
 
 } // namespace
 
-ProjectActions::ProjectActions(Workspace& workspace, QObject* parent) : QObject(parent), m_workspace(workspace) {}
+ProjectActions::ProjectActions(Workspace& workspace, QObject* parent)
+    : QObject(parent), m_workspace(workspace), m_copying(this), m_restoring(this) {
+    connect(&session(), &Session::opened, this, [this] { remember(session().path()); });
+}
 
 Session& ProjectActions::session() const { return m_workspace.session(); }
 
@@ -64,9 +74,33 @@ void ProjectActions::openDemo(bool anew) {
 void ProjectActions::openLast() {
     const auto last = QSettings().value("lastProject").toString();
     if (!last.isEmpty() && QFile::exists(last)) return open(last);
-    const auto path = dataFolder() + "/New project.gpkg";
+    if (!last.isEmpty())
+        QTimer::singleShot(0, this, [this, last] {
+            m_workspace.say(tr("The last project, %1, is no longer there. This is another one.").arg(last));
+        });
+    const auto path = unnamedPath();
     if (QFile::exists(path)) return open(path);
     session().openNew(path, [] { return Project{}; });
+}
+
+QString ProjectActions::unnamedBecause() const {
+    const auto& p = session().project();
+    if (session().path() != unnamedPath() || (p.holes->empty() && p.ground->empty())) return {};
+    return tr("This project has no name and place of its own yet: it is kept as %1. Save it where you want it.")
+        .arg(session().path());
+}
+
+bool ProjectActions::takeProject(const QString& path) {
+    if (!path.endsWith(".gpkg", Qt::CaseInsensitive) || !ProjectStore::isProject(path.toStdString())) return false;
+    QMessageBox box(QMessageBox::Question, tr("Fox Cellar"),
+                    tr("%1 is a project, not data to import.").arg(QFileInfo(path).fileName()), QMessageBox::Cancel,
+                    m_workspace.dialogParent());
+    box.setObjectName("projectAsDataBox");
+    box.setInformativeText(tr("Open it instead of the project that is open?"));
+    auto* openIt = box.addButton(tr("Open it"), QMessageBox::AcceptRole);
+    box.exec();
+    if (box.clickedButton() == openIt) open(path);
+    return true;
 }
 
 void ProjectActions::askOpen() {
@@ -76,10 +110,9 @@ void ProjectActions::askOpen() {
 }
 
 void ProjectActions::askNew() {
-    auto path = QFileDialog::getSaveFileName(m_workspace.dialogParent(), tr("New project: where should its file be?"),
-                                             QDir::homePath() + "/project.gpkg", tr("Projects (*.gpkg)"));
+    const auto path = askSaveFile(m_workspace.dialogParent(), tr("New project: where should its file be?"), "projects",
+                                  "project.gpkg", tr("Projects (*.gpkg)"), "gpkg");
     if (path.isEmpty() || !mayLeave()) return;
-    if (!path.endsWith(".gpkg")) path += ".gpkg";
     session().openNew(path, [name = QFileInfo(path).completeBaseName().toStdString()] {
         Project project;
         project.name = name;
@@ -89,12 +122,67 @@ void ProjectActions::askNew() {
 
 void ProjectActions::askSaveAs() {
     const auto start = QFileInfo(session().path().isEmpty() ? QDir::homePath() + "/project.gpkg" : session().path());
-    auto path =
-        QFileDialog::getSaveFileName(m_workspace.dialogParent(), tr("Save the project as"),
-                                     start.path() + "/" + start.completeBaseName() + " copy.gpkg", tr("Projects (*.gpkg)"));
+    const auto path = askSaveFile(m_workspace.dialogParent(), tr("Save the project as"), "projects",
+                                  start.path() + "/" + start.completeBaseName() + " copy.gpkg", tr("Projects (*.gpkg)"), "gpkg");
+    if (!path.isEmpty()) session().saveAs(path);
+}
+
+void ProjectActions::askSaveCopy() {
+    const auto name = QFileInfo(session().path()).completeBaseName();
+    const auto path =
+        askSaveFile(m_workspace.dialogParent(), tr("Save a copy of the project"), "copies",
+                    tr("%1 %2.gpkg").arg(name, QDate::currentDate().toString(Qt::ISODate)), tr("Projects (*.gpkg)"), "gpkg");
     if (path.isEmpty()) return;
-    if (!path.endsWith(".gpkg")) path += ".gpkg";
-    session().saveAs(path);
+    if (QFileInfo(path).canonicalFilePath() == QFileInfo(session().path()).canonicalFilePath() && QFile::exists(path))
+        return m_workspace.say(tr("That is the file that is open. Choose another name for the copy."));
+    m_copying.start(
+        [path, project = session().project()](const Progress&) {
+            ProjectStore::replace(path.toStdString(), project);
+            return path;
+        },
+        [this](const QString& to) { m_workspace.say(tr("A copy is in %1.").arg(to)); },
+        [this](const QString& why) { m_workspace.say(why); });
+}
+
+void ProjectActions::remember(const QString& path) {
+    constexpr int kRemembered = 10;
+    QSettings settings;
+    auto recent = settings.value("recentProjects").toStringList();
+    recent.removeAll(path);
+    recent.prepend(path);
+    settings.setValue("recentProjects", QStringList(recent.mid(0, kRemembered)));
+}
+
+void ProjectActions::fillRecent(QMenu* menu) {
+    menu->clear();
+    for (const auto& path : QSettings().value("recentProjects").toStringList()) {
+        if (!QFile::exists(path) || path == session().path()) continue;
+        auto* action = menu->addAction(QFileInfo(path).completeBaseName(), this, [this, path] { open(path); });
+        action->setToolTip(path);
+    }
+    if (menu->isEmpty()) menu->addAction(tr("No other project yet"))->setEnabled(false);
+}
+
+void ProjectActions::fillRestorePoints(QMenu* menu) {
+    menu->clear();
+    for (const auto& point : restorePointsOf(session().path().toStdString())) {
+        const auto time = QDateTime::fromSecsSinceEpoch(point.time.time_since_epoch().count());
+        menu->addAction(tr("As it was on %1").arg(QLocale().toString(time, QLocale::ShortFormat)), this,
+                        [this, point] { restore(point); });
+    }
+    if (menu->isEmpty()) menu->addAction(tr("No restore point yet"))->setEnabled(false);
+}
+
+void ProjectActions::restore(const RestorePoint& point) {
+    const auto time = QDateTime::fromSecsSinceEpoch(point.time.time_since_epoch().count());
+    const auto words = QLocale().toString(time, QLocale::ShortFormat);
+    m_restoring.start([file = point.file](const Progress&) { return std::make_shared<const Project>(ProjectStore::read(file)); },
+                      [this, words](const std::shared_ptr<const Project>& then) {
+                          const auto label = tr("Restore the state of %1").arg(words).toStdString();
+                          if (session().apply([&](const Project&) { return Edited{*then, label}; }))
+                              m_workspace.say(tr("The project is as it was on %1. Undo takes that back.").arg(words));
+                      },
+                      [this](const QString& why) { m_workspace.say(why); });
 }
 
 } // namespace fox::app

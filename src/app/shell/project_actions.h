@@ -1,5 +1,9 @@
 #pragma once
 #include "shell/workspace.h"
+#include "store/restore_points.h"
+#include "views/background.h"
+
+class QMenu;
 
 namespace fox::app {
 
@@ -14,15 +18,28 @@ public:
     void openDemo(bool anew);
     /// The project that was open last, or an empty one.
     void openLast();
+    /// Whether a file that was given as data is a project; then it is offered to open it.
+    bool takeProject(const QString& path);
+    /// Says that the project has data and no name of its own yet; empty if it has a name, or no data.
+    QString unnamedBecause() const;
     void askOpen();
     void askNew();
     void askSaveAs();
+    void askSaveCopy(); ///< and goes on in this file
+    /// Offers the projects that were open last, newest first, but those that are gone.
+    void fillRecent(QMenu*);
+    /// Offers the states of this project's file that were kept; one that is chosen becomes the project, as an edit.
+    void fillRestorePoints(QMenu*);
     /// Before the project is left: true if all is saved, or the user leaves it all the same.
     bool mayLeave();
 
 private:
     Session& session() const;
+    void remember(const QString& path);
+    void restore(const RestorePoint&);
     Workspace& m_workspace;
+    Background<QString> m_copying; // last: they use the above
+    Background<std::shared_ptr<const Project>> m_restoring;
 };
 
 } // namespace fox::app

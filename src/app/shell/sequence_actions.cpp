@@ -5,6 +5,8 @@
 #include "dialogs/sequence_sheet.h"
 #include "dialogs/volumes_sheet.h"
 #include "handover/interpretation_csv.h"
+#include "project/site_edits.h"
+#include "style/words.h"
 #include "views/correlation_view.h"
 #include "views/plan_view.h"
 
@@ -66,12 +68,23 @@ void SequenceActions::showVolumes(const ProductsPtr& products) {
 
 void SequenceActions::askFile(const QString& title, const QString& kinds, void (SequenceActions::*take)(const QString&)) {
     const auto path = QFileDialog::getOpenFileName(m_workspace.dialogParent(), title, {}, kinds + tr(";;All files (*)"));
-    if (path.isEmpty()) return;
+    if (!path.isEmpty()) takeSaying(path, take);
+}
+
+void SequenceActions::takeSaying(const QString& file, void (SequenceActions::*take)(const QString&)) {
     try {
-        (this->*take)(path);
+        (this->*take)(file);
     } catch (const Error& e) {
         m_workspace.say(QString::fromStdString(e.what()));
     }
+}
+
+bool SequenceActions::takeIfInterpretation(const QString& file) {
+    constexpr qint64 kBeginning = 4096; // bytes; its header is the first line
+    QFile in(file);
+    if (!in.open(QIODevice::ReadOnly) || !isInterpretationCsv(in.read(kBeginning).toStdString())) return false;
+    takeSaying(file, &SequenceActions::takeInterpretation);
+    return true;
 }
 
 void SequenceActions::importSections() {
@@ -98,10 +111,11 @@ void SequenceActions::takeInterpretation(const QString& file) {
             return in.intervals + in.picks > 0 ? in.edited : Edited{p, ""};
         });
     if (!taken) return;
-    auto words = tr("%1 intervals and %2 picks taken, %3 were so already.").arg(in.intervals).arg(in.picks).arg(in.same);
+    auto words = tr("Taken: %1 and %2. Already so: %3.")
+                     .arg(counted(in.intervals, "interval"), counted(in.picks, "pick"), counted(in.same, "row"));
     if (!in.findings.empty())
-        words += tr(" %1 rows could not be used; the first: %2")
-                     .arg(in.findings.size())
+        words += tr(" Not used: %1; the first: %2")
+                     .arg(counted(qint64(in.findings.size()), "row"))
                      .arg(QString::fromStdString(describe(in.findings.front())));
     m_workspace.say(words);
 }

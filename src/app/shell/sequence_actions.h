@@ -28,12 +28,15 @@ public:
     void importSections();       ///< asks for the file
     /// Takes units of intervals and picks from a table. @throws FileError
     void takeInterpretation(const QString& file);
+    /// Whether a file that was given as data is such a table, as this program writes it; then it is taken.
+    bool takeIfInterpretation(const QString& file);
     /// Takes the lines of a vector file as sections. @throws Error
     void takeSections(const QString& file);
 
 private:
     void showVolumes(const ProductsPtr&);
     void askFile(const QString& title, const QString& kinds, void (SequenceActions::*take)(const QString&));
+    void takeSaying(const QString& file, void (SequenceActions::*take)(const QString&)); ///< errors are said
 
     Workspace& m_workspace;
     QPointer<SequenceSheet> m_sheet;

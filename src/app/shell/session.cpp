@@ -35,7 +35,7 @@ void Session::startOpening(const QString& path, std::function<Project()> make) {
     m_opening.start(
         [path, make = std::move(make), old](const Progress&) mutable {
             old.reset();
-            if (make) ProjectStore::create(path.toStdString(), make());
+            if (make) ProjectStore::replace(path.toStdString(), make());
             return Opened{std::make_shared<ProjectStore>(ProjectStore::open(path.toStdString())), path};
         },
         [this](Opened opened) { take(std::move(opened)); },
@@ -77,7 +77,7 @@ void Session::take(Opened now) {
 void Session::saveAs(const QString& path) {
     m_opening.start(
         [path, project = project()](const Progress&) {
-            ProjectStore::create(path.toStdString(), project);
+            ProjectStore::replace(path.toStdString(), project);
             return Opened{std::make_shared<ProjectStore>(ProjectStore::open(path.toStdString())), path};
         },
         [this](Opened opened) {

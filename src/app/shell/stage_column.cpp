@@ -1,6 +1,7 @@
 #include "shell/stage_column.h"
 
 #include "style/theme.h"
+#include "style/words.h"
 
 #include <QHelpEvent>
 #include <QKeyEvent>
@@ -90,8 +91,8 @@ bool StageColumn::event(QEvent* e) {
         for (int i = 0; i < int(m_bands.size()); ++i) {
             const auto& b = m_bands[std::size_t(i)];
             if (!bandRect(i).contains(help->pos())) continue;
-            const auto state = b.count == 0 ? tr("nothing to see to")
-                                            : tr("%n finding(s)", nullptr, b.count) + QString(" (%1)").arg(word(b.state));
+            const auto state =
+                b.count == 0 ? tr("nothing to see to") : counted(b.count, "finding") + QString(" (%1)").arg(word(b.state));
             QToolTip::showText(help->globalPos(), b.name + ": " + state, this);
         }
         return true;

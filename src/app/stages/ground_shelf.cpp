@@ -3,10 +3,11 @@
 #include "base/errors.h"
 #include "project/ground_edits.h"
 #include "style/theme.h"
+#include "style/words.h"
+#include "views/number_box.h"
 
 #include <QCheckBox>
 #include <QComboBox>
-#include <QDoubleSpinBox>
 #include <QHBoxLayout>
 #include <QLabel>
 #include <QPushButton>
@@ -19,7 +20,7 @@ namespace {
 QString qt(const std::string& s) { return QString::fromStdString(s); }
 
 QDoubleSpinBox* metresBox(double value, double most, const QString& none) {
-    auto* box = new QDoubleSpinBox;
+    auto* box = new NumberBox;
     box->setRange(0, most);
     box->setDecimals(1);
     box->setButtonSymbols(QAbstractSpinBox::NoButtons);
@@ -88,7 +89,7 @@ void GroundShelf::fillSources() {
                 [this, file](bool on) { emit editMade([file, on](const Project& p) { return setSourceUsed(p, file, on); }); });
         choice(box, right, [this, file] { emit actionAsked(ShowSource{qt(file)}); });
     };
-    for (const auto& s : g.points) source(s.file, s.used, tr("%1 points").arg(s.points.size()));
+    for (const auto& s : g.points) source(s.file, s.used, counted(qint64(s.points.size()), "point"));
     for (const auto& s : g.lines) source(s.file, s.used, tr("%1 %2").arg(s.lines.size()).arg(tr(fox::words(s.role))));
     for (const auto& s : g.rasters) source(s.file, s.used, tr("grid, %1 m").arg(s.grid->frame.cell, 0, 'g', 4));
     auto* holes = new QCheckBox(tr("Use borehole ground levels"));
@@ -96,7 +97,7 @@ void GroundShelf::fillSources() {
     holes->setChecked(g.holeLevels);
     connect(holes, &QCheckBox::toggled, this,
             [this](bool on) { emit editMade([on](const Project& p) { return setHoleLevels(p, on); }); });
-    choice(holes, tr("%1 holes").arg(products()->project.holes->size()));
+    choice(holes, counted(qint64(products()->project.holes->size()), "hole"));
 }
 
 void GroundShelf::fillCodes() {
@@ -112,7 +113,7 @@ void GroundShelf::fillCodes() {
         box->setToolTip(tr("Untick what is not ground: wall tops, tree tops, manhole inverts"));
         connect(box, &QCheckBox::toggled, this,
                 [this, c = code](bool on) { emit editMade([c, on](const Project& p) { return setCodeUsed(p, c, on); }); });
-        choice(box, tr("%1 points").arg(n));
+        choice(box, counted(qint64(n), "point"));
     }
     for (const auto& code : products()->groundStatistics->joinable) {
         auto* box = new QCheckBox(tr("Join %1 by number as breaklines").arg(qt(code)));
@@ -138,16 +139,23 @@ void GroundShelf::fillOutlines() {
         name->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
         auto* use = new QComboBox(line);
         use->setObjectName(QString("outline_%1").arg(i));
-        use->addItems({tr("only kept"), tr("no ground outside"), tr("no ground inside"), tr("remove")});
+        use->addItems({tr("only kept"), tr("no ground outside"), tr("no ground inside")});
         use->setCurrentIndex(int(outlines[i].use));
         use->setAccessibleName(tr("What %1 is for").arg(qt(outlines[i].name)));
         connect(use, &QComboBox::activated, this, [this, outline = outlines[i]](int chosen) {
-            emit editMade([outline, chosen](const Project& p) {
-                return chosen == 3 ? removeOutline(p, outline) : setOutlineUse(p, outline, GroundSources::Outline::Use(chosen));
-            });
+            emit editMade(
+                [outline, chosen](const Project& p) { return setOutlineUse(p, outline, GroundSources::Outline::Use(chosen)); });
+        });
+        auto* remove = new QToolButton(line);
+        remove->setObjectName(QString("removeOutline_%1").arg(i));
+        remove->setText(tr("Remove"));
+        remove->setToolTip(tr("Remove %1 from the project").arg(qt(outlines[i].name)));
+        connect(remove, &QToolButton::clicked, this, [this, outline = outlines[i]] {
+            emit editMade([outline](const Project& p) { return removeOutline(p, outline); });
         });
         l->addWidget(name, 1);
         l->addWidget(use);
+        l->addWidget(remove);
         wide(line);
     }
     offer(tr("Draw an outline…"), [this] { emit actionAsked(DrawOnPlan{DrawOnPlan::What::Outline}); });
@@ -165,7 +173,7 @@ void GroundShelf::fillPictures() {
             emit editMade(
                 [file, on](const Project& p) { return changePicture(p, file, [&](PlacedPicture& shown) { shown.shown = on; }); });
         });
-        choice(box, picture.marks.empty() ? QString() : tr("%1 control points").arg(picture.marks.size()),
+        choice(box, picture.marks.empty() ? QString() : counted(qint64(picture.marks.size()), "control point"),
                [this, file = picture.file] { emit actionAsked(ShowPicture{qt(file)}); });
     }
 }
@@ -225,7 +233,7 @@ void GroundShelf::fillLook() {
     smooth->setToolTip(tr("Corners cut, to look at. Unticked, they are exactly as the triangles have them"));
     smooth->setChecked(choices.smooth);
     connect(smooth, &QCheckBox::toggled, this, [change](bool on) { change([on](ContourChoices& c) { c.smooth = on; }); });
-    choice(smooth, products()->contours ? tr("%1 lines").arg(products()->contours->size()) : QString());
+    choice(smooth, products()->contours ? counted(qint64(products()->contours->size()), "line") : QString());
     heading(tr("On the plan"));
     const auto look = selection()->planLook();
     auto* shading = new QComboBox;

@@ -5,6 +5,8 @@
 #include "project/hole_edits.h"
 #include "sequence/description.h"
 #include "style/theme.h"
+#include "style/words.h"
+#include "views/number_box.h"
 
 #include <QComboBox>
 #include <QLabel>
@@ -29,8 +31,7 @@ void HolesShelf::fillBody() {
     bool any = false;
     for (const auto& f : *p.files)
         if (f.holes > 0 || f.format.starts_with("AGS") || f.format.starts_with("LAS"))
-            row(qt(f.name),
-                QString::fromUtf8("%1 · %2").arg(qt(f.format), f.holes == 1 ? tr("1 hole") : tr("%1 holes").arg(f.holes)),
+            row(qt(f.name), QString::fromUtf8("%1 · %2").arg(qt(f.format), counted(f.holes, "hole")),
                 [this, name = f.name] { emit actionAsked(ShowSource{qt(name)}); }),
                 any = true;
     if (!any) words(tr("No holes yet. Drop AGS files, LAS logs or tables of holes on the window, or press Add files."));
@@ -88,18 +89,17 @@ void HolesShelf::cardEdit(const QString& name, const char* objectName, const QSt
     says->setWordWrap(true);
     line->addWidget(says, 1);
     connect(field, &QLineEdit::editingFinished, this, [this, field, value, edit] {
-        auto text = field->text().trimmed();
+        const auto text = field->text().trimmed();
         if (text == value) return;
-        bool ok = false;
-        const double number = text.remove(QChar(0x2009)).remove(' ').replace(',', '.').toDouble(&ok);
-        if (!ok) {
+        const auto number = typedNumber(text);
+        if (!number) {
             field->setText(value);
             emit editMade([words = tr("\"%1\" is not a number.").arg(text).toStdString()](const Project&) -> Edited {
                 throw Error(words);
             });
             return;
         }
-        emit editMade(edit(number));
+        emit editMade(edit(*number));
     });
     cardWidget(name, box);
 }

@@ -5,11 +5,12 @@
 #include "project/sequence_edits.h"
 #include "project/surface_edits.h"
 #include "style/theme.h"
+#include "style/words.h"
+#include "views/number_box.h"
 #include "views/variogram_chart.h"
 
 #include <QComboBox>
 #include <QDate>
-#include <QDoubleSpinBox>
 #include <QHBoxLayout>
 #include <QLabel>
 #include <QLineEdit>
@@ -60,7 +61,8 @@ void ModelShelf::fillBody() {
 
 void ModelShelf::fillAgreement(const Audit& a) {
     heading(tr("Agreement with the holes"));
-    row(tr("Logged length matched"), tr("%1 %").arg(a.matchedFraction * 100, 0, 'f', 1));
+    row(tr("Logged length matched"),
+        std::isnan(a.matchedFraction) ? tr("nothing logged") : tr("%1 %").arg(a.matchedFraction * 100, 0, 'f', 1));
     const AuditHole* worst = nullptr; // the hole of which the model has the least
     for (const auto& h : a.holes)
         if (h.loggedLength - h.matchedLength > 0.05
@@ -109,7 +111,7 @@ void ModelShelf::fillChosenSection() {
         const auto typed = name->text().trimmed().toStdString();
         if (typed != was) emit editMade([was, typed](const Project& p) { return renameSection(p, was, typed); });
     });
-    auto* reach = new QDoubleSpinBox;
+    auto* reach = new NumberBox;
     reach->setObjectName("sectionReach");
     reach->setRange(0, 10000);
     reach->setDecimals(0);
@@ -191,7 +193,7 @@ void ModelShelf::fillCard() {
     if (!u || *u >= products()->model->bases.size() || hasNoModel()) return;
     const auto& unit = products()->project.sequence->units[*u];
     const auto& base = *products()->model->bases[*u];
-    auto from = tr("from %1 contacts, %2 bounds").arg(base.contacts).arg(base.bounds);
+    auto from = tr("from %1, %2").arg(counted(base.contacts, "contact"), counted(base.bounds, "limit"));
     if (base.in.guides > 0) from += tr(", %1 guide places").arg(base.in.guides);
     cardTitle(tr("Base of %1").arg(qt(unit.name)), from);
     cardMethod(unit, base);
@@ -199,7 +201,8 @@ void ModelShelf::fillCard() {
     if (base.absentEverywhere) cardFact(tr("Note"), tr("No hole has this unit: it has no thickness anywhere."));
     if (base.fixed || base.absentEverywhere) return;
     const auto& l = base.leaveOneOut;
-    cardFact(tr("Leave-one-out error"), l.n > 0 ? tr("%1 (%2 holes)").arg(metres(l.rmse)).arg(l.n) : tr("too few contacts"));
+    cardFact(tr("Leave-one-out error"),
+             l.n > 0 ? tr("%1 (%2)").arg(metres(l.rmse), counted(l.n, "hole")) : tr("too few contacts"));
     cardVariogram(unit, base);
     auto* buttons = new QWidget;
     auto* line = new QHBoxLayout(buttons);

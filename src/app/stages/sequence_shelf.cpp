@@ -3,6 +3,7 @@
 #include "base/errors.h"
 #include "project/sequence_edits.h"
 #include "style/theme.h"
+#include "style/words.h"
 
 #include <QColorDialog>
 #include <QComboBox>
@@ -25,7 +26,14 @@ SequenceShelf::SequenceShelf(Selection* s, QWidget* parent) : UnitShelf(tr("Sequ
 
 void SequenceShelf::fillBody() {
     const auto& units = products()->project.sequence->units;
-    if (units.empty()) return words(tr("No units yet: they come with the first holes that have geology."));
+    if (units.empty()) {
+        const auto& holes = *products()->project.holes;
+        const bool curves = std::ranges::any_of(holes, [](const Hole& h) { return !h.curves.empty(); });
+        return words(
+            curves ? tr("No units yet, and the holes have curves only. Add the units in the table of units (add), youngest "
+                        "first, then choose one and pick its base in well after well (P).")
+                   : tr("No units yet: they come with the first holes that have geology, or are added in the table of units."));
+    }
     heading(tr("Units, youngest first · contacts and bounds"));
     for (std::size_t u = 0; u < units.size(); ++u) {
         if (u >= products()->contacts.size()) {
@@ -42,8 +50,8 @@ void SequenceShelf::fillBody() {
         for (const auto& i : read.intervals)
             if (i.several && !i.byHand) ++open, holes.insert(read.name);
     if (open > 0)
-        row(tr("%n intervals could be several units", nullptr, open), tr("%n holes", nullptr, int(holes.size())),
-            [this] { emit actionAsked(ShowSequence{0}); });
+        row(counted(open, "interval that could be several units", "intervals that could be several units"),
+            counted(qint64(int(holes.size())), "hole"), [this] { emit actionAsked(ShowSequence{0}); });
     const auto& findings = products()->reading->findings;
     if (std::ranges::count(findings, "FC-ORDER", &Finding::rule) > 1) {
         words(tr("Layers return under others, so that one code may be two units: see what the program proposes."),
@@ -69,7 +77,7 @@ void SequenceShelf::fillByHand() {
     std::map<std::string, int> counts;
     for (const auto& c : own.intervals) ++counts[c.unit];
     for (const auto& [unit, n] : counts)
-        row(tr("%n intervals", nullptr, n), unit.empty() ? tr("no unit") : qt(unit),
+        row(counted(qint64(n), "interval"), unit.empty() ? tr("no unit") : qt(unit),
             [this, code = qt(unit)] { selection()->setUnit(code); });
     constexpr std::size_t kShown = 20;
     for (std::size_t i = 0; i < std::min(kShown, own.picks.size()); ++i) {
@@ -93,7 +101,7 @@ void SequenceShelf::fillCard() {
     for (const auto kind :
          {ContactKind::Observed, ContactKind::NotReached, ContactKind::Absent, ContactKind::TooShort, ContactKind::Gap})
         if (const auto n = std::ranges::count(*products()->contacts[*u], kind, &Contact::kind))
-            cardFact(QString::fromUtf8(fox::words(kind)), tr("%1 holes").arg(n));
+            cardFact(QString::fromUtf8(fox::words(kind)), counted(qint64(n), "hole"));
     if (!unit.logged.empty()) {
         QStringList codes;
         for (const auto& c : unit.logged) codes << qt(c);

@@ -1,14 +1,18 @@
 #include "stages/site_shelf.h"
 
 #include "base/errors.h"
+#include "formats/crs.h"
 #include "project/sequence_edits.h"
+#include "project/site_edits.h"
 #include "style/theme.h"
+#include "style/words.h"
+#include "views/number_box.h"
 
 #include <QCheckBox>
-#include <QDoubleSpinBox>
 #include <QHBoxLayout>
 #include <QLineEdit>
 #include <QMenu>
+#include <QMessageBox>
 #include <QPushButton>
 
 namespace fox::app {
@@ -32,13 +36,13 @@ void SiteShelf::fillBody() {
     if (!products()->frame) return words(tr("There is nothing yet to take an extent from. Import holes or a survey first."));
     const auto& f = *products()->frame;
     row(extentInWords(f), p.site->frame ? tr("as set") : tr("from the holes"));
-    row(tr("site limit"), p.site->limit.empty() ? tr("none") : tr("%1 corners").arg(p.site->limit.size()));
+    row(tr("site limit"), p.site->limit.empty() ? tr("none") : counted(qint64(p.site->limit.size()), "corner"));
     fillLimit();
     int outside = 0;
     for (const auto& h : *p.holes)
         if (const auto at = h.place()) outside += at->x < f.xmin || at->x > f.xmax || at->y < f.ymin || at->y > f.ymax;
     if (outside > 0) {
-        words(tr("%n holes lie outside the extent: they shape the model but are not seen in it.", nullptr, outside),
+        words(tr("Outside the extent: %1. They shape the model but are not seen in it.").arg(counted(outside, "hole")),
               colour::amberText);
         offer(tr("Extent from what there is"),
               [this] { emit editMade([](const Project& now) { return setFrame(now, std::nullopt); }); });
@@ -84,17 +88,38 @@ void SiteShelf::cardSystem() {
     system->setObjectName("systemEdit");
     system->setPlaceholderText(tr("EPSG number"));
     system->setToolTip(tr("The projected coordinate system of eastings and northings, by its EPSG number"));
-    connect(system, &QLineEdit::editingFinished, this, [this, system] {
-        if (system->text().toStdString() == products()->project.site->crs) return;
-        emit editMade([crs = system->text().trimmed().toStdString()](const Project& p) { return setSystem(p, crs); });
-    });
+    connect(system, &QLineEdit::editingFinished, this, [this, system] { changeSystem(system->text().trimmed().toStdString()); });
     cardWidget(tr("System"), system);
+}
+
+void SiteShelf::changeSystem(const std::string& typed) {
+    const auto before = products()->project.site->crs;
+    const auto known = projectedSystem(typed);
+    if (m_asking || typed == before || known == before) return;
+    const bool hasData = products()->frame.has_value();
+    if (before.empty() || !known || !hasData) return emit editMade([typed](const Project& p) { return setSystem(p, typed); });
+    QMessageBox box(QMessageBox::Question, tr("Fox Cellar"),
+                    tr("The project has data in %1.").arg(QString::fromStdString(before)), QMessageBox::Cancel, window());
+    box.setObjectName("systemBox");
+    box.setInformativeText(tr("Move it: every place is brought to %1. Rename: the numbers stay, and are in %1 from now on.")
+                               .arg(QString::fromStdString(*known)));
+    const auto* move = box.addButton(tr("Move the data"), QMessageBox::AcceptRole);
+    const auto* rename = box.addButton(tr("Only the name was wrong"), QMessageBox::AcceptRole);
+    m_asking = true; // the field loses the focus to the box, which would ask again
+    box.exec();
+    m_asking = false;
+    if (box.clickedButton() == move)
+        emit editMade([crs = *known](const Project& p) { return moveToSystem(p, crs); });
+    else if (box.clickedButton() == rename)
+        emit editMade([crs = *known](const Project& p) { return setSystem(p, crs); });
+    else
+        refill();
 }
 
 void SiteShelf::cardFrame() {
     const auto frame = *products()->frame;
     const auto box = [&](const char* name, double value, double low, int decimals, const QString& tip) {
-        auto* b = new QDoubleSpinBox;
+        auto* b = new NumberBox;
         b->setObjectName(name);
         b->setRange(low, 1e8);
         b->setDecimals(decimals);
@@ -123,9 +148,8 @@ void SiteShelf::cardFrame() {
             auto* b = box(name, frame.*member, -1e8, 1, tr("Edge of the site's extent, metres"));
             b->setSuffix({}); // there is no room for it beside a northing
             line->addWidget(b);
-            connect(b, &QDoubleSpinBox::valueChanged, this, [this, m = member](double v) {
-                emit editMade([m, v](const Project& p) { return changeFrame(p, [&](Frame& f) { f.*m = v; }); });
-            });
+            connect(b, &QDoubleSpinBox::valueChanged, this,
+                    [this, m = member](double v) { emit editMade([m, v](const Project& p) { return setFrameEdge(p, m, v); }); });
         }
         cardWidget(label, pair);
     };

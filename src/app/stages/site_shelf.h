@@ -17,7 +17,10 @@ protected:
 private:
     void fillLimit();
     void cardSystem();
+    void changeSystem(const std::string& typed); ///< asks what is meant if there are data
     void cardFrame();
+
+    bool m_asking = false; ///< a question about the system is open
 };
 
 /// "1.5 × 1.0 km"

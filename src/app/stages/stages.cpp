@@ -7,6 +7,7 @@
 #include "stages/sequence_shelf.h"
 #include "stages/site_shelf.h"
 #include "style/theme.h"
+#include "style/words.h"
 
 #include <QCoreApplication>
 #include <QPushButton>
@@ -57,8 +58,6 @@ Shelf* make(Selection* s, QWidget* parent) {
 }
 
 QString say(const char* words) { return QCoreApplication::translate("fox::app::Shelf", words); }
-/// "1 source", "2 sources"
-QString counted(std::size_t n, const char* one, const char* many) { return n == 1 ? say(one) : say(many).arg(n); }
 
 } // namespace
 
@@ -71,12 +70,12 @@ const std::vector<Stage>& stages() {
         {"ground", "Ground", "Sand", make<GroundShelf>,
          [](const ProductSet& p) {
              const auto& g = *p.project.ground;
-             return figureOf(counted(g.points.size() + g.lines.size() + g.rasters.size(), "1 source", "%1 sources"), p,
+             return figureOf(counted(qint64(g.points.size() + g.lines.size() + g.rasters.size()), "source"), p,
                              fox::Stage::Ground);
          }},
         {"sequence", "Sequence", "River Gravel", make<SequenceShelf>,
          [](const ProductSet& p) {
-             return figureOf(counted(p.project.sequence->units.size(), "1 unit", "%1 units"), p, fox::Stage::Sequence);
+             return figureOf(counted(qint64(p.project.sequence->units.size()), "unit"), p, fox::Stage::Sequence);
          }},
         {"model", "Model", "Till", make<ModelShelf>,
          [](const ProductSet& p) {
@@ -86,7 +85,7 @@ const std::vector<Stage>& stages() {
              return figureOf(p.volumes ? volume(all) : say("none yet"), p, fox::Stage::Model);
          }},
         {"sheets", "Sheets", "Limestone", make<SheetsShelf>,
-         [](const ProductSet& p) { return StageFigure{counted(p.project.sections->size(), "1 section", "%1 sections")}; }}};
+         [](const ProductSet& p) { return StageFigure{counted(qint64(p.project.sections->size()), "section")}; }}};
     return kStages;
 }
 

@@ -432,10 +432,14 @@ private:
 
     /// The colour of a code of another column than the units': by the ground that its descriptions name.
     QColor codeFill(const std::string& code) {
-        if (m_codeColours.empty())
-            for (const auto& logged : loggedCodes(*m_products.project.holes, m_look.stickHeading))
-                m_codeColours[logged.code] = QColor(QString::fromStdString(
-                    proposedColour(logged.material.empty() ? logged.code : logged.material, m_codeColours.size())));
+        if (m_codeColours.empty()) {
+            std::vector<Unit> coloured;
+            for (const auto& logged : loggedCodes(*m_products.project.holes, m_look.stickHeading)) {
+                auto& one = coloured.emplace_back();
+                one.colour = proposedColour(logged.material.empty() ? logged.code : logged.material, coloured);
+                m_codeColours[logged.code] = QColor(QString::fromStdString(one.colour));
+            }
+        }
         return m_codeColours[code];
     }
 

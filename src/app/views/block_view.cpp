@@ -1,6 +1,8 @@
 #include "views/block_view.h"
 
 #include "style/theme.h"
+#include "style/words.h"
+#include "views/ask_file.h"
 #include "views/block_canvas.h"
 #include "views/typical_level.h"
 
@@ -82,7 +84,7 @@ QList<QAction*> BlockView::tools() { return {m_fit, m_cut, m_shown, m_higher}; }
 
 QString BlockView::summary() const {
     if (!products() || (!products()->modelGrid && !m_look.terrain)) return {};
-    if (m_look.terrain) return tr("the ground, %1 triangles").arg(products()->terrain->tin.triangles().size());
+    if (m_look.terrain) return tr("the ground, %1").arg(counted(qint64(products()->terrain->tin.triangles().size()), "triangle"));
     if (!m_look.block)
         return m_look.stickHeading.empty() ? tr("holes by unit under the ground")
                                            : tr("holes by %1 under the ground").arg(QString::fromStdString(m_look.stickHeading));
@@ -184,10 +186,8 @@ void BlockView::savePicture() {
     const QSize size = parts.size() == 2 ? QSize(parts[0].toInt(), parts[1].toInt()) : QSize();
     if (size.width() < 16 || size.height() < 16 || size.width() > 8192 || size.height() > 8192)
         return emit failed(tr("A size is written WIDTHxHEIGHT, each from 16 to 8192 pixels."));
-    auto path =
-        QFileDialog::getSaveFileName(this, tr("Picture of the block"), QDir::homePath() + "/block.png", tr("Pictures (*.png)"));
+    const auto path = askSaveFile(this, tr("Picture of the block"), "pictures", "block.png", tr("Pictures (*.png)"), "png");
     if (path.isEmpty()) return;
-    if (!path.endsWith(".png")) path += ".png";
     if (!picture(size).save(path)) emit failed(tr("%1 can't be written.").arg(path));
 }
 

@@ -4,6 +4,7 @@
 #include "project/sequence_edits.h"
 #include "sequence/correlation.h"
 #include "style/theme.h"
+#include "style/words.h"
 
 #include <QActionGroup>
 #include <QContextMenuEvent>
@@ -37,10 +38,7 @@ CorrelationView::CorrelationView(Selection* selection, QWidget* parent)
     connect(m_propose, &QAction::triggered, this, &CorrelationView::proposalAsked);
     connect(m_pick, &QAction::triggered, this, [this](bool on) {
         m_pick->setChecked(false);
-        if (on) return startPicking();
-        m_picking = false;
-        unsetCursor();
-        emit summaryChanged();
+        on ? startPicking() : endPicking();
     });
     connect(selection, &Selection::sectionChanged, this, [this] {
         arrange();
@@ -54,9 +52,9 @@ CorrelationView::CorrelationView(Selection* selection, QWidget* parent)
 QList<QAction*> CorrelationView::tools() { return {m_fit, m_look, m_pick, m_propose}; }
 
 QString CorrelationView::summary() const {
-    if (m_picking) return tr("click the base of %1 on a log or curve; Esc cancels").arg(selection()->unit());
+    if (m_picking) return tr("click the base of %1 on log after log; Esc ends").arg(selection()->unit());
     if (m_columns.empty()) return {};
-    auto words = tr("%1 holes").arg(m_columns.size());
+    auto words = counted(qint64(m_columns.size()), "hole");
     if (m_order == Order::AlongSection && products() && !products()->project.sections->empty()) {
         const auto i = std::clamp(selection()->section(), 0, int(products()->project.sections->size()) - 1);
         words += tr(" along %1").arg(qt((*products()->project.sections)[std::size_t(i)].name));
@@ -249,6 +247,13 @@ void CorrelationView::startPicking() {
     emit summaryChanged();
 }
 
+void CorrelationView::endPicking() {
+    m_picking = false;
+    m_pick->setChecked(false);
+    unsetCursor();
+    emit summaryChanged();
+}
+
 void CorrelationView::clicked(QPointF p) {
     setFocus();
     const auto* c = columnAt(p);
@@ -258,13 +263,9 @@ void CorrelationView::clicked(QPointF p) {
     }
     const auto name = qt(c->read->name);
     const double depth = depthAt(*c, p);
-    if (m_picking) {
-        m_picking = false;
-        m_pick->setChecked(false);
-        unsetCursor();
-        emit summaryChanged();
-        setPickAt(name, selection()->unit().toStdString(), Depth{depth});
-        return;
+    if (m_picking) { // and goes on: the next hole has its base too
+        if (!chosenBase()) return endPicking();
+        return setPickAt(name, selection()->unit().toStdString(), Depth{depth});
     }
     selection()->setHole(name);
     m_marked.reset();
@@ -342,14 +343,8 @@ void CorrelationView::contextMenuEvent(QContextMenuEvent* e) {
 }
 
 void CorrelationView::keyPressEvent(QKeyEvent* e) {
-    if (e->key() == Qt::Key_P) return startPicking();
-    if (e->key() == Qt::Key_Escape && m_picking) {
-        m_picking = false;
-        m_pick->setChecked(false);
-        unsetCursor();
-        emit summaryChanged();
-        return;
-    }
+    if (e->key() == Qt::Key_P) return m_picking ? endPicking() : startPicking();
+    if (e->key() == Qt::Key_Escape && m_picking) return endPicking();
     // a marked interval moves to the next younger or older unit
     if (m_marked && products() && (e->key() == Qt::Key_PageUp || e->key() == Qt::Key_PageDown)) {
         const auto& units = products()->project.sequence->units;

@@ -33,6 +33,7 @@ public:
 public slots:
     /// The next click in a hole picks the chosen unit's base there.
     void startPicking();
+    void endPicking();
     /// What the interval under the cursor, or the selected one, is; an empty code: no unit; none: by its code.
     void assign(const std::optional<QString>& unitCode);
     void setPickAt(const QString& hole, const std::string& unit, std::optional<Depth>); ///< none: as logged

@@ -122,8 +122,24 @@ bool GroundLayer::tooManyTriangles(const PlanTransform& t) const {
     return share * double(m_products->terrain->tin.triangles().size()) > kMostTriangles;
 }
 
+/// What of the view is ground: inside the limits, outside the islands.
+QPainterPath GroundLayer::groundPath(const PlanTransform& t) const {
+    const auto& area = m_products->terrain->area;
+    QPainterPath path; // the even-odd rule takes holes out
+    if (area.isOutsideOfRings()) path.addRect(QRectF(QPointF(0, 0), QSizeF(t.size)));
+    for (const auto& ring : area.rings()) {
+        QPolygonF polygon;
+        for (const auto& p : ring) polygon << t.toScreen(p.x, p.y);
+        path.addPolygon(polygon);
+        path.closeSubpath();
+    }
+    return path;
+}
+
 void GroundLayer::paintTriangles(QPainter& painter, const PlanTransform& t) const {
     if (tooManyTriangles(t)) return;
+    painter.save();
+    if (!m_products->terrain->area.isEverywhere()) painter.setClipPath(groundPath(t), Qt::IntersectClip);
     const auto& tin = m_products->terrain->tin;
     QVector<QLineF> plain, fixed;
     for (const auto i : tin.trianglesIn(boxOf(t.world))) {
@@ -144,11 +160,11 @@ void GroundLayer::paintTriangles(QPainter& painter, const PlanTransform& t) cons
     painter.setRenderHint(QPainter::Antialiasing);
     painter.setPen(QPen(colour::slate, 1.6));
     painter.drawLines(fixed);
+    painter.restore();
 }
 
 void GroundLayer::paintContours(QPainter& painter, const PlanTransform& t, const PlanLook& look, Occupied& occupied) const {
     if (!m_products) return;
-    paintOutlines(painter, t);
     if (!m_products->contours || !look.contours) return;
     const double major = m_products->contourInterval * m_products->project.contours->majorEvery;
     painter.setBrush(Qt::NoBrush);
@@ -175,6 +191,7 @@ void GroundLayer::paintContours(QPainter& painter, const PlanTransform& t, const
 }
 
 void GroundLayer::paintOutlines(QPainter& painter, const PlanTransform& t) const {
+    if (!m_products) return;
     using Use = GroundSources::Outline::Use;
     painter.setFont(bodyFont(11));
     for (const auto& o : m_products->project.ground->outlines) {
@@ -183,6 +200,8 @@ void GroundLayer::paintOutlines(QPainter& painter, const PlanTransform& t) const
         painter.setPen(QPen(o.use == Use::None ? colour::muted : colour::ink, o.use == Use::None ? 1 : 1.4, Qt::DashDotLine));
         painter.setBrush(o.use == Use::Island ? QBrush(colour::water, Qt::BDiagPattern) : QBrush(Qt::NoBrush));
         painter.drawPolygon(ring);
+        const auto highest = std::ranges::min_element(ring, {}, &QPointF::y);
+        if (highest != ring.end()) painter.drawText(*highest + QPointF(4, -4), QString::fromStdString(o.name));
     }
     painter.setBrush(Qt::NoBrush);
 }

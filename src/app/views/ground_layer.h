@@ -5,6 +5,8 @@
 
 class QPainter;
 
+class QPainterPath;
+
 namespace fox::app {
 
 /// How a plan lies on the screen.
@@ -25,6 +27,7 @@ public:
     /// Below everything else.
     void paintBehind(QPainter&, const PlanTransform&, const PlanLook&);
     void paintContours(QPainter&, const PlanTransform&, const PlanLook&, Occupied&) const;
+    void paintOutlines(QPainter&, const PlanTransform&) const; ///< with their names
     /// Over contours, under holes.
     void paintPoints(QPainter&, const PlanTransform&, const PlanLook&, Occupied&) const;
     void paintLegend(QPainter&, const PlanTransform&, const PlanLook&) const;
@@ -39,7 +42,7 @@ signals:
 private:
     void paintPictures(QPainter&, const PlanTransform&) const;
     void paintTriangles(QPainter&, const PlanTransform&) const;
-    void paintOutlines(QPainter&, const PlanTransform&) const;
+    QPainterPath groundPath(const PlanTransform&) const;
 
     std::shared_ptr<const ProductSet> m_products;
     /// A piece of a contour, short enough to be left out when it is out of sight.

@@ -5,9 +5,9 @@
 #include "project/sequence_edits.h"
 #include "project/surface_edits.h"
 #include "style/theme.h"
+#include "views/number_box.h"
 #include "views/typical_level.h"
 
-#include <QDoubleSpinBox>
 #include <QInputDialog>
 #include <QMenu>
 #include <QMouseEvent>
@@ -62,10 +62,10 @@ QList<QAction*> PlanView::tools() { return {m_fit, m_draw, m_colour, m_labels}; 
 QString PlanView::summary() const {
     if (!products()) return {};
     switch (m_drawing) {
-    case Drawing::Section: return tr("click the corners of the section line, double-click to end");
-    case Drawing::Outline: return tr("click the corners of the outline, double-click to end");
-    case Drawing::SiteLimit: return tr("click the corners of the site limit, double-click to end");
-    case Drawing::Fault: return tr("click along the fault, double-click to end");
+    case Drawing::Section: return tr("click the corners of the section line, Backspace takes one back, double-click to end");
+    case Drawing::Outline: return tr("click the corners of the outline, Backspace takes one back, double-click to end");
+    case Drawing::SiteLimit: return tr("click the corners of the site limit, Backspace takes one back, double-click to end");
+    case Drawing::Fault: return tr("click along the fault, Backspace takes one corner back, double-click to end");
     case Drawing::GuideLine: return tr("click the corners of the guide line, double-click to end, then give its level");
     case Drawing::GuidePoint: return tr("click where you know the base, then give its level");
     case Drawing::Rectangle: return tr("click two corners of the rectangle");
@@ -242,203 +242,6 @@ QRectF PlanView::worldBounds() const {
     return {b.xmin, b.ymin, b.width(), b.height()};
 }
 
-void PlanView::chooseDrawing() {
-    auto* menu = new QMenu(this);
-    menu->setAttribute(Qt::WA_DeleteOnClose);
-    menu->addAction(tr("Section line"), this, [this] { startDrawing(Drawing::Section); });
-    menu->addAction(tr("Outline"), this, [this] { startDrawing(Drawing::Outline); });
-    menu->addAction(tr("Site limit"), this, [this] { startDrawing(Drawing::SiteLimit); });
-    menu->addAction(tr("Fault"), this, [this] { startDrawing(Drawing::Fault); });
-    menu->addAction(tr("Predicted log"), this, [this] { startDrawing(Drawing::Trial); });
-    if (chosenBase()) {
-        const auto name = QString::fromStdString(products()->project.sequence->units[*chosenBase()].name);
-        menu->addAction(tr("Guide point of the base of %1").arg(name), this, [this] { startDrawing(Drawing::GuidePoint); });
-        menu->addAction(tr("Guide line of the base of %1").arg(name), this, [this] { startDrawing(Drawing::GuideLine); });
-    }
-    auto* mends = menu->addMenu(tr("Edit triangles"));
-    using Kind = TinEdit::Kind;
-    for (const auto& [kind, words] : {std::pair{Kind::SwapEdge, tr("Flip edge")},
-                                      {Kind::RemoveTriangle, tr("Remove a triangle")},
-                                      {Kind::LeaveOut, tr("Leave out a point")},
-                                      {Kind::SetLevel, tr("Set a point's level")}})
-        mends->addAction(words, this, [this, k = kind] { startMending(k); });
-    menu->popup(QCursor::pos());
-}
-
-void PlanView::startDrawing(Drawing what) {
-    if (m_drawing != what) giveUp();
-    m_line.clear();
-    m_drawing = what;
-    m_draw->setChecked(true);
-    setCursor(Qt::CrossCursor);
-    setFocus();
-    emit summaryChanged();
-    update();
-}
-
-void PlanView::startMending(TinEdit::Kind kind) {
-    giveUp();
-    m_mending = kind;
-    m_draw->setChecked(true);
-    auto look = selection()->planLook();
-    look.triangles = true; // what is to be mended must be seen
-    selection()->setPlanLook(look);
-    setCursor(Qt::CrossCursor);
-    setFocus();
-    emit summaryChanged();
-}
-
-void PlanView::giveUp() {
-    const bool ended = std::exchange(m_drawing, Drawing::None) != Drawing::None;
-    m_mending.reset();
-    m_line.clear();
-    if (m_levelBox) m_levelBox->deleteLater();
-    m_draw->setChecked(false);
-    m_placing.clear();
-    unsetCursor();
-    emit summaryChanged();
-    update();
-    if (ended) emit drawingEnded();
-}
-
-QString PlanView::mendingWords() const {
-    switch (*m_mending) {
-    case TinEdit::Kind::SwapEdge: return tr("click edges to flip them, Esc to end");
-    case TinEdit::Kind::RemoveTriangle: return tr("click triangles to remove them, Esc to end");
-    case TinEdit::Kind::LeaveOut: return tr("click points to leave them out, Esc to end");
-    case TinEdit::Kind::SetLevel: break;
-    }
-    return tr("click a point to set its level, Esc to end");
-}
-
-void PlanView::finishDrawing() {
-    const auto what = m_drawing;
-    auto line = std::exchange(m_line, {});
-    giveUp();
-    // a double click sets its corner twice
-    line.erase(std::unique(line.begin(), line.end()), line.end());
-    if (!products()) return;
-    if (what == Drawing::Section && line.size() >= 2) {
-        emit editMade([line](const Project& p) { return addSection(p, line); });
-        selection()->setSection(int(products()->project.sections->size()));
-    } else if (what == Drawing::Outline && line.size() >= 3) {
-        emit editMade([line, name = tr("outline %1")](const Project& p) {
-            const auto number = p.ground->outlines.size() + 1;
-            return addOutline(p, name.arg(number).toStdString(), line, GroundSources::Outline::Use::None);
-        });
-    } else if (what == Drawing::SiteLimit && line.size() >= 3) {
-        emit editMade([line](const Project& p) { return setSiteLimit(p, line); });
-    } else if (what == Drawing::Fault && line.size() >= 2) {
-        const auto u = chosenBase(); // it steps the chosen base and older ones, all if none is chosen
-        emit editMade([line, youngest = u ? products()->project.sequence->units[*u].code : std::string()](const Project& p) {
-            return addFault(p, line, youngest);
-        });
-    } else if ((what == Drawing::GuideLine && line.size() >= 2) || (what == Drawing::GuidePoint && !line.empty())) {
-        askGuideLevels(line);
-    } else if (what == Drawing::Rectangle && line.size() >= 2) {
-        emit rectangleDrawn(line.front(), line.back());
-    } else if (what == Drawing::Trial && !line.empty()) {
-        const Point2 place{std::round(line.front().x * 100) / 100, std::round(line.front().y * 100) / 100};
-        const auto name = freeTrialName(products()->project);
-        emit editMade([place, name](const Project& p) { return addTrialColumn(p, place, name); });
-        selection()->setTrial(QString::fromStdString(name));
-    } else if (what == Drawing::Spot && !line.empty()) {
-        emit spotPicked(line.front());
-    }
-}
-
-void PlanView::mendAt(QPointF p) {
-    const auto w = toWorld(p);
-    const Point2 place{w.x(), w.y()};
-    const auto& tin = products()->terrain->tin;
-    using Kind = TinEdit::Kind;
-    const auto make = [this](const TinEdit& edit) { emit editMade([edit](const Project& now) { return mend(now, edit); }); };
-    switch (*m_mending) {
-    case Kind::SwapEdge:
-        if (const auto edge = edgeNear(tin, place)) {
-            if (!tin.swapped(edge->first, edge->second))
-                return emit failed(
-                    tr("This edge can't be flipped: it lies on a line or on the boundary, or its two triangles make a "
-                       "hollow corner."));
-            make({Kind::SwapEdge, edge->first, edge->second, 0});
-        }
-        break;
-    case Kind::RemoveTriangle:
-        if (const auto at = tin.triangleAt(place)) {
-            const auto c = tin.corners(tin.triangles()[*at]);
-            make({Kind::RemoveTriangle, {(c[0].x + c[1].x + c[2].x) / 3, (c[0].y + c[1].y + c[2].y) / 3}, {}, 0});
-        }
-        break;
-    case Kind::LeaveOut:
-        if (const auto v = vertexNear(tin, place)) make({Kind::LeaveOut, v->plan(), {}, 0});
-        break;
-    case Kind::SetLevel:
-        if (const auto v = vertexNear(tin, place)) askLevel(*v);
-        break;
-    }
-}
-
-QDoubleSpinBox* PlanView::levelBoxAt(Point2 place, double level) {
-    if (m_levelBox) m_levelBox->deleteLater();
-    m_levelBox = new QDoubleSpinBox(this);
-    m_levelBox->setObjectName("pointLevel");
-    m_levelBox->setAccessibleName(tr("Level"));
-    m_levelBox->setRange(-12000, 9000);
-    m_levelBox->setDecimals(3);
-    m_levelBox->setSuffix(tr(" m"));
-    m_levelBox->setValue(level);
-    m_levelBox->move((toScreen(place.x, place.y) + QPointF(8, -12)).toPoint());
-    m_levelBox->show();
-    m_levelBox->setFocus();
-    m_levelBox->selectAll();
-    return m_levelBox;
-}
-
-void PlanView::askLevel(const Point3& vertex) {
-    auto* box = levelBoxAt(vertex.plan(), vertex.z);
-    box->setToolTip(tr("The point's level; Enter takes it"));
-    connect(box, &QDoubleSpinBox::editingFinished, this, [this, vertex, box] {
-        if (box != m_levelBox) return;
-        const double level = box->value();
-        m_levelBox->deleteLater();
-        m_levelBox.clear();
-        setFocus();
-        if (std::abs(level - vertex.z) > 5e-4)
-            emit editMade(
-                [edit = TinEdit{TinEdit::Kind::SetLevel, vertex.plan(), {}, level}](const Project& p) { return mend(p, edit); });
-    });
-}
-
-std::optional<std::size_t> PlanView::chosenBase() const {
-    if (!products() || !products()->model) return {};
-    const auto u = products()->project.sequence->index(selection()->unit().toStdString());
-    return u && *u < products()->model->bases.size() ? u : std::nullopt;
-}
-
-void PlanView::askGuideLevels(Polyline2 line) {
-    const auto u = chosenBase();
-    if (!u) return emit failed(tr("Choose a unit first: a guide belongs to a unit's base."));
-    // a line keeps the shape of the base as it is and is moved up or down to the level given for its last place
-    std::vector<double> now;
-    for (const auto& p : line) now.push_back(products()->model->columnAt(p).bases[*u]);
-    const double last = std::isnan(now.back()) ? 0 : now.back();
-    auto* box = levelBoxAt(line.back(), std::round(last * 100) / 100);
-    box->setToolTip(line.size() == 1 ? tr("Level of the base here; Enter takes it")
-                                     : tr("Level of the base at the line's end; the line is moved up or down as a whole"));
-    connect(box, &QDoubleSpinBox::editingFinished, this,
-            [this, line, now, last, box, code = products()->project.sequence->units[*u].code] {
-                if (box != m_levelBox) return;
-                const double shift = box->value() - last;
-                m_levelBox->deleteLater();
-                m_levelBox.clear();
-                setFocus();
-                Polyline3 guide;
-                for (std::size_t i = 0; i < line.size(); ++i)
-                    guide.push_back({line[i].x, line[i].y, (std::isnan(now[i]) ? last : now[i]) + shift});
-                emit editMade([code, guide](const Project& p) { return addGuide(p, code, guide); });
-            });
-}
-
 void PlanView::clicked(QPointF p) {
     if (!m_placing.isEmpty() && products()) {
         const auto w = toWorld(p);
@@ -475,6 +278,10 @@ void PlanView::mouseDoubleClickEvent(QMouseEvent* e) {
 void PlanView::keyPressEvent(QKeyEvent* e) {
     if (e->key() == Qt::Key_Escape) return giveUp();
     if (m_drawing != Drawing::None && (e->key() == Qt::Key_Return || e->key() == Qt::Key_Enter)) return finishDrawing();
+    if (m_drawing != Drawing::None && e->key() == Qt::Key_Backspace) {
+        if (!m_line.empty()) m_line.pop_back();
+        return update();
+    }
     PannedView::keyPressEvent(e);
 }
 
@@ -528,21 +335,6 @@ void PlanView::paintLines(QPainter& painter) const {
         painter.drawText(line.last() + QPointF(6, -5), QString::fromStdString(s.name) + QChar(0x2032));
     }
     paintDrawing(painter);
-}
-
-void PlanView::paintDrawing(QPainter& painter) const {
-    if (m_line.empty()) return;
-    QPolygonF line;
-    for (const auto& c : m_line) line << toScreen(c.x, c.y);
-    if (m_cursor) line << toScreen(m_cursor->x, m_cursor->y);
-    painter.setPen(QPen(colour::fox, 2, Qt::DashLine));
-    painter.setBrush(Qt::NoBrush);
-    if (m_drawing == Drawing::Rectangle)
-        painter.drawRect(QRectF(line.first(), line.last()).normalized());
-    else if (m_drawing == Drawing::Outline || m_drawing == Drawing::SiteLimit)
-        painter.drawPolygon(line);
-    else
-        painter.drawPolyline(line);
 }
 
 /// The model's extent, and its cells where they are large enough to be told apart.
@@ -606,6 +398,7 @@ void PlanView::paintEvent(QPaintEvent*) {
     else
         m_surface->paintBehind(painter, t, look, occupied);
     if (look.grid) paintGrid(painter);
+    m_ground->paintOutlines(painter, t);
     if (!surface) m_ground->paintContours(painter, t, look, occupied); // two sets of lines would be read as one
     m_surface->paintFaults(painter, t);
     paintLines(painter);

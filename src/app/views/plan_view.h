@@ -75,6 +75,8 @@ private:
     QString mendingWords() const;
     void chooseLabel();
     void finishDrawing();
+    QString missingCorners() const;
+    void takeDrawn(Drawing, const Polyline2&);
 
     Drawing m_drawing = Drawing::None;
     std::optional<TinEdit::Kind> m_mending;

@@ -3,6 +3,7 @@
 #include "model/surface_maps.h"
 #include "project/surface_edits.h"
 #include "style/theme.h"
+#include "style/words.h"
 #include "views/paper_image.h"
 
 #include <QKeyEvent>
@@ -106,9 +107,9 @@ QString SectionView::summary() const {
     if (m_drawingGuide) return tr("click where the base lies, double-click to end, Esc cancels");
     const auto i = chosenIndex();
     const auto name = QString::fromStdString((*products()->project.sections)[i].name);
-    return tr("%1 to %1′ · %2 holes within %3 m · height ×%4")
+    return tr("%1 to %1′ · %2 within %3 m · height ×%4")
         .arg(name)
-        .arg(s->holes.size())
+        .arg(counted(qint64(s->holes.size()), "hole"))
         .arg((*products()->project.sections)[i].reach)
         .arg(selection()->exaggeration());
 }

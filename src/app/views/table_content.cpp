@@ -1,5 +1,7 @@
 #include "views/table_content.h"
 
+#include "views/number_box.h"
+
 #include "base/errors.h"
 #include "base/text.h"
 #include "importing/file_edits.h"
@@ -15,14 +17,11 @@ namespace {
 
 QString qt(std::string_view s) { return QString::fromUtf8(s.data(), qsizetype(s.size())); }
 
-/// A number as a person types it: thin spaces, blanks and a decimal comma are taken. @throws Error
-double typedNumber(const QString& typed) {
-    auto text = typed.trimmed();
-    text.remove(QChar(0x2009)).remove(' ').replace(',', '.');
-    bool ok = false;
-    const double value = text.toDouble(&ok);
-    if (!ok) throw Error("\"" + typed.toStdString() + "\" is not a number.");
-    return value;
+/// @throws Error if it is not a number
+double numberIn(const QString& typed) {
+    const auto value = typedNumber(typed);
+    if (!value) throw Error("\"" + typed.toStdString() + "\" is not a number.");
+    return *value;
 }
 
 /// Puts what was typed into a column of the table of holes. @throws Error
@@ -31,7 +30,7 @@ void take(Hole& h, int column, const QString& typed) {
         h.type = typed.trimmed().toStdString();
         return;
     }
-    const double value = typedNumber(typed);
+    const double value = numberIn(typed);
     switch (column) {
     case HoleEasting: h.easting = value; break;
     case HoleNorthing: h.northing = value; break;

@@ -1,6 +1,7 @@
 #include "views/table_view.h"
 
 #include "style/theme.h"
+#include "style/words.h"
 
 #include <QClipboard>
 #include <QGuiApplication>
@@ -90,7 +91,7 @@ TableView::TableView(Selection* selection, QWidget* parent)
 QString TableView::summary() const {
     if (!products() || !m_model->content()) return {};
     const int all = m_model->content()->rows(), shown = m_model->rowCount();
-    const auto rows = shown == all ? tr("%1 rows").arg(all) : tr("%1 of %2 rows").arg(shown).arg(all);
+    const auto rows = shown == all ? counted(qint64(all), "row") : tr("%1 of %2 rows").arg(shown).arg(all);
     const auto what = QString::fromUtf8("%1 · %2").arg(m_model->content()->name(), rows);
     if (m_key != "holes") return what;
     int problems = 0;

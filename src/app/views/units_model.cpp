@@ -3,6 +3,8 @@
 #include "base/errors.h"
 #include "base/text.h"
 #include "style/theme.h"
+#include "style/words.h"
+#include "views/number_box.h"
 
 #include <QMimeData>
 
@@ -52,22 +54,20 @@ CrossingRemedy crossingOf(const QString& typed, const Sequence& sequence) {
     const auto words = typed.simplified().split(' ', Qt::SkipEmptyParts);
     if (words.isEmpty() || words[0] == "absent") return {};
     if (words[0] == "halfway") return {Kind::Halfway, 0, ""};
-    bool isNumber = false;
-    const double metres = words[0].toDouble(&isNumber);
-    if (isNumber && metres > 0) return {Kind::Thickness, metres, ""};
+    if (const auto metres = typedNumber(words[0]); metres && *metres > 0) return {Kind::Thickness, *metres, ""};
     if ((words[0] == "below" || words[0] == "above") && words.size() > 1) {
         const auto unit = words[1].toStdString();
         if (unit != "ground" && !sequence.index(unit)) throw Error("There is no unit " + unit + " in the sequence.");
-        return {words[0] == "below" ? Kind::Below : Kind::Above, words.size() > 2 ? words[2].toDouble() : 0,
+        return {words[0] == "below" ? Kind::Below : Kind::Above, words.size() > 2 ? typedNumber(words[2]).value_or(0) : 0,
                 unit == "ground" ? "" : unit};
     }
     throw Error("Where a base crosses there is: absent, halfway, 0.5 m, below RG, above MW.");
 }
 
-/// Empty: none. @throws Error if it is no number
+/// Empty: none. @throws Error if it is not a number
 std::optional<double> numberOf(const QString& typed) {
     if (typed.trimmed().isEmpty()) return {};
-    const auto v = parseNumber(typed.trimmed().toStdString());
+    const auto v = typedNumber(typed);
     if (!v) throw Error("\"" + typed.toStdString() + "\" is not a number.");
     return v;
 }
@@ -129,7 +129,7 @@ QString UnitsModel::words(const Unit& u, int column) const {
         if (u.outline.empty()) return tr("anywhere");
         for (const auto& o : m_products->project.ground->outlines)
             if (o.ring == u.outline) return qt(o.name);
-        return tr("%1 corners").arg(u.outline.size());
+        return counted(qint64(u.outline.size()), "corner");
     }
     case Water: return fox::name(u.water);
     default: break;

@@ -1,4 +1,5 @@
 #pragma once
+#include <concepts>
 #include <optional>
 #include <string>
 #include <string_view>
@@ -10,7 +11,10 @@ std::string_view trimmed(std::string_view);
 std::string upper(std::string_view); ///< ASCII letters only
 std::string lower(std::string_view); ///< ASCII letters only
 bool equalNoCase(std::string_view, std::string_view);
+/// The parts between separators, always one at least: views of the text, which must outlive them.
 std::vector<std::string_view> split(std::string_view, char separator);
+template <std::same_as<std::string> T>
+std::vector<std::string_view> split(T&&, char separator) = delete; // the parts of a temporary would dangle
 
 /// The whole text as a finite decimal number, blanks around it allowed, the same in every locale.
 std::optional<double> parseNumber(std::string_view);

@@ -45,7 +45,31 @@ DatasetPtr inMemory(const Grid& grid, const std::string& crs, double noValue, GD
     return set;
 }
 
+/// A line for each cell with a value, row by row from the north-west corner: easting, northing and level of its centre.
+std::string xyzText(const Grid& grid) {
+    std::string out;
+    for (int r = 0; r < grid.frame.rows(); ++r)
+        for (int c = 0; c < grid.frame.columns(); ++c)
+            if (const double z = grid.at(c, r); !std::isnan(z)) {
+                const auto p = grid.frame.centre(c, r);
+                fmt::format_to(std::back_inserter(out), "{} {} {}\n", p.x, p.y, z);
+            }
+    return out;
+}
+
 } // namespace
+
+std::string projectionText(const std::string& crs) {
+    const GdalSession session;
+    auto reference = spatialReference(crs);
+    if (reference.IsEmpty()) return {};
+    char* text = nullptr;
+    const char* const options[] = {"FORMAT=WKT1_ESRI", nullptr};
+    std::string out;
+    if (reference.exportToWkt(&text, options) == OGRERR_NONE) out = text;
+    CPLFree(text);
+    return out.empty() ? out : out + "\n";
+}
 
 /// The first band of an upright grid.
 static Grid gridOf(GDALDataset& set, const std::filesystem::path& path) {
@@ -71,6 +95,26 @@ static Grid gridOf(GDALDataset& set, const std::filesystem::path& path) {
     const double scale = band->GetScale(), offset = band->GetOffset(); // 1 and 0 where the file says none
     for (auto& v : grid.values) v = (has && v == none) ? kNoValue : v * scale + offset;
     return grid;
+}
+
+/// Null if it can't be done.
+static DatasetPtr warpedBy(GDALDataset& source, const std::vector<std::string>& words) {
+    char** arguments = nullptr;
+    for (const auto& w : words) arguments = CSLAddString(arguments, w.c_str());
+    auto* options = GDALWarpAppOptionsNew(arguments, nullptr);
+    CSLDestroy(arguments);
+    auto* handle = static_cast<GDALDatasetH>(&source);
+    DatasetPtr warped(static_cast<GDALDataset*>(GDALWarp("", nullptr, 1, &handle, options, nullptr)));
+    GDALWarpAppOptionsFree(options);
+    return warped;
+}
+
+Grid movedGrid(const Grid& grid, const std::string& from, const std::string& to) {
+    const GdalSession session;
+    const auto source = inMemory(grid, from, kNoValue, GDT_Float64);
+    const auto warped = warpedBy(*source, {"-of", "MEM", "-ot", "Float64", "-dstnodata", "nan", "-r", "bilinear", "-t_srs", to});
+    if (!warped) throw Error(fmt::format("A grid can't be brought from {} to {}. {}", from, to, session.lastMessage()));
+    return gridOf(*warped, "The grid");
 }
 
 bool isRasterEnding(const std::filesystem::path& path) { return formatOf(path) != nullptr; }
@@ -120,14 +164,8 @@ Raster readRasterIn(const std::filesystem::path& path, const std::string& crs, s
         const auto size = fmt::format("{:.17g}", std::min(std::hypot(t[1], t[4]), std::hypot(t[2], t[5])));
         if (!other) words.insert(words.end(), {"-tr", size, size});
     }
-    char** arguments = nullptr;
-    for (const auto& w : words) arguments = CSLAddString(arguments, w.c_str());
-    auto* options = GDALWarpAppOptionsNew(arguments, nullptr);
-    CSLDestroy(arguments);
-    auto source = openWithListedDrivers(path.string(), GdalKind::Raster);
-    auto* handle = static_cast<GDALDatasetH>(source.get());
-    DatasetPtr warped(static_cast<GDALDataset*>(GDALWarp("", nullptr, 1, &handle, options, nullptr)));
-    GDALWarpAppOptionsFree(options);
+    const auto source = openWithListedDrivers(path.string(), GdalKind::Raster);
+    const auto warped = warpedBy(*source, words);
     if (!warped) throw FileError(fmt::format("{} can't be brought to {}. {}", path.string(), crs, session.lastMessage()));
     auto grid = gridOf(*warped, path);
     if (other)
@@ -140,12 +178,15 @@ Raster readRasterIn(const std::filesystem::path& path, const std::string& crs, s
 void writeRaster(const std::filesystem::path& path, const Grid& grid, const std::string& crs) {
     const auto* format = formatOf(path);
     if (!format) throw UsageError(fmt::format("{}: a grid is written as .tif, .asc, .xyz or .gpkg.", path.string()));
+    const bool tif = format == &kFormats[0], asc = format == &kFormats[1], xyz = format == &kFormats[2],
+               gpkg = format == &kFormats[3];
+    if (xyz) return writeBytes(path, xyzText(grid)); // the library writes empty cells as points
     const GdalSession session;
-    const bool tif = format == &kFormats[0], gpkg = format == &kFormats[3];
-    auto memory = inMemory(grid, crs, tif ? kNoValue : kFileNoValue, gpkg ? GDT_Float32 : GDT_Float64);
+    // the system of an ASCII grid stands in a file of its own, which would be named after the scratch file
+    auto memory = inMemory(grid, asc ? "" : crs, tif ? kNoValue : kFileNoValue, gpkg ? GDT_Float32 : GDT_Float64);
     char** options = nullptr;
     if (tif) options = CSLSetNameValue(options, "COMPRESS", "DEFLATE");
-    if (format == &kFormats[1]) options = CSLSetNameValue(options, "DECIMAL_PRECISION", "6");
+    if (asc) options = CSLSetNameValue(options, "DECIMAL_PRECISION", "6");
     ReplaceFile replace(path);
     auto* driver = GetGDALDriverManager()->GetDriverByName(format->driver);
     DatasetPtr written(driver->CreateCopy(replace.scratch().c_str(), memory.get(), FALSE, options, nullptr, nullptr));

@@ -22,10 +22,18 @@ Raster readRaster(const std::filesystem::path&);
 /// @throws FileError if it can't be read, has no place in the world, or would have more than limits::kGridCells
 Raster readRasterIn(const std::filesystem::path&, const std::string& crs, std::optional<double> cell, Findings&);
 
-/// Float64, north up, no-value cells as the format has them. The ending chooses the format: .tif, .asc,
-/// .xyz, .gpkg (32-bit there, the format has no other).
+/// A grid brought from one coordinate system to another, bilinearly; the cell size is what the change makes of it.
+/// @throws Error if that can't be done
+Grid movedGrid(const Grid&, const std::string& from, const std::string& to);
+
+/// Float64, north up, no-value cells as the format has them: -9999 in .asc, none at all in .xyz. The ending chooses the format:
+/// .tif, .asc (whose system goes into a file beside it, see projectionText), .xyz (which has no system), .gpkg (32-bit there,
+/// the format has no other).
 /// @throws UsageError for another ending, FileError if it can't be written
 void writeRaster(const std::filesystem::path&, const Grid&, const std::string& crs);
+
+/// What the .prj file beside a grid or shapefile says, as well-known text; empty if the system is not known.
+std::string projectionText(const std::string& crs);
 
 /// Whether writeRaster knows the ending.
 bool isRasterEnding(const std::filesystem::path&);

@@ -217,4 +217,65 @@ ComparedProfile profileOf(const Polyline2& line, double step, const LevelAt& fir
     return out;
 }
 
+namespace {
+
+Grid sampled(const ComparedSurface& surface, const Frame& frame, const Progress& progress) {
+    if (surface.terrain) return surface.terrain->sampled(frame, progress);
+    Grid grid(frame);
+    for (int r = 0; r < frame.rows(); ++r) {
+        progress.check();
+        for (int c = 0; c < frame.columns(); ++c) grid.at(c, r) = surface.levelAt(frame.centre(c, r)).value_or(kNoValue);
+    }
+    return grid;
+}
+
+bool trianglesAlone(const ComparedSurface& surface) {
+    return surface.terrain && surface.terrain->rasters.empty() && surface.terrain->area.isEverywhere();
+}
+
+} // namespace
+
+Box2 boxOf(const Tin& tin) {
+    Box2 all;
+    for (const auto& t : tin.triangles())
+        for (const int v : t.vertex) all.include(tin.vertices()[std::size_t(v)].plan());
+    return all;
+}
+
+Frame comparisonFrame(const Frame& site, const ComparedSurface& first, const ComparedSurface& second, const Area& area) {
+    auto all = site.box();
+    for (const auto* surface : {&first, &second})
+        if (!surface->box.empty())
+            all.include({surface->box.xmin, surface->box.ymin}), all.include({surface->box.xmax, surface->box.ymax});
+    if (const auto inside = area.box(); !area.isEverywhere() && !area.isOutsideOfRings() && !inside.empty()) {
+        all.xmin = std::max(all.xmin, inside.xmin), all.xmax = std::min(all.xmax, inside.xmax);
+        all.ymin = std::max(all.ymin, inside.ymin), all.ymax = std::min(all.ymax, inside.ymax);
+        if (all.xmin >= all.xmax || all.ymin >= all.ymax) return site; // it lies apart: nothing is compared
+    }
+    constexpr double kMostCells = 1e6;
+    double cell = site.cell;
+    while (all.width() / cell * (all.height() / cell) > kMostCells) cell *= 2;
+    // on the lattice of the site's cells
+    const auto down = [&](double v, double from) { return from + std::floor((v - from) / cell + 1e-9) * cell; };
+    const auto up = [&](double v, double from) { return from + std::ceil((v - from) / cell - 1e-9) * cell; };
+    return {down(all.xmin, site.xmin), down(all.ymin, site.ymax), up(all.xmax, site.xmin), up(all.ymax, site.ymax), cell};
+}
+
+Comparison compareSurfaces(const ComparedSurface& first, const ComparedSurface& second, const Frame& frame, const Area& area,
+                           const Polyline2& line, const Progress& progress) {
+    Comparison out;
+    const auto a = sampled(first, frame, progress), b = sampled(second, frame, progress);
+    out.exact = trianglesAlone(first) && trianglesAlone(second);
+    out.volumes =
+        out.exact ? volumesBetween(first.terrain->tin, second.terrain->tin, area, progress) : volumesBetween(a, b, area);
+    out.difference = differenceOf(a, b);
+    for (int r = 0; r < frame.rows(); ++r) {
+        progress.check();
+        for (int c = 0; c < frame.columns(); ++c)
+            if (!area.contains(frame.centre(c, r))) out.difference.at(c, r) = kNoValue;
+    }
+    if (!line.empty()) out.profile = profileOf(line, frame.cell / 2, first.levelAt, second.levelAt);
+    return out;
+}
+
 } // namespace fox

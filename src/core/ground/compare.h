@@ -31,4 +31,26 @@ struct ComparedProfile {
 using LevelAt = std::function<std::optional<double>(Point2)>;
 ComparedProfile profileOf(const Polyline2& line, double step, const LevelAt& first, const LevelAt& second);
 
+/// One of two surfaces that are compared.
+struct ComparedSurface {
+    LevelAt levelAt;
+    std::shared_ptr<const Terrain> terrain; ///< null: only `levelAt` knows it
+    Box2 box;                               ///< outside it there is no level; empty: within the site's extent
+};
+/// Around the triangles.
+Box2 boxOf(const Tin&);
+/// The cells on which two surfaces are compared: those of the site's extent, going on over all of both surfaces where they go on
+/// beyond it, and no farther than the area. Larger cells where these would be more than a million.
+Frame comparisonFrame(const Frame& site, const ComparedSurface& first, const ComparedSurface& second, const Area&);
+struct Comparison {
+    SurfaceVolumes volumes;
+    bool exact = false; ///< prisms of triangles; else sums over the cells of `difference`
+    Grid difference;    ///< first - second, none outside the area
+    ComparedProfile profile;
+};
+/// Both surfaces at the centres of the frame's cells. Where both are triangles alone, without a limit of their own, the
+/// volumes are those of exact prisms. The profile follows `line` (none: empty) in steps of half a cell.
+Comparison compareSurfaces(const ComparedSurface& first, const ComparedSurface& second, const Frame&, const Area&,
+                           const Polyline2& line, const Progress& = {});
+
 } // namespace fox

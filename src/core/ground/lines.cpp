@@ -5,7 +5,9 @@
 #include "ground/thin.h"
 
 #include <fmt/format.h>
+#include <limits>
 #include <map>
+#include <set>
 
 namespace fox {
 
@@ -45,6 +47,7 @@ public:
         survey();
         chooseField();
         chooseRole();
+        m_zeroIsNone = zeroIsNone();
         for (const auto& layer : m_layers)
             if (!std::ranges::count(m_choices.layersOut, layer.name))
                 for (const auto& f : layer.features) add(f);
@@ -65,7 +68,8 @@ private:
                 m_anyHeight |= f.hasLevels;
                 if (f.hasLevels)
                     for (const auto& part : f.parts)
-                        for (const auto& p : part) m_anyLevel |= p.z != 0 && std::isfinite(p.z);
+                        for (const auto& p : part)
+                            if (p.z != 0 && std::isfinite(p.z)) noteLevel(p.z);
                 for (const auto& [name, value] : f.attributes) {
                     const auto* text = std::get_if<std::string>(&value);
                     if (std::holds_alternative<double>(value) || (text && parseNumber(*text))) ++fields[name];
@@ -73,6 +77,27 @@ private:
             }
         for (const auto& [name, n] : fields) m_out.fields.push_back(name);
         std::ranges::stable_sort(m_out.fields, std::greater<>(), likeLevel);
+        m_anyLevel = !m_levels.empty();
+    }
+
+    /// Whether a line or point at 0 throughout has no level: drawings put texts, symbols and plans at 0. It is a level where
+    /// others are near 0 or on both sides of it: nearer than a quarter of their range, or than one and a half steps between
+    /// contours.
+    bool zeroIsNone() const {
+        if (!m_anyLevel) return true;
+        const double least = *m_levels.begin(), most = *m_levels.rbegin();
+        if (least < 0 && most > 0) return false;
+        const double away = least > 0 ? least : -most;
+        double step = std::numeric_limits<double>::infinity();
+        for (auto at = m_levels.begin(), next = std::next(at); next != m_levels.end(); ++at, ++next)
+            step = std::min(step, *next - *at);
+        const bool oneStepMore = m_out.role == LineRole::Contours && away <= 1.5 * step;
+        return away > 0.25 * (most - least) && !oneStepMore;
+    }
+
+    void noteLevel(double z) {
+        constexpr std::size_t kEnough = 10'000; // then only the least and the most still matter
+        if (m_levels.size() < kEnough || z < *m_levels.begin() || z > *m_levels.rbegin()) m_levels.insert(z);
     }
 
     void chooseField() {
@@ -118,7 +143,10 @@ private:
             const auto bad = std::erase_if(part, [](const Point3& p) { return !std::isfinite(p.x) || !std::isfinite(p.y); });
             m_notNumbers += int(bad);
             if (part.empty()) continue;
-            for (auto& p : part) p.z = field ? *field : blockLevel ? *blockLevel : f.hasLevels ? p.z : kNoValue;
+            const bool none = !field && !blockLevel && f.hasLevels && m_zeroIsNone
+                              && std::ranges::all_of(part, [](const Point3& p) { return p.z == 0; });
+            m_zeros += none;
+            for (auto& p : part) p.z = field ? *field : blockLevel ? *blockLevel : f.hasLevels && !none ? p.z : kNoValue;
             if (f.kind == GeometryKind::Polygon && m_out.role == LineRole::Outlines)
                 addOutline(f, part);
             else if (f.kind == GeometryKind::Point)
@@ -195,7 +223,13 @@ private:
 
     void report() {
         if (m_anyHeight && !m_anyLevel && m_out.levelField.empty() && m_out.role != LineRole::Outlines)
-            say(Severity::Warning, "Every level in it is 0. If the levels stand in a column, choose it.");
+            say(Severity::Warning,
+                "Every level in it is 0, which is taken for none. If the levels stand in a column, choose it.");
+        else if (m_zeros > 0 && m_out.role != LineRole::Outlines)
+            say(Severity::Warning,
+                fmt::format("{} of its lines and points lie at 0.00, far from all other levels ({:g} to {:g} m): they "
+                            "are taken to have no level.",
+                            m_zeros, *m_levels.begin(), *m_levels.rbegin()));
         if (m_notNumbers > 0)
             say(Severity::Error,
                 fmt::format("{} vertices have coordinates that are not numbers; they are left out.", m_notNumbers));
@@ -218,6 +252,9 @@ private:
     GroundLines m_out;
     int m_kinds[3] = {};
     bool m_anyLevel = false, m_anyHeight = false; ///< a level that is not 0; geometry in three dimensions
+    bool m_zeroIsNone = false;
+    int m_zeros = 0;           ///< lines and points at 0 that are taken to have no level
+    std::set<double> m_levels; ///< all but 0
     const Feature* m_outlineOf = nullptr;
     int m_parts = 0, m_notNumbers = 0, m_short = 0, m_contoursWithoutLevel = 0, m_pointsWithoutLevel = 0;
 };

@@ -18,7 +18,7 @@ bool inCircle(Point2 a, Point2 b, Point2 c, Point2 p) { // a, b, c counter-clock
 /// Rings of vertices around each vertex.
 class Rings {
 public:
-    explicit Rings(const Tin& tin) : m_tin(tin), m_of(tin.vertices().size(), -1) {
+    explicit Rings(const Tin& tin) : m_tin(tin), m_all(tin.trianglesAndRemoved()), m_of(tin.vertices().size(), -1) {
         for (std::size_t t = 0; t < tin.triangles().size(); ++t)
             for (const int v : tin.triangles()[t].vertex) m_of[std::size_t(v)] = int(t);
     }
@@ -28,11 +28,11 @@ public:
         const int start = m_of[std::size_t(vertex)];
         int t = start;
         while (t >= 0) {
-            const auto& triangle = m_tin.triangles()[std::size_t(t)];
+            const auto& triangle = m_all[std::size_t(t)];
             std::size_t i = 0;
             while (triangle.vertex[i] != vertex) ++i;
             const auto next = triangle.neighbour[(i + 1) % 3]; // across the edge from the vertex to the corner before it
-            if (m_tin.isFixed(std::size_t(t), (i + 1) % 3) || !m_tin.isPresent(next)) {
+            if (m_tin.isFixed(std::size_t(t), (i + 1) % 3) || next < 0) {
                 ring.clear();
                 return;
             }
@@ -44,7 +44,8 @@ public:
 
 private:
     const Tin& m_tin;
-    std::vector<int> m_of;
+    std::span<const Tin::Triangle> m_all;
+    std::vector<int> m_of; ///< a triangle of the surface at each vertex
 };
 
 /// The level at p of the Delaunay triangulation of the ring: of the triangle around p whose circle is empty. Rings are

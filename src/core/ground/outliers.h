@@ -5,8 +5,9 @@
 namespace fox {
 
 /// How far each vertex stands above (positive) or below what its neighbours say: the ring of vertices around it is
-/// triangulated without it, and the level of that surface at its place compared. None (NaN) for vertices on lines or at
-/// the edge, of triangles that were taken out, and where the ring's corners that count are much farther off than the rest.
+/// triangulated without it, and the level of that surface at its place compared. Triangles that were taken out (long ones
+/// at the edge, say) still tell which vertices are around. None (NaN) for vertices on lines or on the hull, for those that no
+/// triangle of the surface has, and where the ring's corners that count are much farther off than the rest.
 std::vector<double> leftOutDifferences(const Tin&, const Progress& = {});
 
 struct Outlier {

@@ -27,6 +27,8 @@ public:
     const std::vector<Point3>& vertices() const { return m_vertices; }
     /// Those that make the surface. A neighbour's index past them is one that was taken out.
     std::span<const Triangle> triangles() const { return std::span(m_triangles).first(m_present); }
+    /// The same, and behind them those that were taken out.
+    std::span<const Triangle> trianglesAndRemoved() const { return m_triangles; }
     bool isPresent(int triangle) const { return triangle >= 0 && std::size_t(triangle) < m_present; }
     bool isFixed(std::size_t triangle, std::size_t edge) const {
         return !m_fixedEdges.empty() && (m_fixedEdges[triangle] >> edge & 1);

@@ -36,7 +36,12 @@ std::string plain(const std::string& text) {
 
 class Writer {
 public:
-    Writer(const Holes& holes, const Project& project) : m_holes(holes), m_project(project), m_names(displayNames(holes)) {}
+    Writer(const Holes& holes, const Project& project) : m_holes(holes), m_project(project), m_names(displayNames(holes)) {
+        for (const auto& h : holes)
+            for (const auto& s : h.stations)
+                for (const double angle : {s.azimuth, s.inclination})
+                    m_angleDecimals = std::max(m_angleDecimals, decimalsOf(angle));
+    }
 
     std::string write() {
         const auto now = std::time(nullptr);
@@ -66,6 +71,14 @@ public:
     }
 
 private:
+    /// How many decimals an angle has, three at most: whole degrees are the standard's, what was measured more finely stays.
+    static int decimalsOf(double degrees) {
+        int decimals = 0;
+        for (double scale = 1; decimals < 3 && std::abs(degrees * scale - std::round(degrees * scale)) > 1e-6; scale *= 10)
+            ++decimals;
+        return decimals;
+    }
+
     Row at(Row row) const {
         row["LOCA_ID"] = m_id;
         return row;
@@ -87,8 +100,8 @@ private:
             const auto base = k + 1 < h.stations.size() ? h.stations[k + 1].depth : h.end();
             m_builder.add("HORN", at({{"HORN_TOP", two(s.depth)},
                                       {"HORN_BASE", two(base)},
-                                      {"HORN_ORNT", fmt::format("{:.0f}", s.azimuth)},
-                                      {"HORN_INCL", fmt::format("{:.0f}", s.inclination)}}));
+                                      {"HORN_ORNT", fmt::format("{:.{}f}", s.azimuth, m_angleDecimals)},
+                                      {"HORN_INCL", fmt::format("{:.{}f}", s.inclination, m_angleDecimals)}}));
         }
     }
 
@@ -148,6 +161,7 @@ private:
                                               {"WLOG_UNIT", plain(c.unit)}}));
     }
 
+    int m_angleDecimals = 0;
     const Holes& m_holes;
     const Project& m_project;
     std::vector<std::string> m_names;

@@ -182,7 +182,7 @@ private:
         if (before.index(u.code)) throw Error(fmt::format("The code {} stands twice in \"sequence\".", u.code));
         const auto named = m_out.project.codeNames->find(u.code);
         u.name = j.value("name", named == m_out.project.codeNames->end() ? u.code : named->second);
-        u.colour = j.value("colour", proposedColour(u.name, before.units.size()));
+        u.colour = j.value("colour", proposedColour(u.name, before.units));
         const std::string rule = j.value("base", "cuts");
         if (rule != "cuts" && rule != "laps")
             throw UsageError(fmt::format("The base of {} is \"{}\"; it can be \"cuts\" or \"laps\".", u.code, rule));

@@ -115,10 +115,7 @@ public:
           m_units(set.project.sequence->units),
           m_crs(set.project.site->crs) {}
 
-    std::vector<std::filesystem::path> commit() {
-        m_outputs.commit();
-        return m_outputs.targets();
-    }
+    ReplaceFiles take() { return std::move(m_outputs); }
 
     void ground() {
         if (isTriangleEnding("x" + m_ending))
@@ -249,6 +246,8 @@ private:
             if (isTriangleEnding("x" + m_ending)) return writeTriangleMesh(to, surfaceMesh(grid, name));
             writeRaster(to, grid, m_crs);
         });
+        if (const auto text = m_as == "asc" ? projectionText(m_crs) : ""; !text.empty())
+            m_outputs.add(m_outputs.targets().back().replace_extension(".prj"), [&](const auto& to) { writeBytes(to, text); });
     }
 
     /// Each unit with a base, and the model on the frame on which it is to be written.
@@ -336,8 +335,8 @@ const std::vector<ExportKind>& exportKinds() {
     return kKinds;
 }
 
-std::vector<std::filesystem::path> exportFiles(const ProductSet& set, const std::string& what, const std::string& as,
-                                               const std::filesystem::path& folder, const ExportOptions& options) {
+ReplaceFiles prepareExport(const ProductSet& set, const std::string& what, const std::string& as,
+                           const std::filesystem::path& folder, const ExportOptions& options) {
     const auto kind = std::ranges::find(kinds(), what, [](const Kind& k) { return std::string_view(k.kind.what); });
     if (kind == kinds().end() || !std::ranges::count(kind->kind.as, as))
         throw Error(fmt::format("{} can't be exported as {}; nothing was written.", what, as));
@@ -345,7 +344,14 @@ std::vector<std::filesystem::path> exportFiles(const ProductSet& set, const std:
     std::filesystem::create_directories(folder, code);
     Exporter exporter(set, as, folder, options);
     (exporter.*kind->write)();
-    return exporter.commit();
+    return exporter.take();
+}
+
+std::vector<std::filesystem::path> exportFiles(const ProductSet& set, const std::string& what, const std::string& as,
+                                               const std::filesystem::path& folder, const ExportOptions& options) {
+    auto files = prepareExport(set, what, as, folder, options);
+    files.commit();
+    return files.targets();
 }
 
 } // namespace fox

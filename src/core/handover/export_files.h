@@ -1,4 +1,5 @@
 #pragma once
+#include "base/files.h"
 #include "model/geological_map.h"
 #include "products/products.h"
 
@@ -21,8 +22,11 @@ struct ExportOptions {
 /// `set` has what the kind needs. Writes one file an object into `folder` (made if it is not there): ground.tif, base_MG.tif,
 /// top_MG.xml, model_MG.obj, section_A.svg, holes.gpkg. A base whose recipe has a grid of its own is written on that; grids as
 /// triangles join cell centres. What can't stand in a file's name becomes "_". Holes as AGS: agsFilesOf(). All of them or none.
-/// Returns their paths.
+/// They are made, and take their places when they are committed: until then what they would replace can be asked about.
 /// @throws Error if the pair is not in exportKinds() or there is nothing to write, FileError
+ReplaceFiles prepareExport(const ProductSet& set, const std::string& what, const std::string& as,
+                           const std::filesystem::path& folder, const ExportOptions& = {});
+/// The same, committed. Returns their paths.
 std::vector<std::filesystem::path> exportFiles(const ProductSet& set, const std::string& what, const std::string& as,
                                                const std::filesystem::path& folder, const ExportOptions& = {});
 

@@ -5,6 +5,7 @@
 #include "formats/table.h"
 #include "project/sequence_edits.h"
 
+#include <array>
 #include <fmt/format.h>
 #include <unordered_map>
 #include <unordered_set>
@@ -47,8 +48,10 @@ namespace {
 
 class Importer {
 public:
-    Importer(const Project& project, std::string_view bytes, const std::string& name)
-        : m_table(readTable(bytes, name)), m_reading(readHoles(*project.holes, *project.sequence, *project.interpretation)) {
+    Importer(const Project& project, std::string_view bytes, const std::string& name, const Progress& progress)
+        : m_progress(progress),
+          m_table(readTable(bytes, name)),
+          m_reading(readHoles(*project.holes, *project.sequence, *project.interpretation)) {
         m_out.edited.project = project;
         for (const auto& [wanted, to] : {std::pair{"hole", &m_hole}, {"unit", &m_unit}, {"base", &m_base}}) {
             const auto column = m_table.column(wanted);
@@ -70,6 +73,7 @@ public:
         if (!m_picks.empty()) {
             m_out.picks = int(m_picks.size());
             e = setPicks(e.project, m_picks, "", [&](const Pick& p, const std::string& why) {
+                m_progress.check();
                 --m_out.picks;
                 m_out.findings.push_back({Severity::Warning, "FC-READING", m_table.name, 0, "", "", p.hole, why});
             });
@@ -86,6 +90,7 @@ private:
     }
 
     void readRow(std::size_t row) {
+        m_progress.check();
         const std::string hole(m_table.cell(row, m_hole)), unit(m_table.cell(row, m_unit));
         const auto& project = m_out.edited.project;
         const auto at = m_logs.find(hole);
@@ -110,6 +115,7 @@ private:
         bool any = false, endsWithLog = false;
         const auto before = m_choices.size();
         for (const auto& i : read.hole->intervals) {
+            m_progress.check();
             if (!i.usable() || i.top.metres < top - kTouch || i.base.metres > base + kTouch) continue;
             any = true;
             endsWithLog |= std::abs(i.base.metres - base) < kTouch;
@@ -123,6 +129,7 @@ private:
             say(row, read.name, fmt::format("The log has no interval between {:.2f} m and {:.2f} m.", top, base));
     }
 
+    Progress m_progress;
     Table m_table;
     InterpretedLogs m_reading;
     std::unordered_map<std::string, const InterpretedHole*> m_logs; ///< by the hole's name
@@ -136,8 +143,20 @@ private:
 
 } // namespace
 
-InterpretationImport importInterpretation(const Project& project, std::string_view bytes, const std::string& name) {
-    return Importer(project, bytes, name).import();
+bool isInterpretationCsv(std::string_view beginning) {
+    const auto header = beginning.substr(0, beginning.find('\n'));
+    try {
+        const auto table = readTable(std::string(header) + "\n", "header");
+        return std::ranges::all_of(std::array{"hole", "unit", "top", "base", "kind"},
+                                   [&](const char* name) { return table.column(name).has_value(); });
+    } catch (const FileError&) {
+        return false;
+    }
+}
+
+InterpretationImport importInterpretation(const Project& project, std::string_view bytes, const std::string& name,
+                                          const Progress& progress) {
+    return Importer(project, bytes, name, progress).import();
 }
 
 } // namespace fox

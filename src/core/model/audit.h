@@ -17,8 +17,8 @@ struct AuditHole {
 
 /// The model against every hole that has a place and a level.
 struct Audit {
-    double matchedFraction = 1;
-    double worstDifference = 0; ///< metres, without sign; of contacts that the model has
+    double matchedFraction = kNoValue; ///< of the length logged; none if nothing was
+    double worstDifference = 0;        ///< metres, without sign; of contacts that the model has
     std::string worstHole;
     int bounds = 0, boundsBroken = 0; ///< one-sided contacts; broken beyond kAuditSlack
     std::vector<AuditHole> holes;

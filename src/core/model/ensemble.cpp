@@ -142,6 +142,21 @@ Range rangeOf(std::vector<double> values) {
     return {quantile(values, 0.1), quantile(values, 0.5), quantile(values, 0.9)};
 }
 
+std::optional<Finding> outsideRange(const std::string& unitCode, double volume, const Range& range) {
+    if (range.contains(volume)) return {};
+    return Finding{
+        Severity::Warning,
+        "FC-RANGE",
+        "",
+        0,
+        "",
+        "",
+        "",
+        fmt::format("The model's volume of {}, {:.0f} m³, lies outside the range of its realisations, {:.0f} to {:.0f} m³ "
+                    "(P10 to P90): the surfaces and the realisations judge differently where the unit is present.",
+                    unitCode, volume, range.p10, range.p90)};
+}
+
 Ensemble simulate(const Model& model, const Grid& ground, const EnsembleSettings& settings, const Area& area,
                   const Progress& progress, const Grid* above) {
     const Simulator simulator(model, settings, progress);

@@ -14,7 +14,10 @@ struct EnsembleSettings {
 /// P10, P50 and P90: that a tenth, a half, nine tenths of the realisations lie below.
 struct Range {
     double p10 = kNoValue, p50 = kNoValue, p90 = kNoValue;
+    bool contains(double v) const { return !(v < p10 || v > p90); } ///< from P10 to P90; true if there is no range
 };
+/// That a model's own volume (cubic metres) of a unit lies outside the range of its realisations; none if it lies in it.
+std::optional<Finding> outsideRange(const std::string& unitCode, double volume, const Range&);
 Range rangeOf(std::vector<double> values); ///< of those that are values
 
 /// What many equally likely models have in common.

@@ -7,10 +7,11 @@ std::vector<ModelInterval> modelAlong(const Model& model, const HolePath& path, 
     if (path.vertical()) {
         const auto head = path.at({});
         const auto column = model.columnAt(head.plan());
-        double top = 0;
+        if (std::isnan(column.ground)) return out;
+        double top = std::max(0.0, head.z - column.ground); // a hole may begin above the model's ground: nothing is there
         for (std::size_t u = 0; u <= column.bases.size() && top < depth; ++u) {
             const double level = u < column.bases.size() ? column.bases[u] : head.z - depth;
-            if (std::isnan(column.ground) || std::isnan(level)) break;
+            if (std::isnan(level)) break;
             const double base = std::min(depth, head.z - level);
             if (base > top) out.push_back({top, base, u}), top = base;
         }

@@ -145,6 +145,30 @@ Model withBase(Model model, std::size_t unit, BaseSurface base) {
     return model;
 }
 
+namespace {
+
+/// Errors at the holes at which all methods that can be ranked give a value.
+void rank(std::vector<MethodResult>& results) {
+    const auto residuals = [](const MethodResult& r) -> const std::vector<double>& { return r.base.leaveOneOut.residuals; };
+    std::vector<MethodResult*> ranked;
+    for (auto& r : results)
+        if (r.base.leaveOneOut.n > 0 && 2 * r.base.leaveOneOut.n >= r.base.contacts) ranked.push_back(&r);
+    if (ranked.empty()) return;
+    std::vector<double> squares(ranked.size());
+    int common = 0;
+    for (std::size_t i = 0; i < residuals(*ranked.front()).size(); ++i) {
+        if (std::ranges::any_of(ranked, [&](const auto* r) { return i >= residuals(*r).size() || std::isnan(residuals(*r)[i]); }))
+            continue;
+        ++common;
+        for (std::size_t k = 0; k < ranked.size(); ++k) squares[k] += residuals(*ranked[k])[i] * residuals(*ranked[k])[i];
+    }
+    if (common == 0) return;
+    for (std::size_t k = 0; k < ranked.size(); ++k)
+        ranked[k]->rankedOn = common, ranked[k]->rankError = std::sqrt(squares[k] / common);
+}
+
+} // namespace
+
 std::vector<MethodResult> compareMethods(const Unit& unit, const BaseSurface& now, const Progress& progress) {
     std::vector<MethodResult> out;
     for (const auto method : allMethods()) {
@@ -162,14 +186,15 @@ std::vector<MethodResult> compareMethods(const Unit& unit, const BaseSurface& no
                 r.worst = e, r.worstHole = r.base.in.speakers[i].hole;
         out.push_back(std::move(r));
     }
+    rank(out);
     return out;
 }
 
 std::optional<std::size_t> bestOf(const std::vector<MethodResult>& results) {
     double least = std::numeric_limits<double>::infinity();
-    for (const auto& r : results) least = std::fmin(least, r.base.leaveOneOut.rmse);
+    for (const auto& r : results) least = std::fmin(least, r.rankError);
     for (std::size_t i = 0; i < results.size(); ++i)
-        if (results[i].base.leaveOneOut.rmse <= least * (1 + kTie)) return i;
+        if (results[i].rankError <= least * (1 + kTie)) return i;
     return {};
 }
 

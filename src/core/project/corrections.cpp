@@ -33,8 +33,10 @@ void CorrectionBook::record(const Hole& hole, int line, std::string heading, Col
             {hole.file, line, group, heading, displayName(*m_project.holes, hole), std::move(before), std::move(after), why});
     else if (known->before == after)
         m_corrections.erase(known);
-    else
+    else { // what was done last stands last
         known->after = std::move(after), known->why = why;
+        std::rotate(known, known + 1, m_corrections.end());
+    }
 }
 
 void CorrectionBook::recordNumber(const Hole& hole, int line, const char* heading, ColumnRole role, std::optional<double> before,

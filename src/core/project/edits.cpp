@@ -3,7 +3,9 @@
 #include "base/errors.h"
 #include "formats/crs.h"
 #include "project/json.h"
+#include "surfaces/nearest_points.h"
 
+#include <cmath>
 #include <fmt/format.h>
 
 namespace fox {
@@ -101,6 +103,23 @@ Edited setCell(const Project& project, double metres) {
     return e;
 }
 
+double sectionReach(const Holes& holes) {
+    std::vector<Point2> places;
+    for (const auto& h : holes)
+        if (const auto p = h.place()) places.push_back(*p);
+    if (places.size() < 3) return kSectionHoles;
+    const NearestPoints near(places);
+    std::vector<double> distances;
+    std::vector<NearestPoints::Hit> hits;
+    for (const auto& p : places) {
+        near.find(p, 2, std::nullopt, hits); // itself, and the nearest other one
+        distances.push_back(std::sqrt(hits.back().squaredDistance));
+    }
+    const auto middle = distances.begin() + std::ptrdiff_t(distances.size() / 2);
+    std::ranges::nth_element(distances, middle);
+    return std::max(kSectionHoles, std::round(*middle / 10) * 5); // half of it, to 5 m
+}
+
 Edited addSection(const Project& project, const Polyline2& line) {
     auto sections = *project.sections;
     // A, B, ... Z, then numbers; the first letter that is free
@@ -109,7 +128,7 @@ Edited addSection(const Project& project, const Polyline2& line) {
         const auto wanted = i < 26 ? std::string(1, char('A' + i)) : fmt::format("{}", i + 1);
         if (std::ranges::none_of(sections, [&](const SectionLine& s) { return s.name == wanted; })) label = wanted;
     }
-    sections.push_back({label, line, kSectionHoles});
+    sections.push_back({label, line, sectionReach(*project.holes)});
     Edited e{project, fmt::format("Draw section {}", label)};
     e.project.sections = part(std::move(sections));
     return e;

@@ -42,10 +42,14 @@ Edited setUnitHatch(const Project&, const std::string& unitCode, const std::stri
 Edited setMethod(const Project&, const std::string& unitCode, Method);
 Edited setBaseRule(const Project&, const std::string& unitCode, BaseRule);
 Edited setReference(const Project&, const std::string& unitCode, std::optional<BaseReference>);
-/// Empty takes the system away. @throws Error if it is not a projected one that is known
+/// Places keep their numbers: for a system that was named wrongly; see moveToSystem. Empty takes the system away.
+/// @throws Error if it is not a projected one that is known
 Edited setSystem(const Project&, const std::string& crs);
 Edited setCell(const Project&, double metres);
+/// Named by the first letter that is free; holes within sectionReach() of it are on it.
 Edited addSection(const Project&, const Polyline2&);
+/// Half of the usual (median) distance from a hole to the nearest other one, metres, to 5 m; kSectionHoles at least.
+double sectionReach(const Holes&);
 /// @throws Error if there is no section of that name
 Edited removeSection(const Project&, const std::string& name);
 

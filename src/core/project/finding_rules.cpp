@@ -57,6 +57,7 @@ const std::vector<FindingRule>& findingRules() {
         {"FC-NO-BASE", Model, Warning, "no hole shows the base"},
         {"FC-CROSSES", Model, Note, "where a base rises above what lies over it"},
         {"FC-THIN", Model, Note, "where a unit is taken as absent because it would be too thin"},
+        {"FC-RANGE", Model, Warning, "a model's volume outside the range of its realisations"},
         {"FC-CLIPPED", Model, Note, "where a unit is taken as absent because it would lie outside its outline"},
     };
     return kRules;

@@ -24,9 +24,9 @@ public:
         Unit unit;
         unit.code = r.code;
         unit.name = named == m_project.codeNames->end() ? r.code : named->second;
-        unit.colour = proposedColour(unit.name, sequence.units.size());
+        unit.colour = proposedColour(unit.name, sequence.units);
         // where the logs have it: before the first unit that the proposal puts under it
-        const auto order = proposeSequence(*m_project.holes, *m_project.codeNames);
+        const auto order = proposeSequence(*m_project.holes, *m_project.codeNames, sequence.unitHeading);
         const auto rank = order.index(unit.code).value_or(order.units.size());
         const auto at =
             std::ranges::find_if(sequence.units, [&](const Unit& u) { return order.index(u.code).value_or(0) > rank; });

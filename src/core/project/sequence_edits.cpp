@@ -117,27 +117,82 @@ Edited addUnit(const Project& project, Unit unit, std::size_t at) {
     checkNewCode(project, unit.code);
     auto sequence = *project.sequence;
     if (unit.name.empty()) unit.name = unit.code;
-    if (unit.colour.empty()) unit.colour = proposedColour(unit.name, sequence.units.size());
+    if (unit.colour.empty()) unit.colour = proposedColour(unit.name, sequence.units);
     auto label = fmt::format("Add the unit {}", unit.code);
     sequence.units.insert(sequence.units.begin() + std::ptrdiff_t(std::min(at, sequence.units.size())), std::move(unit));
     return withSequence(project, std::move(sequence), std::move(label));
 }
 
-Edited removeUnit(const Project& project, const std::string& code) {
+namespace {
+
+std::string counted(std::size_t n, const char* one, const char* many) {
+    return n == 0 ? std::string() : fmt::format("{} {}", n, n == 1 ? one : many);
+}
+
+/// What says something of the unit alone, taken out; in words: "2 guides", "1 pick".
+std::vector<std::string> takeOut(Interpretation& own, const std::string& code) {
+    const auto ofUnit = [&](const auto& entry) { return entry.unit == code; };
+    std::vector<std::string> said{counted(std::erase_if(own.guides, ofUnit), "guide", "guides"),
+                                  counted(std::erase_if(own.picks, ofUnit), "pick", "picks"),
+                                  counted(std::erase_if(own.intervals, ofUnit), "interval", "intervals"),
+                                  counted(std::erase_if(own.contacts, ofUnit), "contact", "contacts")};
+    std::erase(said, "");
+    return said;
+}
+
+/// Everything that names a unit names another one instead.
+void follow(Project& project, const std::string& from, const std::string& to) {
+    const auto rename = [&](std::string& name) {
+        if (name == from) name = to;
+    };
     auto sequence = *project.sequence;
-    sequence.units.erase(sequence.units.begin() + std::ptrdiff_t(placeOf(project, code)));
+    for (auto& u : sequence.units) rename(u.recipe.against), rename(u.crossing.unit);
+    project.sequence = part(std::move(sequence));
+    auto own = *project.interpretation;
+    for (auto& c : own.contacts) rename(c.unit);
+    for (auto& c : own.intervals) rename(c.unit);
+    for (auto& p : own.picks) rename(p.unit);
+    for (auto& g : own.guides) rename(g.unit);
+    for (auto& f : own.faults) rename(f.youngest);
+    project.interpretation = part(std::move(own));
+    if (auto fixed = *project.fixedBases; fixed.contains(from)) {
+        fixed[to] = fixed[from];
+        fixed.erase(from);
+        project.fixedBases = part(std::move(fixed));
+    }
+}
+
+} // namespace
+
+Edited removeUnit(const Project& project, const std::string& code) {
+    const auto at = placeOf(project, code);
+    auto sequence = *project.sequence;
+    sequence.units.erase(sequence.units.begin() + std::ptrdiff_t(at));
     std::erase_if(sequence.aliases, [&](const auto& a) { return a.second == code; });
     auto own = *project.interpretation;
-    const auto ofUnit = [&](const auto& entry) { return entry.unit == code; };
-    std::erase_if(own.contacts, ofUnit);
-    std::erase_if(own.intervals, ofUnit);
-    std::erase_if(own.picks, ofUnit);
-    std::erase_if(own.guides, ofUnit);
-    for (auto& f : own.faults)
-        if (f.youngest == code) f.youngest.clear();
+    auto gone = takeOut(own, code);
     auto fixed = *project.fixedBases;
-    fixed.erase(code);
-    auto e = withSequence(project, std::move(sequence), fmt::format("Remove the unit {}", code));
+    if (fixed.erase(code)) gone.push_back("its kept base");
+    std::vector<std::string> changed;
+    for (auto& u : sequence.units) {
+        if (u.recipe.against == code)
+            u.recipe.against.clear(), changed.push_back(u.code + " is no longer measured from its base");
+        if (u.crossing.unit == code) u.crossing = {}, changed.push_back(u.code + " no longer keeps off its base");
+    }
+    const auto older = at < sequence.units.size() ? sequence.units[at].code : std::string();
+    std::erase_if(own.faults, [&](UnitFault& f) {
+        if (f.youngest != code) return false;
+        if (older.empty()) {
+            gone.push_back("fault " + f.fault.name);
+            return true;
+        }
+        f.youngest = older;
+        changed.push_back(fmt::format("fault {} begins at the base of {}", f.fault.name, older));
+        return false;
+    });
+    auto e = withSequence(project, std::move(sequence),
+                          fmt::format("Remove the unit {}{}{}{}{}", code, gone.empty() ? "" : " with ", fmt::join(gone, ", "),
+                                      changed.empty() ? "" : "; ", fmt::join(changed, ", ")));
     e.project.interpretation = part(std::move(own));
     e.project.fixedBases = part(std::move(fixed));
     return e;
@@ -149,23 +204,19 @@ Edited renameUnit(const Project& project, const std::string& code, const std::st
     auto& unit = sequence.units[placeOf(project, code)];
     unit.code = newCode;
     if (unit.logged.empty()) unit.logged = {code};
-    const auto follow = [&](std::string& name) {
-        if (name == code) name = newCode;
-    };
-    for (auto& u : sequence.units) follow(u.recipe.against), follow(u.crossing.unit);
-    auto own = *project.interpretation;
-    for (auto& c : own.contacts) follow(c.unit);
-    for (auto& c : own.intervals) follow(c.unit);
-    for (auto& p : own.picks) follow(p.unit);
-    for (auto& g : own.guides) follow(g.unit);
-    for (auto& f : own.faults) follow(f.youngest);
     auto e = withSequence(project, std::move(sequence), fmt::format("Code {} instead of {}", newCode, code));
-    e.project.interpretation = part(std::move(own));
-    if (auto fixed = *project.fixedBases; fixed.contains(code)) {
-        fixed[newCode] = fixed[code];
-        fixed.erase(code);
-        e.project.fixedBases = part(std::move(fixed));
-    }
+    follow(e.project, code, newCode);
+    return e;
+}
+
+Edited splitCodes(const Project& project, const Part<Sequence>& of, const SequenceProposal& proposal) {
+    if (project.sequence != of) throw Error("The sequence has changed since this was proposed: look at the new proposal first.");
+    std::vector<std::string> codes;
+    for (const auto& s : proposal.splits) codes.push_back(s.code);
+    Edited e{project, fmt::format("Split {}", fmt::join(codes, ", "))};
+    e.project.sequence = part(Sequence(proposal.sequence));
+    for (const auto& s : proposal.splits)
+        if (!e.project.sequence->index(s.code)) follow(e.project, s.code, s.units.back());
     return e;
 }
 
@@ -359,36 +410,6 @@ Edited setSectionReach(const Project& project, const std::string& name, double m
     Edited e{project, fmt::format("Section {}: holes within {:g} m", name, metres)};
     e.project.sections = part(std::move(sections));
     return e;
-}
-
-Edited setSiteLimit(const Project& project, const Polygon2& ring) {
-    double twice = 0; // the shoelace formula
-    for (std::size_t i = 0; i < ring.size(); ++i) {
-        const auto &a = ring[i], &b = ring[(i + 1) % ring.size()];
-        twice += a.x * b.y - b.x * a.y;
-    }
-    if (!ring.empty() && (ring.size() < 3 || twice == 0)) throw Error("A site limit needs three corners that are not in line.");
-    auto site = *project.site;
-    site.limit = ring;
-    Edited e{project, ring.empty() ? "No site limit" : "Site limit"};
-    e.project.site = part(std::move(site));
-    return e;
-}
-
-Edited setFrame(const Project& project, std::optional<Frame> frame) {
-    if (frame) frame = siteFrameOf(toJson(*frame)); // the same checks as a build file's
-    auto site = *project.site;
-    site.frame = frame;
-    Edited e{project, frame ? "Extent of the site" : "Extent from what there is"};
-    e.project.site = part(std::move(site));
-    return e;
-}
-
-Edited changeFrame(const Project& project, const std::function<void(Frame&)>& change) {
-    auto frame = frameOf(project);
-    if (!frame) throw Error("There is no extent yet: import holes or ground first.");
-    change(*frame);
-    return setFrame(project, frame);
 }
 
 } // namespace fox

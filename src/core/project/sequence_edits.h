@@ -1,6 +1,7 @@
 #pragma once
 #include "formats/vector.h"
 #include "project/edits.h"
+#include "sequence/proposal.h"
 
 namespace fox {
 
@@ -18,11 +19,17 @@ Edited removeUnitValueKind(const Project&, const std::string& key);
 Edited moveUnit(const Project&, const std::string& unitCode, std::size_t to);
 /// A new unit at this place, with a colour and name of its own if it has none. @throws Error for an empty or known code
 Edited addUnit(const Project&, Unit, std::size_t at);
-/// With what was said of it: choices, picks, guides, a fixed base. @throws Error for no such unit
+/// With what was said of it alone: choices, picks, guides, a fixed base. A fault that began at its base goes on to the next
+/// older unit, and goes if there is none; bases that were measured or kept from its base no longer are. The label says all that.
+/// @throws Error for no such unit
 Edited removeUnit(const Project&, const std::string& unitCode);
 /// The new code also where others name it; logs that have the old one still mean this unit. @throws Error for an empty or
 /// known code
 Edited renameUnit(const Project&, const std::string& unitCode, const std::string& newCode);
+/// The sequence in which codes were split (see proposeReading), of the one that the proposal was made of. What was said of a
+/// split code (guides, picks, choices, a fixed base, faults, measured bases) goes to the oldest of its units, whose base it was.
+/// @throws Error if the sequence has changed since
+Edited splitCodes(const Project&, const Part<Sequence>& of, const SequenceProposal&);
 
 /// Which unit intervals are; an empty unit is none of the sequence; without a value they are read by their codes again.
 /// @throws Error for no such unit or hole
@@ -55,11 +62,4 @@ Edited addSections(const Project&, const std::vector<FeatureLayer>&, const std::
 Edited renameSection(const Project&, const std::string& from, const std::string& to);
 /// Holes within this many metres of the line are on the section.
 Edited setSectionReach(const Project&, const std::string& name, double metres);
-/// No ground, and no model, outside it. Empty: no limit. @throws Error for a ring of one or two corners, or without area
-Edited setSiteLimit(const Project&, const Polygon2&);
-/// None: around what there is. @throws Error for an extent that is reversed, or too many cells
-Edited setFrame(const Project&, std::optional<Frame>);
-/// Changes the frame that there is. @throws Error as setFrame, and if there is nothing to have an extent
-Edited changeFrame(const Project&, const std::function<void(Frame&)>&);
-
 } // namespace fox

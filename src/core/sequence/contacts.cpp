@@ -226,7 +226,7 @@ private:
         m_out.findings.push_back(
             {Severity::Warning, "FC-DEEPER", read.hole->file, read.hole->line, "GEOL", m_sequence.unitHeading, read.name,
              fmt::format("The hole is deeper than the sequence: from {:.2f} m to {:.2f} m its log has no unit. "
-                         "Add the code as the oldest unit, or read it as one.",
+                         "Add its code as a unit, or read it as one.",
                          known, logged)});
     }
 

@@ -105,6 +105,7 @@ private:
             piece.name = (k == 0 ? "Upper " : k + 1 == pieces ? "Lower " : "Middle ") + old.name;
             if (pieces > 3 && k > 0 && k + 1 < pieces) piece.name += fmt::format(" {}", k);
             if (piece.logged.empty()) piece.logged = {old.code};
+            if (k > 0) piece.colour = proposedColour(piece.name, units); // the first keeps the colour that it had
             split.units.push_back(piece.code);
             units.insert(units.begin() + next++, std::move(piece));
             if (k + 1 == pieces) break;

@@ -69,36 +69,10 @@ std::optional<std::size_t> Sequence::index(std::string_view code) const {
     return {};
 }
 
-namespace {
-constexpr std::pair<const char*, const char*> kByWord[] = {
-    {"topsoil", "#8d8178"},   {"made", "#a79d91"},   {"fill", "#a79d91"},      {"peat", "#7d6a50"},
-    {"alluvi", "#c9b797"},    {"gravel", "#d8c074"}, {"till", "#b08e76"},      {"sand", "#e6d39a"},
-    {"silt", "#cbbf9f"},      {"clay", "#b79a7c"},   {"weathered", "#a9b6bb"}, {"mudstone", "#90a0a9"},
-    {"limestone", "#b9c4b4"}, {"chalk", "#dfe0d4"},  {"sandstone", "#d1a86b"}, {"rock", "#9c9a94"}};
-
-/// Whether a name speaks of a kind of ground.
-bool saysGround(const std::string& name) {
-    const auto said = lower(name);
-    return std::ranges::any_of(kByWord, [&](const auto& entry) { return said.find(entry.first) != std::string::npos; });
-}
-} // namespace
-
 std::vector<UnitValueKind> Sequence::valueKinds() const {
     auto out = standardUnitValues();
     out.insert(out.end(), ownValues.begin(), ownValues.end());
     return out;
-}
-
-bool isColour(std::string_view s) {
-    return s.size() == 7 && s[0] == '#' && s.find_first_not_of("0123456789abcdefABCDEF", 1) == s.npos;
-}
-
-std::string proposedColour(const std::string& unitName, std::size_t position) {
-    static constexpr std::array kOthers{"#b3a58d", "#c7a98a", "#a8ad8b", "#c2b5a0", "#9aa79d", "#bd9f85"};
-    const auto said = lower(unitName);
-    for (const auto& [word, colour] : kByWord)
-        if (said.find(word) != std::string::npos) return colour;
-    return kOthers[position % kOthers.size()];
 }
 
 Sequence proposeSequence(const Holes& holes, const std::map<std::string, std::string>& codeNames, const std::string& heading) {
@@ -147,7 +121,7 @@ Sequence proposeSequence(const Holes& holes, const std::map<std::string, std::st
             unit.name = code;
         else
             unit.name = fmt::format("{}{} ({})", upper(material.substr(0, 1)), material.substr(1), code);
-        unit.colour = proposedColour(unit.name + " " + material, sequence.units.size());
+        unit.colour = proposedColour(unit.name + " " + material, sequence.units);
         if (!saysGround(unit.name)) unit.hatch = material;
         sequence.units.push_back(std::move(unit));
     }

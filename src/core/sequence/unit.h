@@ -104,7 +104,13 @@ Sequence proposeSequence(const Holes&, const std::map<std::string, std::string>&
 
 /// "#rrggbb"
 bool isColour(std::string_view);
-/// An earth tone for a name that speaks of clay, sand, gravel and so on.
-std::string proposedColour(const std::string& name, std::size_t position);
+/// Whether a name speaks of a kind of ground.
+bool saysGround(const std::string& name);
+/// An earth tone for a name that speaks of clay, sand, gravel and so on (the longest word that it has decides: sandstone is no
+/// sand), made lighter or darker until it can be told from those of the other units.
+std::string proposedColour(const std::string& name, const std::vector<Unit>& others);
+/// Whether two colours "#rrggbb" can be told apart as areas side by side: CIE 1976 colour difference of kColourStep and more.
+bool canBeToldApart(const std::string&, const std::string&);
+inline constexpr double kColourStep = 8; ///< in CIE L*a*b*
 
 } // namespace fox

@@ -232,7 +232,7 @@ Sequence readSequence(Database& db, RowFaults& faults) {
         }
         u.name = r.text(1).empty() ? u.code : r.text(1);
         u.colour = r.text(2);
-        if (!u.colour.empty() && !isColour(u.colour)) u.colour = proposedColour(u.name, out.units.size());
+        if (!u.colour.empty() && !isColour(u.colour)) u.colour = proposedColour(u.name, out.units);
         u.base = r.text(3) == "laps" ? BaseRule::Laps : BaseRule::Cuts;
         if (const auto j = r.parsed(4)) r.tryTo("what it is logged as", [&] { u.logged = j->get<std::vector<std::string>>(); });
         if (const auto j = r.parsed(5)) r.tryTo("how its base is made", [&] { u.recipe = recipeOf(*j); });

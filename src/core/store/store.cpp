@@ -4,6 +4,7 @@
 #include "base/files.h"
 #include "store/project_lock.h"
 #include "store/project_tables.h"
+#include "store/restore_points.h"
 #include "store/row_reader.h"
 #include "store/schema.h"
 
@@ -109,7 +110,7 @@ void checkIsProject(Database& db, const std::filesystem::path& path) {
         throw FileError(fmt::format("{} is a GeoPackage, but not one that Fox Cellar made.", path.string()));
     if (const auto state = db.execAndGet("PRAGMA quick_check(1)").getString(); state != "ok")
         throw FileError(
-            fmt::format("{} is damaged ({}). The restore point beside it holds the project as it was when last opened.",
+            fmt::format("{} is damaged ({}). The restore points beside it hold the project as it was when it was opened.",
                         path.string(), state));
 }
 
@@ -145,8 +146,8 @@ auto inWords(const std::filesystem::path& path, Use&& use) {
                 fmt::format("{} is being written to by another program. Try again when that is done.", path.string()));
         if ((e.getErrorCode() & 0xff) == SQLITE_NOTADB)
             throw FileError(fmt::format("{} is not a GeoPackage, so it is not a Fox Cellar project.", path.string()));
-        throw FileError(fmt::format("{} can't be read as a project: {}. It may have been cut short; the restore point beside it "
-                                    "holds the project as it was when last opened.",
+        throw FileError(fmt::format("{} can't be read as a project: {}. It may have been cut short; the restore points beside "
+                                    "it hold the project as it was when it was opened.",
                                     path.string(), e.what()));
     } catch (const std::bad_alloc&) {
         throw FileError(fmt::format("{} can't be read: there is not enough memory for what it says it holds.", path.string()));
@@ -155,7 +156,7 @@ auto inWords(const std::filesystem::path& path, Use&& use) {
     }
 }
 
-std::filesystem::path restorePointOf(std::filesystem::path path) { return path.replace_extension(".restore.gpkg"); }
+std::chrono::sys_seconds now() { return std::chrono::floor<std::chrono::seconds>(std::chrono::system_clock::now()); }
 
 /// Why a file can't be written to, though it can be read; empty if it can.
 std::string notWritableBecause(const std::filesystem::path& path) {
@@ -213,6 +214,11 @@ void ProjectStore::create(const std::filesystem::path& path, const Project& proj
     replace.commit();
 }
 
+void ProjectStore::replace(const std::filesystem::path& path, const Project& project) {
+    if (isProject(path)) makeRestorePoint(path, now());
+    create(path, project);
+}
+
 ProjectStore ProjectStore::open(const std::filesystem::path& path) {
     return inWords(path, [&] {
         auto connection = std::make_unique<Connection>();
@@ -239,9 +245,7 @@ ProjectStore ProjectStore::open(const std::filesystem::path& path) {
         auto read = project_tables::read(db, faults);
         connection->saved = std::move(read.project);
         connection->holes = std::move(read.holes);
-        ReplaceFile replace(restorePointOf(path));
-        std::error_code code; // a full disk: the project still opens
-        if (std::filesystem::copy_file(path, replace.scratch(), code)) replace.commit();
+        makeRestorePoint(path, now());
         connection->identity = identityOf(path).value_or(FileIdentity{});
         bringToThisVersion(*connection, faults);
         connection->findings = faults.take();
@@ -257,7 +261,9 @@ void ProjectStore::bringToThisVersion(Connection& c, RowFaults& faults) {
         const auto whole = bringUpToDate(db, faults);
         if (!whole.empty()) c.holes.rows = project_tables::write(db, c.saved, &c.saved, &c.holes, whole);
         hole_tables::mend(db, c.holes, geopackage::registerSystem(db, c.saved.site->crs));
-        setSetting(db, "schema_version", std::to_string(kSchemaVersion));
+        // a file that is opened and left alone stays as it is, byte for byte
+        if (const auto now = std::to_string(kSchemaVersion); setting(db, "schema_version", "1") != now)
+            setSetting(db, "schema_version", now);
         transaction.commit();
         c.dataVersion = db.execAndGet("PRAGMA data_version").getInt();
     } catch (const SQLite::Exception& e) {

@@ -12,7 +12,9 @@ class ProjectStore {
 public:
     /// Writes a new file (beside the target, then renamed). @throws FileError, also if somebody has the target open
     static void create(const std::filesystem::path&, const Project&);
-    /// Opens a file for this window alone and makes a restore point beside it (NAME.restore.gpkg). Whatever other programs
+    /// The same, with a restore point of the project that had this name before, if one had.
+    static void replace(const std::filesystem::path&, const Project&);
+    /// Opens a file for this window alone and makes a restore point beside it (restore_points.h). Whatever other programs
     /// have done to the file, what can be read is, and the rest is in findings(). If somebody else has it open, or it may
     /// not be written to, it can be read and not saved: readOnlyBecause().
     /// @throws FileError if it is not there, not a project, damaged, or of a later version than this one
