@@ -4,7 +4,6 @@
 #include "project/ground_edits.h"
 #include "project/hole_edits.h"
 #include "project/sequence_edits.h"
-#include "project/surface_edits.h"
 #include "stages/shelf.h"
 #include "views/plan_view.h"
 #include "views/table_model.h"
@@ -168,28 +167,22 @@ TEST_CASE("An edit whose object is gone says so and changes nothing", "[window][
     window.settle();
 }
 
-TEST_CASE("A base that has no level anywhere can't be frozen: the window says so and goes on", "[window][edits]") {
+TEST_CASE("A base that no hole shows is frozen as it is: where holes only limit it, it has levels to keep", "[window][edits]") {
     DemoWindow window("model");
-    window->selection().setUnit("TL");
-    window->session().apply([](const Project& p) { // no cell's centre is that near to a hole
-        return changeRecipe(
-            p, "TL", [](SurfaceRecipe& r) { r.settings.method = Method::Kriging, r.settings.reach = 1e-6; }, "maximum distance");
+    window->session().apply([](const Project& p) {
+        Unit nowhere;
+        nowhere.code = "NW", nowhere.name = "Nowhere";
+        return addUnit(p, nowhere, 3);
     });
+    window->selection().setUnit("NW");
     window.settle();
     QString said;
     QObject::connect(&*window, &MainWindow::said, [&](const QString& words) { said = words; });
-    const auto now = window.project();
     child<QPushButton>(shelf(window), "freezeBase")->click();
     window.settle();
-    CHECK(said.contains("no level to keep"));
-    CHECK(sameVersion(window.project(), now));
-    CHECK(window->isVisible());
-    // one that has levels is kept
-    press(&*window, Qt::Key_Z, Qt::ControlModifier);
-    window.settle();
-    child<QPushButton>(shelf(window), "freezeBase")->click();
-    window.settle();
-    CHECK(window.project().fixedBases->contains("TL"));
+    REQUIRE(window.project().fixedBases->contains("NW"));
+    CHECK_FALSE(said.contains("no level to keep"));
+    CHECK(child<QPushButton>(shelf(window), "releaseBase")->isVisible());
 }
 
 TEST_CASE("A panel keeps its scroll position, its focus and what is being typed when the project changes", "[window][edits]") {

@@ -237,9 +237,12 @@ TEST_CASE("The site's extent is typed, taken from the plan and from what there i
     window.settle();
     CHECK(window->session().products()->frame->xmin == before.xmin + 200);
     auto* east = child<QDoubleSpinBox>(&*window, "siteEast");
-    east->setValue(before.xmin - 500); // reversed: refused, and the box shows what holds
+    east->setValue(before.xmin - 500); // past the western edge: that goes along
     window.settle();
-    CHECK(window->session().products()->frame->xmax == before.xmax);
+    CHECK(window->session().products()->frame->xmax == before.xmin - 500);
+    CHECK(window->session().products()->frame->xmin == Approx(before.xmin - 500 - (before.xmax - before.xmin - 200)));
+    window->session().undo();
+    window.settle();
     CHECK(child<QDoubleSpinBox>(&*window, "siteEast")->value() == Approx(before.xmax));
     auto* plan = window.view<PlanView>();
     plan->zoomBy(2);

@@ -309,7 +309,7 @@ TEST_CASE("An interpretation comes in from a table", "[app][sequence]") {
     window->sequence()->takeInterpretation(file.fileName());
     window.settle();
     CHECK(window.project().interpretation->intervals.size() == 1);
-    CHECK(said.contains("1 rows could not be used"));
+    CHECK(said.contains("Not used: 1 row;"));
     CHECK(said.contains("nobody"));
 }
 

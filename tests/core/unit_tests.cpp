@@ -138,6 +138,13 @@ TEST_CASE("Removing a unit says what goes with it, and hands its faults to the n
     CHECK_THROWS_AS(removeUnit(p, "ZZ"), Error);
 }
 
+TEST_CASE("A base without a level anywhere can't be kept", "[sequence]") {
+    const auto p = tillOverSand();
+    const auto none = std::make_shared<const Grid>(Frame{0, 0, 20, 20, 10});
+    for (const auto& levels : {std::shared_ptr<const Grid>(), none})
+        CHECK_THROWS_WITH(fixBase(p, "T", {FixedBase::Origin::Frozen, "2026-11-28", levels}), Catch::Contains("no level to keep"));
+}
+
 TEST_CASE("A unit that was removed comes back where the logs have it, with a colour of its own", "[sequence]") {
     auto p = tillOverSand();
     p = removeUnit(p, "S").project;

@@ -88,7 +88,11 @@ void SiteShelf::cardSystem() {
     system->setObjectName("systemEdit");
     system->setPlaceholderText(tr("EPSG number"));
     system->setToolTip(tr("The projected coordinate system of eastings and northings, by its EPSG number"));
-    connect(system, &QLineEdit::editingFinished, this, [this, system] { changeSystem(system->text().trimmed().toStdString()); });
+    connect(system, &QLineEdit::editingFinished, this, [this, system] {
+        if (!system->isModified()) return; // it loses the focus when the panel is filled anew, too
+        system->setModified(false);
+        changeSystem(system->text().trimmed().toStdString());
+    });
     cardWidget(tr("System"), system);
 }
 
@@ -112,8 +116,8 @@ void SiteShelf::changeSystem(const std::string& typed) {
         emit editMade([crs = *known](const Project& p) { return moveToSystem(p, crs); });
     else if (box.clickedButton() == rename)
         emit editMade([crs = *known](const Project& p) { return setSystem(p, crs); });
-    else
-        refill();
+    else if (auto* field = findChild<QLineEdit*>("systemEdit"))
+        field->setText(QString::fromStdString(before)); // what was typed is withdrawn
 }
 
 void SiteShelf::cardFrame() {
