@@ -21,7 +21,7 @@ fox::Project smallProject() {
     hole.id = "H1";
     hole.easting = hole.northing = 50;
     hole.level = fox::Level{20};
-    hole.intervals.push_back({0, 2, "Clay", {{"GEOL_GEOL", "A"}}, 3});
+    hole.intervals.push_back({fox::Depth{0}, fox::Depth{2}, "Clay", {{"GEOL_GEOL", "A"}}, 3});
     fox::Holes holes;
     holes.push_back(hole);
     p.holes = fox::part(holes);

@@ -10,8 +10,7 @@
 class ScratchFile {
 public:
     explicit ScratchFile(std::string_view ending)
-        : m_path(std::filesystem::temp_directory_path()
-                 / ("fox-fuzz-" + std::to_string(getpid()) + "." + std::string(ending))) {}
+        : m_path(std::filesystem::temp_directory_path() / ("fox-fuzz-" + std::to_string(getpid()) + "." + std::string(ending))) {}
     ScratchFile(const ScratchFile&) = delete;
     ScratchFile& operator=(const ScratchFile&) = delete;
     ~ScratchFile() {

@@ -5,7 +5,7 @@ set -euo pipefail
 cd "$(dirname "$0")/.."
 export seconds=${1:-30}
 # what GDAL keeps until the end of the process is no leak of ours; it says on standard error what it refuses
-export ASAN_OPTIONS=detect_leaks=0 UBSAN_OPTIONS=halt_on_error=1:print_stacktrace=1 CPL_DEBUG=OFF
+export ASAN_OPTIONS=detect_leaks=0:allocator_may_return_null=1 UBSAN_OPTIONS=halt_on_error=1:print_stacktrace=1 CPL_DEBUG=OFF
 fuzzReader() {
     local reader=$1
     local found=build/fuzz/found_$reader

@@ -10,7 +10,13 @@ cmake --build --preset sanitized --target fox_core_tests fox_run_tests fox-cella
     { grep -vE '^\[[0-9]+/[0-9]+\]' "$log" >&2; exit 1; }
 # what GDAL, TBB and fontconfig keep until the end of the process is no leak of ours
 export ASAN_OPTIONS=detect_leaks=0 UBSAN_OPTIONS=halt_on_error=1:print_stacktrace=1
-for tests in core run; do
-    if ! build/sanitized/tests/fox_${tests}_tests -w NoAssertions > "$log" 2>&1; then tail -80 "$log"; exit 1; fi
-    echo "$tests, with the sanitizers: $(tail -n 2 "$log" | head -n 1)"
-done
+runTests() {
+    local out=build/sanitized/$1_tests.log
+    if ! build/sanitized/tests/fox_"$1"_tests -w NoAssertions > "$out" 2>&1; then
+        tail -80 "$out"
+        return 1
+    fi
+    echo "$1, with the sanitizers: $(tail -n 2 "$out" | head -n 1)"
+}
+export -f runTests
+printf '%s\n' core run | xargs -P 2 -I{} bash -c 'runTests {}'

@@ -43,7 +43,8 @@ QList<QAction*> offered(DemoWindow& window, const char* menu) {
 
 } // namespace
 
-TEST_CASE("A new project asks before it takes the place of a file, also if the name is typed without its ending", "[window][files]") {
+TEST_CASE("A new project asks before it takes the place of a file, also if the name is typed without its ending",
+          "[window][files]") {
     DemoWindow window;
     const QTemporaryDir folder;
     const auto there = folder.filePath("site.gpkg");
@@ -320,7 +321,9 @@ TEST_CASE("A last project that is gone is said", "[window][files]") {
     QSettings().setValue("lastProject", "/nowhere/gone.gpkg");
     MainWindow window;
     QString said;
-    QObject::connect(&window, &MainWindow::said, [&](const QString& words) { if (words.contains("gone.gpkg")) said = words; });
+    QObject::connect(&window, &MainWindow::said, [&](const QString& words) {
+        if (words.contains("gone.gpkg")) said = words;
+    });
     window.projects()->openLast();
     waitFor("another project", [&] { return window.settled() && !window.session().path().isEmpty(); });
     waitFor("the words", [&] { return !said.isEmpty(); });

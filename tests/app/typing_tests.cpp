@@ -44,7 +44,8 @@ void wheel(QWidget* over) {
 TEST_CASE("The wheel over a panel scrolls it and changes no box that has no focus", "[window][typing]") {
     DemoWindow window("ground");
     window->session().apply([](const Project& p) {
-        return addOutline(p, "pond", {{480300, 6120200}, {480500, 6120200}, {480500, 6120350}}, GroundSources::Outline::Use::None);
+        return addOutline(p, "pond", {{480300, 6120200}, {480500, 6120200}, {480500, 6120350}},
+                          GroundSources::Outline::Use::None);
     });
     window.settle();
     auto* panel = shelf(window);
@@ -75,7 +76,8 @@ TEST_CASE("The wheel over a panel scrolls it and changes no box that has no focu
 TEST_CASE("Removing an outline is a button of its own, not an item of a choice", "[window][typing]") {
     DemoWindow window("ground");
     window->session().apply([](const Project& p) {
-        return addOutline(p, "pond", {{480300, 6120200}, {480500, 6120200}, {480500, 6120350}}, GroundSources::Outline::Use::None);
+        return addOutline(p, "pond", {{480300, 6120200}, {480500, 6120200}, {480500, 6120350}},
+                          GroundSources::Outline::Use::None);
     });
     window.settle();
     auto* use = child<QComboBox>(shelf(window), "outline_0");

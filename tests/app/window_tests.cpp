@@ -369,6 +369,7 @@ TEST_CASE("Surfaces are handed on from the export dialog", "[window]") {
     ExportDialog dialog(asking(*window), &*window);
     dialog.setFolder(folder.path());
     dialog.show();
+    tickAlone(dialog, {"ground"});
     click(child<QPushButton>(&dialog, "exportButton"), {10, 8});
     waitFor("the files are written", [&] { return dialog.settled(); });
     CHECK(child<QPlainTextEdit>(&dialog, "exportResult")->toPlainText().contains("ground.tif"));

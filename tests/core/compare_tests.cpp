@@ -156,3 +156,13 @@ TEST_CASE("Surfaces are compared where they are, also beyond the site's extent",
     CHECK(large.cells() <= 1'010'000);
     CHECK(large.xmin <= -50000);
 }
+
+TEST_CASE("The box around triangles leaves out what was taken out of them", "[ground]") {
+    CHECK(boxOf(Tin()).empty());
+    const auto tin = terrainOf(points("0 0 1, 10 0 1, 10 10 1, 0 10 1, 90 5 1")).tin;
+    CHECK(boxOf(tin) == Box2{0, 0, 90, 10});
+    std::vector<bool> out(tin.triangles().size());
+    for (std::size_t t = 0; t < out.size(); ++t)
+        for (const int v : tin.triangles()[t].vertex) out[t] = out[t] || tin.vertices()[std::size_t(v)].x == 90;
+    CHECK(boxOf(tin.without(out)) == Box2{0, 0, 10, 10});
+}

@@ -21,7 +21,7 @@ TEST_CASE("Every opening has a restore point of its own, named by its time", "[s
     const auto project = folder.write("site.gpkg", "first");
     makeRestorePoint(project, kNow);
     folder.write("site.gpkg", "second");
-    makeRestorePoint(project, kNow); // within the same second
+    makeRestorePoint(project, kNow);            // within the same second
     makeRestorePoint(project, kNow + hours(2)); // the same bytes again
     const auto points = restorePointsOf(project);
     REQUIRE(points.size() == 2);
@@ -34,7 +34,8 @@ TEST_CASE("Every opening has a restore point of its own, named by its time", "[s
 TEST_CASE("Other files in the folder of restore points are none, and stay", "[store]") {
     const TemporaryFolder folder;
     std::filesystem::create_directories(folder / "site.restore");
-    for (const char* name : {"site.restore/notes.txt", "site.restore/2026-13-40 150000.gpkg", "site.restore/2026-03-20 150000.gpkg.old"})
+    for (const char* name :
+         {"site.restore/notes.txt", "site.restore/2026-13-40 150000.gpkg", "site.restore/2026-03-20 150000.gpkg.old"})
         folder.write(name, "x");
     CHECK(restorePointsOf(folder / "site.gpkg").empty());
     const auto project = folder.write("site.gpkg", "bytes");

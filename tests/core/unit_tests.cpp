@@ -1,6 +1,8 @@
 // Units: their colours, and what follows when one is removed or split.
 #include "base/errors.h"
 #include "fixtures.h"
+#include "handover/interpretation_csv.h"
+#include "model/ensemble.h"
 #include "project/sequence_edits.h"
 #include "project/surface_edits.h"
 #include "sequence/proposal.h"
@@ -36,8 +38,8 @@ Project tillOverSand() {
 } // namespace
 
 TEST_CASE("No two units start with colours that can't be told apart", "[sequence][random]") {
-    static const char* kNames[] = {"Made Ground", "Channel fill", "Topsoil", "Peat", "Alluvium", "Gravel", "Sand",
-                                   "Sandstone",   "Upper Till",   "Lower Till", "Till", "Clay", "Silt", "Rock", "Whatever"};
+    static const char* kNames[] = {"Made Ground", "Channel fill", "Topsoil", "Peat", "Alluvium", "Gravel", "Sand",    "Sandstone",
+                                   "Upper Till",  "Lower Till",   "Till",    "Clay", "Silt",     "Rock",   "Whatever"};
     std::mt19937 random(GENERATE(range(1u, 31u)));
     std::vector<Unit> units;
     for (int i = 0; i < 15; ++i) units.push_back(named(kNames[random() % std::size(kNames)], units));
@@ -120,7 +122,8 @@ TEST_CASE("Removing a unit says what goes with it, and hands its faults to the n
     p.sequence = part(s);
     const auto edited = removeUnit(p, "S");
     CHECK(edited.label
-          == "Remove the unit S with 2 guides; T no longer keeps off its base, R is no longer measured from its base, fault F1 begins "
+          == "Remove the unit S with 2 guides; T no longer keeps off its base, R is no longer measured from its base, fault F1 "
+             "begins "
              "at the base of R");
     const auto& now = edited.project;
     CHECK(now.interpretation->guides.empty());
@@ -142,7 +145,8 @@ TEST_CASE("A base without a level anywhere can't be kept", "[sequence]") {
     const auto p = tillOverSand();
     const auto none = std::make_shared<const Grid>(Frame{0, 0, 20, 20, 10});
     for (const auto& levels : {std::shared_ptr<const Grid>(), none})
-        CHECK_THROWS_WITH(fixBase(p, "T", {FixedBase::Origin::Frozen, "2026-11-28", levels}), Catch::Contains("no level to keep"));
+        CHECK_THROWS_WITH(fixBase(p, "T", {FixedBase::Origin::Frozen, "2026-11-28", levels}),
+                          Catch::Contains("no level to keep"));
 }
 
 TEST_CASE("A unit that was removed comes back where the logs have it, with a colour of its own", "[sequence]") {
@@ -153,4 +157,33 @@ TEST_CASE("A unit that was removed comes back where the logs have it, with a col
     const auto again = addUnit(p, back, 1).project;
     for (std::size_t i = 0; i < 3; ++i)
         if (i != 1) CHECK(canBeToldApart(again.sequence->units[1].colour, again.sequence->units[i].colour));
+}
+
+TEST_CASE("A volume outside the range of its realisations is said, one inside it is not", "[model]") {
+    const Range range{0.58e6, 0.7e6, 0.97e6};
+    CHECK(range.contains(0.58e6));
+    CHECK(range.contains(0.97e6));
+    CHECK_FALSE(range.contains(0.39e6));
+    CHECK_FALSE(range.contains(1e6));
+    CHECK(Range{}.contains(5)); // no range: nothing to be outside of
+    CHECK_FALSE(outsideRange("PT", 0.6e6, range));
+    const auto finding = outsideRange("PT", 0.39e6, range);
+    REQUIRE(finding);
+    CHECK(finding->rule == "FC-RANGE");
+    CHECK(finding->message.find("PT, 390000 m³") != std::string::npos);
+    CHECK(finding->message.find("580000 to 970000 m³") != std::string::npos);
+    const auto of = rangeOf({1, 2, 3, 4, 5, 6, 7, 8, 9, 10, 11, kNoValue});
+    CHECK(of.p10 == Approx(2));
+    CHECK(of.p50 == Approx(6));
+    CHECK(of.p90 == Approx(10));
+}
+
+TEST_CASE("The program's own table of units is known by its columns, in any order and case", "[handover]") {
+    CHECK(isInterpretationCsv("hole,unit,top,base,kind\nQB101,TL,0,4,logged\n"));
+    CHECK(isInterpretationCsv("Kind,Base,Top,Unit,Hole"));
+    CHECK(isInterpretationCsv("hole;unit;top;base;kind;remark\r\n"));
+    CHECK_FALSE(isInterpretationCsv("hole,unit,top,base\n")); // intervals of any table
+    CHECK_FALSE(isInterpretationCsv("point,easting,northing,level,code\n"));
+    CHECK_FALSE(isInterpretationCsv(""));
+    CHECK_FALSE(isInterpretationCsv("\1\2\xff\xfe"));
 }

@@ -138,7 +138,7 @@ void writeBuildFile(const std::filesystem::path& folder) {
           {"limit", {{"file", "outlines.gpkg"}}},
           {"hole_levels", true}}}};
     static constexpr const char* kColours[] = {"#8d8178", "#a79d91", "#c9b797", "#7d6a50", "#d8c074",
-                                               "#bb9a80", "#e6d39a", "#b08e76", "#a9b6bb", "#90a0a9"};
+                                               "#cba68d", "#e6d39a", "#b08e76", "#a9b6bb", "#90a0a9"};
     for (int u = 0; u < kUnits; ++u) {
         ordered_json unit{{"code", code(Unit(u))}, {"name", name(Unit(u))}, {"colour", kColours[u]}, {"base", "cuts"}};
         if (u == TU || u == TL) unit["logged"] = {"TL"};

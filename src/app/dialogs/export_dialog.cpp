@@ -121,6 +121,7 @@ void ExportDialog::fillKinds() {
         item->setCheckState(0, ticked.contains(kind.what) ? Qt::Checked : Qt::Unchecked);
         auto* as = new QComboBox(m_kinds);
         as->setObjectName(QString("as_%1").arg(kind.what));
+        item->setSizeHint(0, QSize(0, 30)); // room between the choices
         as->setAccessibleName(tr("%1 as").arg(tr(kind.words)));
         for (const auto& format : kind.as) as->addItem(tr(formatWords(format)), QString::fromStdString(format));
         as->setCurrentIndex(std::max(0, as->findData(settings.value(QString("export/as/%1").arg(kind.what)))));

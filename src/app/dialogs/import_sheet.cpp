@@ -287,7 +287,7 @@ void ImportSheet::next() {
 void ImportSheet::readSource() {
     m_now = m_project();
     constexpr int kRoom = 880; // pixels
-    m_title->ensurePolished();   // its own letters are measured
+    m_title->ensurePolished(); // its own letters are measured
     m_title->setText(m_title->fontMetrics().elidedText(text(m_file.name), Qt::ElideMiddle, kRoom));
     m_title->setToolTip(text(m_file.name));
     if (!m_read) m_facts->setText(tr("Reading…"));

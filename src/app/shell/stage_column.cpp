@@ -57,9 +57,13 @@ void StageColumn::paintEvent(QPaintEvent*) {
         painter.setPen(now ? colour::fox : colour::ink);
         painter.setFont(bodyFont(13, true));
         painter.drawText(QPointF(22, box.top() + 23), b.name);
-        painter.setFont(bodyFont(12));
+        for (const int size : {12, 11, 10}) { // smaller letters where a figure is long
+            painter.setFont(bodyFont(size));
+            if (painter.fontMetrics().horizontalAdvance(b.figure) <= box.right() - 24) break;
+        }
         painter.setPen(colour::muted);
         painter.drawText(QPointF(22, box.top() + 39), b.figure);
+        painter.setFont(bodyFont(12));
         painter.setPen(Qt::NoPen);
         painter.setBrush(severityColour(b.state));
         painter.drawEllipse(QPointF(26, box.top() + 50), 4, 4);

@@ -183,7 +183,7 @@ void GroundShelf::fillTerrain() {
     if (!products()->groundStatistics) return;
     const auto& m = products()->groundStatistics->measures;
     heading(tr("Terrain"));
-    row(tr("Triangles"), QString::number(t.tin.triangles().size()));
+    row(tr("Triangles"), tr("%L1").arg(t.tin.triangles().size()));
     if (m.flatTriangles > 0) row(tr("of them flat"), QString::number(m.flatTriangles));
     if (t.flatsMended > 0) row(tr("Points that remove flat triangles"), QString::number(t.flatsMended));
     if (t.edgeTriangles > 0) row(tr("Long outer triangles dropped"), QString::number(t.edgeTriangles));

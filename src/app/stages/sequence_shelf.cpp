@@ -50,8 +50,8 @@ void SequenceShelf::fillBody() {
         for (const auto& i : read.intervals)
             if (i.several && !i.byHand) ++open, holes.insert(read.name);
     if (open > 0)
-        row(counted(open, "interval that could be several units", "intervals that could be several units"),
-            counted(qint64(int(holes.size())), "hole"), [this] { emit actionAsked(ShowSequence{0}); });
+        row(tr("Could be several units"), tr("%1 in %2").arg(open).arg(counted(qint64(holes.size()), "hole")),
+            [this] { emit actionAsked(ShowSequence{0}); });
     const auto& findings = products()->reading->findings;
     if (std::ranges::count(findings, "FC-ORDER", &Finding::rule) > 1) {
         words(tr("Layers return under others, so that one code may be two units: see what the program proposes."),

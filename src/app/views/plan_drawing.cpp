@@ -105,8 +105,7 @@ QString PlanView::missingCorners() const {
     const auto has = m_line.size();
     switch (m_drawing) {
     case Drawing::Outline:
-    case Drawing::SiteLimit:
-        return has >= 3 ? QString() : tr("An outline needs three corners. Click the next one; Esc cancels.");
+    case Drawing::SiteLimit: return has >= 3 ? QString() : tr("An outline needs three corners. Click the next one; Esc cancels.");
     case Drawing::Section:
     case Drawing::Fault:
     case Drawing::GuideLine:
@@ -128,9 +127,8 @@ void PlanView::takeDrawn(Drawing what, const Polyline2& line) {
     case Drawing::SiteLimit: return emit editMade([line](const Project& p) { return setSiteLimit(p, line); });
     case Drawing::Fault: {
         const auto u = chosenBase(); // it steps the chosen base and older ones, all if none is chosen
-        return emit editMade([line, youngest = u ? products()->project.sequence->units[*u].code : std::string()](const Project& p) {
-            return addFault(p, line, youngest);
-        });
+        return emit editMade([line, youngest = u ? products()->project.sequence->units[*u].code
+                                                 : std::string()](const Project& p) { return addFault(p, line, youngest); });
     }
     case Drawing::GuideLine:
     case Drawing::GuidePoint: return askGuideLevels(line);

@@ -116,8 +116,8 @@ private:
     template <typename Places>
     bool allOnLine(Places& order) {
         std::ranges::sort(order, [](const auto& a, const auto& b) { return CGAL::compare_xy(a.at, b.at) == CGAL::SMALLER; });
-        const auto same = std::ranges::unique(order, [](const auto& a, const auto& b) { return a.at == b.at; });
-        m_duplicates = int(same.size());
+        const auto same = std::unique(order.begin(), order.end(), [](const auto& a, const auto& b) { return a.at == b.at; });
+        m_duplicates = int(order.end() - same);
         return false;
     }
 

@@ -162,7 +162,7 @@ public:
             return add("holes", [&](const auto& to) { writeVector(to, {holeLayer(*m_set.project.holes, m_crs)}); });
         const auto files = agsFilesOf(m_set.project);
         if (files.empty()) throw Error("There are no holes to export.");
-        for (const auto& [name, bytes] : files) m_outputs.add(m_folder / name, [&](const auto& to) { writeBytes(to, bytes); });
+        for (const auto& file : files) m_outputs.add(m_folder / file.first, [&](const auto& to) { writeBytes(to, file.second); });
     }
 
     void interpretation() {
@@ -314,7 +314,7 @@ const std::vector<Kind>& kinds() {
         {{"base-contours", "Contours of the bases", {"gpkg", "dxf"}, {Grids}}, &Exporter::baseContours},
         {{"tops", "Tops of units", kSurfaces, {Grids}}, &Exporter::tops},
         {{"thickness", "Thicknesses of units", kSurfaces, {Grids}}, &Exporter::thickness},
-        {{"model", "The model: a body a unit, or cells", {"obj", "ply", "vtu"}, {Grids}}, &Exporter::model},
+        {{"model", "Model: one solid per unit, or cells", {"obj", "ply", "vtu"}, {Grids}}, &Exporter::model},
         {{"sections", "Sections", {"pdf", "svg", "png", "dxf", "gpkg", "csv"}, {Sections}}, &Exporter::sections},
         {{"logs", "Logs of holes", {"pdf", "svg", "png", "dxf"}, {}}, &Exporter::logs},
         {{"map", "Geological map", {"gpkg"}, {Grids}}, &Exporter::map},

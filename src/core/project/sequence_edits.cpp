@@ -292,10 +292,10 @@ Edited setPick(const Project& project, const std::string& hole, const std::strin
     const auto& h = holeNamed(project, hole);
     auto own = *project.interpretation;
     std::erase_if(own.picks, [&](const Pick& p) { return p.hole == hole && p.unit == code; });
-    if (depth) own.picks.push_back({hole, code, snapped(h, hole, *depth)});
-    return withOwn(project, std::move(own),
-                   depth ? fmt::format("{}: base of {} picked at {:.2f} m", hole, code, own.picks.back().depth.metres)
-                         : fmt::format("{}: base of {} as logged", hole, code));
+    if (!depth) return withOwn(project, std::move(own), fmt::format("{}: base of {} as logged", hole, code));
+    const auto at = snapped(h, hole, *depth);
+    own.picks.push_back({hole, code, at});
+    return withOwn(project, std::move(own), fmt::format("{}: base of {} picked at {:.2f} m", hole, code, at.metres));
 }
 
 Edited setPicks(const Project& project, const std::vector<Pick>& picks, const std::string& label,

@@ -36,8 +36,8 @@ Edited setFrameEdge(const Project& project, double Frame::*edge, double metres) 
     return changeFrame(project, [&](Frame& f) {
         const double width = f.xmax - f.xmin, height = f.ymax - f.ymin;
         f.*edge = metres;
-        if (f.xmin >= f.xmax) edge == &Frame::xmin ? f.xmax = f.xmin + width : f.xmin = f.xmax - width;
-        if (f.ymin >= f.ymax) edge == &Frame::ymin ? f.ymax = f.ymin + height : f.ymin = f.ymax - height;
+        if (f.xmin >= f.xmax) edge == & Frame::xmin ? f.xmax = f.xmin + width : f.xmin = f.xmax - width;
+        if (f.ymin >= f.ymax) edge == & Frame::ymin ? f.ymax = f.ymin + height : f.ymin = f.ymax - height;
     });
 }
 

@@ -104,7 +104,8 @@ std::vector<SourceFile> moved(std::vector<SourceFile> files, const Mover& move, 
     for (auto& file : files) {
         if (file.settings.crs.empty()) file.settings.crs = from;
         file.settings.keep = move(file.settings.keep);
-        if (auto& local = file.settings.localGrid) local->a.national = move(local->a.national), local->b.national = move(local->b.national);
+        if (auto& local = file.settings.localGrid)
+            local->a.national = move(local->a.national), local->b.national = move(local->b.national);
     }
     return files;
 }

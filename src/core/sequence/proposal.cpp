@@ -84,8 +84,9 @@ private:
             groups.back().push_back(y);
         }
         ProposedSplit split{old.code, {}, {}, {}};
-        for (const auto& [name, log] : m_logs)
-            if (std::ranges::any_of(between, [&](std::size_t y) { return returns(log, x, y); })) split.holes.push_back(name);
+        for (const auto& entry : m_logs)
+            if (std::ranges::any_of(between, [&](std::size_t y) { return returns(entry.second, x, y); }))
+                split.holes.push_back(entry.first);
         auto& units = m_to.sequence.units;
         std::vector<Unit> moved; // the parting units come to stand between the pieces
         for (const auto y : between) {

@@ -43,7 +43,8 @@ Lab labOf(const Rgb& c) {
     const auto linear = [](int v) { return v <= 10 ? v / 255.0 / 12.92 : std::pow((v / 255.0 + 0.055) / 1.055, 2.4); };
     const double r = linear(c[0]), g = linear(c[1]), b = linear(c[2]);
     const auto f = [](double t) { return t > 216.0 / 24389 ? std::cbrt(t) : (24389.0 / 27 * t + 16) / 116; };
-    const double x = f((0.4124564 * r + 0.3575761 * g + 0.1804375 * b) / 0.95047), y = f(0.2126729 * r + 0.7151522 * g + 0.072175 * b),
+    const double x = f((0.4124564 * r + 0.3575761 * g + 0.1804375 * b) / 0.95047),
+                 y = f(0.2126729 * r + 0.7151522 * g + 0.072175 * b),
                  z = f((0.0193339 * r + 0.119192 * g + 0.9503041 * b) / 1.08883);
     return {116 * y - 16, 500 * (x - y), 200 * (y - z)};
 }
@@ -72,7 +73,8 @@ std::string proposedColour(const std::string& name, const std::vector<Unit>& oth
     const auto* byWord = colourByWord(name);
     const std::string wanted = byWord ? byWord : kOthers[others.size() % kOthers.size()];
     const auto isFree = [&](const std::string& colour) {
-        return std::ranges::all_of(others, [&](const Unit& u) { return !isColour(u.colour) || canBeToldApart(colour, u.colour); });
+        return std::ranges::all_of(others,
+                                   [&](const Unit& u) { return !isColour(u.colour) || canBeToldApart(colour, u.colour); });
     };
     if (isFree(wanted)) return wanted;
     for (int step = 1; step <= 14; ++step) // to nearly white and nearly black, nearest first

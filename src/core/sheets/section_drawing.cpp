@@ -220,8 +220,9 @@ Drawing sectionSheet(const Section& s, const Sequence& sequence, const std::stri
                  kMuted});
     for (std::size_t u = 0; u < sequence.units.size(); ++u) {
         const auto& unit = sequence.units[u];
+        const std::size_t row = u / kKeyColumns;
         const double column = (kWide - 2 * kMargin) / kKeyColumns, left = kMargin + double(u % kKeyColumns) * column,
-                     top = keyTop + double(u / kKeyColumns) * kKeyRow;
+                     top = keyTop + double(row) * kKeyRow;
         out.add("key", unit.code, FilledArea{{rectangle(left, top, left + 8, top + 4.6)}, fillOf(unit), Pen{kInk, 0.25, {}}});
         Text words{unit.code + "  " + unit.name, {left + 10, top + 2.3}, 3.2, kInk};
         words.anchor = Text::Anchor::Middle;

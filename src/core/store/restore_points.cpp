@@ -27,7 +27,8 @@ std::optional<sys_seconds> timeOf(const fs::path& file) {
     if (std::sscanf(name.c_str(), "%4d-%2d-%2d %2d%2d%2d.gpkg%n", &year, &month, &day, &hour, &minute, &second, &used) != 6
         || std::size_t(used) != name.size())
         return {};
-    const std::chrono::year_month_day date{std::chrono::year(year), std::chrono::month(unsigned(month)), std::chrono::day(unsigned(day))};
+    const std::chrono::year_month_day date{std::chrono::year(year), std::chrono::month(unsigned(month)),
+                                           std::chrono::day(unsigned(day))};
     if (!date.ok()) return {};
     return std::chrono::sys_days(date) + std::chrono::hours(hour) + std::chrono::minutes(minute) + std::chrono::seconds(second);
 }
