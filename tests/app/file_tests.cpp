@@ -4,10 +4,12 @@
 #include "harness.h"
 #include "project/sequence_edits.h"
 #include "store/restore_points.h"
+#include "views/ask_file.h"
 
 #include <QAction>
 #include <QCheckBox>
 #include <QComboBox>
+#include <QFileDialog>
 #include <QLabel>
 #include <QLineEdit>
 #include <QMenu>
@@ -328,4 +330,82 @@ TEST_CASE("A last project that is gone is said", "[window][files]") {
     waitFor("another project", [&] { return window.settled() && !window.session().path().isEmpty(); });
     waitFor("the words", [&] { return !said.isEmpty(); });
     CHECK(said.contains("no longer there"));
+}
+
+TEST_CASE("Files that would be replaced are listed once, the first dozen by name", "[files]") {
+    const QTemporaryDir folder;
+    std::vector<std::filesystem::path> files;
+    for (int i = 0; i < 15; ++i) {
+        files.emplace_back(folder.filePath(QString("base_%1.tif").arg(i, 2, 10, QChar('0'))).toStdString());
+        writeBytes(files.back(), "x");
+    }
+    files.emplace_back(folder.filePath("new.tif").toStdString());
+    QWidget parent;
+    parent.show();
+    QString listed, title;
+    {
+        const ModalAnswers box("replaceBox", [&](QWidget* asked) {
+            listed = static_cast<QMessageBox*>(asked)->informativeText();
+            title = static_cast<QMessageBox*>(asked)->text();
+            answer(asked, "Replace");
+        });
+        CHECK(mayReplace(files, &parent));
+        CHECK(box.count() == 1);
+    }
+    CHECK(title.contains("15 files"));
+    CHECK(listed.contains("base_00.tif"));
+    CHECK(listed.contains("base_11.tif"));
+    CHECK_FALSE(listed.contains("base_12.tif"));
+    CHECK(listed.contains("and 3 more"));
+    CHECK_FALSE(listed.contains("new.tif"));
+    for (const char* way : {"Cancel", ""}) { // the button, or the window's own close
+        const ModalAnswers box("replaceBox", [&](QWidget* asked) { *way ? answer(asked, way) : void(asked->close()); });
+        CHECK_FALSE(mayReplace({files.front()}, &parent));
+        CHECK(box.count() == 1);
+    }
+    const ModalAnswers none("replaceBox", [](QWidget* asked) { asked->close(); });
+    CHECK(mayReplace({files.back()}, &parent)); // it is not there
+    CHECK(mayReplace({}, &parent));
+    CHECK(none.count() == 0);
+}
+
+TEST_CASE("A save dialog that is cancelled writes nothing, and the folder is remembered for its purpose", "[files]") {
+    const QTemporaryDir folder;
+    QWidget parent;
+    parent.show();
+    {
+        const ModalAnswers name("saveFileDialog", [](QWidget* dialog) { static_cast<QDialog*>(dialog)->reject(); });
+        CHECK(askSaveFile(&parent, "Save", "trial", "a.csv", "CSV (*.csv)", "csv").isEmpty());
+        CHECK(name.count() == 1);
+    }
+    {
+        const ModalAnswers name("saveFileDialog", [&](QWidget* dialog) { typeFileName(dialog, folder.filePath("first")); });
+        CHECK(askSaveFile(&parent, "Save", "trial", "a.csv", "CSV (*.csv)", "csv") == folder.filePath("first.csv"));
+    }
+    const auto folderOf = [&](const char* purpose) {
+        QString at;
+        const ModalAnswers name("saveFileDialog", [&](QWidget* dialog) {
+            at = static_cast<QFileDialog*>(dialog)->directory().absolutePath();
+            static_cast<QDialog*>(dialog)->reject();
+        });
+        askSaveFile(&parent, "Save", purpose, "a.csv", "CSV (*.csv)", "csv");
+        return at;
+    };
+    CHECK(folderOf("trial") == folder.path());
+    CHECK(folderOf("another") != folder.path());
+    // the file beside it is asked about too
+    writeBytes(folder.filePath("both.tif").toStdString(), "x");
+    const ModalAnswers name("saveFileDialog", [&](QWidget* dialog) {
+        static int times = 0;
+        if (times++ == 0)
+            typeFileName(dialog, folder.filePath("both.csv"));
+        else
+            static_cast<QDialog*>(dialog)->reject();
+    });
+    const ModalAnswers box("replaceBox", [&](QWidget* asked) {
+        CHECK(static_cast<QMessageBox*>(asked)->informativeText() == folder.filePath("both.tif"));
+        answer(asked, "Cancel");
+    });
+    CHECK(askSaveFile(&parent, "Save", "trial", "a.csv", "CSV (*.csv)", "csv", {"tif"}).isEmpty());
+    CHECK(box.count() == 1);
 }

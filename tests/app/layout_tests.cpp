@@ -1,12 +1,18 @@
 // What is in sight: nothing overlaps at the least size, figures fit, nouns agree with their numbers.
 #include "base/files.h"
 #include "dialogs/compare_sheet.h"
+#include "dialogs/sequence_sheet.h"
 #include "harness.h"
+#include "project/sequence_edits.h"
+#include "project/surface_edits.h"
+#include "shell/banner.h"
 #include "shell/pane.h"
+#include "shell/sequence_actions.h"
 #include "stages/shelf.h"
 #include "stages/stages.h"
 #include "style/words.h"
 #include "views/plan_view.h"
+#include "views/units_view.h"
 
 #include <QComboBox>
 #include <QLabel>
@@ -68,7 +74,8 @@ TEST_CASE("The ground is compared with a source of lines alone, and one that mak
         GroundSources::Lines plane;
         plane.file = "plane.dxf";
         plane.used = false; // a design is no ground
-        plane.lines = std::vector<Polyline3>{{{480300, 6120200, 40}, {480700, 6120200, 40}}, {{480300, 6120500, 40}, {480700, 6120500, 40}}};
+        plane.lines = std::vector<Polyline3>{{{480300, 6120200, 40}, {480700, 6120200, 40}},
+                                             {{480300, 6120500, 40}, {480700, 6120500, 40}}};
         GroundSources::Lines single = plane;
         single.file = "single.dxf";
         single.lines = std::vector<Polyline3>{{{480300, 6120200, 40}, {480700, 6120200, 40}}};
@@ -142,7 +149,113 @@ TEST_CASE("An outline that is drawn is on the plan at once, with its name", "[wi
                 if (before.valid(x, y) && before.pixel(x, y) != after.pixel(x, y)) return true;
         return false;
     };
-    CHECK(changedNear({480550, 6120200}, 6)); // the middle of an edge
+    CHECK(changedNear({480550, 6120200}, 6));  // the middle of an edge
     CHECK(changedNear({480800, 6120600}, 12)); // the name stands at the highest corner
     CHECK_FALSE(changedNear({481300, 6120850}, 6));
+}
+
+TEST_CASE("The banner says the worst first: not saved, then read-only, then without a name", "[shell]") {
+    QWidget window;
+    Banner banner(&window);
+    window.show();
+    auto* words = child<QLabel>(&banner, "bannerWords");
+    auto* again = child<QPushButton>(&banner, "bannerSaveAgain");
+    CHECK_FALSE(banner.isVisible());
+    banner.setState("The disk is full.", "Another window has it.", "No name yet.");
+    CHECK(banner.isVisible());
+    CHECK(words->text().contains("The disk is full."));
+    CHECK(again->isVisible());
+    banner.setState({}, "Another window has it.", "No name yet.");
+    CHECK(words->text() == "Another window has it.");
+    CHECK_FALSE(again->isVisible());
+    banner.setState({}, {}, "No name yet.");
+    CHECK(words->text() == "No name yet.");
+    CHECK(child<QPushButton>(&banner, "bannerSaveAs")->isVisible());
+    banner.setState({}, {}, {});
+    CHECK_FALSE(banner.isVisible());
+    banner.setState("<b>x", {}, {}); // what a path or a library says is text, not markup
+    CHECK(words->text().contains("&lt;b&gt;x"));
+}
+
+TEST_CASE("A project whose holes have curves only says what to do next", "[window][sequence]") {
+    DemoWindow window("sequence");
+    window->session().apply([](const Project& p) {
+        Edited e{p, "A well with a curve"};
+        Hole well;
+        well.id = "W1", well.easting = 480600, well.northing = 6120450, well.level = Level{24};
+        Curve curve;
+        curve.name = "GR";
+        curve.readings =
+            std::make_shared<const std::vector<Curve::Reading>>(std::vector<Curve::Reading>{{0, 40}, {10, 60}, {20, 90}});
+        well.curves.push_back(curve);
+        Holes holes;
+        holes.push_back(well);
+        e.project.holes = part(std::move(holes));
+        e.project.sequence = part(Sequence{});
+        return e;
+    });
+    window.settle();
+    const auto says = [&](const QString& what) {
+        for (const auto* shelf : window->findChildren<Shelf*>())
+            for (const auto* label : shelf->findChildren<QLabel*>())
+                if (shelf->isVisible() && label->text().contains(what)) return true;
+        return false;
+    };
+    CHECK(says("curves only"));
+    CHECK(says("pick its base"));
+    window->session().apply([](const Project& p) {
+        Unit sand;
+        sand.code = "SA", sand.name = "Sand";
+        return addUnit(p, sand, 0);
+    });
+    window.settle();
+    CHECK_FALSE(says("curves only"));
+}
+
+TEST_CASE("What goes with a removed unit is said where Undo is", "[window][sequence]") {
+    DemoWindow window("sequence");
+    window->session().apply([](const Project& p) { return addGuide(p, "TL", {{480400, 6120300, 12}}); });
+    window->selection().setUnit("TL");
+    window.settle();
+    for (auto* action : window.view<UnitsView>()->tools())
+        if (action->text() == "remove") action->trigger();
+    window.settle();
+    CHECK_FALSE(window.project().sequence->index("TL"));
+    CHECK(window.project().interpretation->guides.empty());
+    CHECK(window->session().history().undoLabel().starts_with("Remove the unit TL with 1 guide"));
+    CHECK(window->session().products()->model); // it is worked out without it
+    press(&*window, Qt::Key_Z, Qt::ControlModifier);
+    window.settle();
+    CHECK(window.project().sequence->index("TL"));
+    CHECK(window.project().interpretation->guides.size() == 1);
+}
+
+TEST_CASE("Both parts of a code that the proposal splits can be told apart, and its guide goes on", "[window][sequence]") {
+    DemoWindow window("sequence");
+    window->session().apply([](const Project& p) { // as if till had never been split
+        auto e = removeUnit(p, "TU");
+        e = renameUnit(e.project, "TL", "T0");
+        e = renameUnit(e.project, "T0", "TL");
+        return addGuide(e.project, "TL", {{480400, 6120300, 12}});
+    });
+    window.settle();
+    window->sequence()->openSheet(0);
+    auto* sheet = window->sequence()->sheet();
+    REQUIRE(sheet);
+    waitFor("the proposal", [&] { return sheet->settled(); });
+    auto* split = child<QPushButton>(sheet, "takeSplit");
+    REQUIRE(split->isEnabled());
+    split->click();
+    window.settle();
+    CHECK_FALSE(window.project().sequence->index("TL"));
+    const auto& units = window.project().sequence->units;
+    const auto guide = window.project().interpretation->guides.back().unit;
+    REQUIRE(window.project().sequence->index(guide));
+    std::vector<std::string> tills;
+    for (const auto& u : units)
+        if (u.code.starts_with("TL")) tills.push_back(u.colour);
+    REQUIRE(tills.size() == 2);
+    CHECK(canBeToldApart(tills[0], tills[1]));
+    sheet->close();
+    window.settle();
 }

@@ -17,6 +17,7 @@
 #include <QToolButton>
 #include <QtTest>
 #include <catch2/catch.hpp>
+#include <random>
 
 using namespace fox;
 using namespace fox::app;
@@ -161,4 +162,23 @@ TEST_CASE("Number fields with a prefix and a suffix keep them when a comma is ty
     QTest::keyClicks(&box, "3.5");
     QTest::keyClick(&box, Qt::Key_Return);
     CHECK(box.value() == 3.5);
+}
+
+TEST_CASE("Any number typed with a comma is the number typed with a point", "[typing][random]") {
+    std::mt19937 random(GENERATE(range(1u, 11u)));
+    NumberBox box;
+    box.setRange(-1e6, 1e6);
+    box.setDecimals(3);
+    box.show();
+    for (int i = 0; i < 5; ++i) {
+        const double number = std::round(std::uniform_real_distribution<double>(-1e6, 1e6)(random) * 1000) / 1000;
+        auto text = QString::number(number, 'f', 3);
+        CHECK(typedNumber(text) == Approx(number).margin(1e-9));
+        text.replace('.', ',');
+        CHECK(typedNumber(text) == Approx(number).margin(1e-9));
+        box.selectAll();
+        QTest::keyClicks(&box, text);
+        QTest::keyClick(&box, Qt::Key_Return);
+        CHECK(box.value() == Approx(number).margin(5e-4));
+    }
 }

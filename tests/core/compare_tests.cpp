@@ -166,3 +166,16 @@ TEST_CASE("The box around triangles leaves out what was taken out of them", "[gr
         for (const int v : tin.triangles()[t].vertex) out[t] = out[t] || tin.vertices()[std::size_t(v)].x == 90;
     CHECK(boxOf(tin.without(out)) == Box2{0, 0, 10, 10});
 }
+
+TEST_CASE("Triangles that were taken out stand behind the others, with the same neighbours", "[ground]") {
+    const auto tin = terrainOf(randomPoints(3, 40)).tin;
+    std::vector<bool> out(tin.triangles().size());
+    for (std::size_t t = 0; t < out.size(); t += 3) out[t] = true;
+    const auto less = tin.without(out);
+    CHECK(less.trianglesAndRemoved().size() == tin.triangles().size());
+    CHECK(less.triangles().size() == tin.triangles().size() - std::size_t(std::ranges::count(out, true)));
+    for (const auto& t : less.trianglesAndRemoved())
+        for (const int n : t.neighbour) CHECK(n < int(less.trianglesAndRemoved().size()));
+    CHECK(less.isPresent(int(less.triangles().size()) - 1));
+    CHECK_FALSE(less.isPresent(int(less.triangles().size())));
+}

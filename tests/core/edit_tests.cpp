@@ -303,3 +303,22 @@ TEST_CASE("No ground and no model lie outside the site limit", "[edits][ground]"
     const double cell = limited->frame->cell;
     CHECK(limited->volumes->area == Approx(ring).margin(3 * 2000 * cell));
 }
+
+TEST_CASE("A cell that is corrected again stands last in the trail, with what was done last", "[project]") {
+    auto p = demo().project;
+    p = setHoleLevel(p, "QB101", Level{31.5}).project;
+    p = setHoleLevel(p, "QB102", Level{30.5}).project;
+    REQUIRE(p.corrections->size() == 2);
+    CHECK(p.corrections->back().hole == "QB102");
+    const auto original = p.corrections->front().before;
+    const auto again = changeHoles(p, {{"QB101", [](Hole& h) { h.level = Level{33}; }}}, "Levels from the new survey").project;
+    REQUIRE(again.corrections->size() == 2);
+    CHECK(again.corrections->back().hole == "QB101");
+    CHECK(again.corrections->back().why == "Levels from the new survey");
+    CHECK(again.corrections->back().after == "33.00");
+    CHECK(again.corrections->back().before == original); // what the contractor wrote
+    // back to what was in the file: no correction any more
+    const auto back = setHoleLevel(again, "QB101", Level{std::stod(original)}).project;
+    REQUIRE(back.corrections->size() == 1);
+    CHECK(back.corrections->front().hole == "QB102");
+}

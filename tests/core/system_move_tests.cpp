@@ -178,3 +178,33 @@ TEST_CASE("Few holes, or holes close together, have the least reach", "[project]
     for (int i = 0; i < 30; ++i) wide.push_back(hole(fmt::format("H{}", i), i * 300.0, 0, 1, {{1, "X"}}));
     CHECK(sectionReach(wide) == 150);
 }
+
+TEST_CASE("Whichever edge of the extent is typed, it stands there, and the extent is never reversed", "[project][random]") {
+    std::mt19937 random(GENERATE(range(1u, 21u)));
+    std::uniform_int_distribution<int> tens(-200, 200);
+    Project p;
+    p.site = part(Site{"", Frame{0, 0, 400, 300, 10}, {}});
+    struct Edge {
+        double Frame::*here;
+        double Frame::*opposite;
+    };
+    const Edge edges[] = {
+        {&Frame::xmin, &Frame::xmax}, {&Frame::xmax, &Frame::xmin}, {&Frame::ymin, &Frame::ymax}, {&Frame::ymax, &Frame::ymin}};
+    for (int i = 0; i < 30; ++i) {
+        const auto before = p.site->frame.value();
+        const auto& edge = edges[std::size_t(std::uniform_int_distribution<int>(0, 3)(random))];
+        const double to = tens(random) * 10;
+        p = setFrameEdge(p, edge.here, to).project;
+        const auto now = p.site->frame.value();
+        CHECK(now.*edge.here == to);
+        CHECK(now.xmin < now.xmax);
+        CHECK(now.ymin < now.ymax);
+        CHECK(now.cell == before.cell);
+        if (now.*edge.opposite != before.*edge.opposite) { // it went along: the size is as before
+            CHECK(now.xmax - now.xmin == Approx(before.xmax - before.xmin));
+            CHECK(now.ymax - now.ymin == Approx(before.ymax - before.ymin));
+        }
+        for (const auto& other : edges) // the two edges across are left alone
+            if (other.here != edge.here && other.here != edge.opposite) CHECK(now.*other.here == before.*other.here);
+    }
+}

@@ -187,3 +187,28 @@ TEST_CASE("The program's own table of units is known by its columns, in any orde
     CHECK_FALSE(isInterpretationCsv(""));
     CHECK_FALSE(isInterpretationCsv("\1\2\xff\xfe"));
 }
+
+TEST_CASE("Where nothing is logged nothing is matched: the audit says none, not all", "[model]") {
+    CHECK(std::isnan(Audit{}.matchedFraction));
+    Project p;
+    Hole bare;
+    bare.id = "bare", bare.easting = bare.northing = 5, bare.level = Level{10}, bare.finalDepth = Depth{6};
+    Holes holes;
+    holes.push_back(bare);
+    p.holes = part(std::move(holes));
+    p.sequence = part(sequence({"A", "B"}));
+    GroundSources ground;
+    ground.points.push_back(
+        {"s.csv", std::vector<SurveyPoint>{{"1", {0, 0, 10}, ""}, {"2", {10, 0, 10}, ""}, {"3", {0, 10, 10}, ""}}, true});
+    p.ground = part(std::move(ground));
+    p.site = part(Site{"", Frame{0, 0, 10, 10, 1}, {}});
+    const auto set = Products().of(p, {}, Wanted{ProductKind::Audit});
+    if (set->audit) CHECK(std::isnan(set->audit->matchedFraction));
+    // with one log it is a share again
+    auto logged = tillOverSand();
+    logged.site = part(Site{"", Frame{-10, -10, 300, 100, 10}, {}});
+    const auto some = Products().of(logged, {}, Wanted{ProductKind::Audit});
+    REQUIRE(some->audit);
+    CHECK(some->audit->matchedFraction > 0);
+    CHECK(some->audit->matchedFraction <= 1);
+}
