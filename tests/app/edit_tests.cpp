@@ -30,21 +30,6 @@ using namespace fox::test;
 
 namespace {
 
-Shelf* shelf(DemoWindow& window) {
-    for (auto* s : window->findChildren<Shelf*>())
-        if (s->isVisible()) return s;
-    throw std::runtime_error("no panel is in sight");
-}
-
-/// Types into a field as a person does, and leaves it by Enter.
-void type(QWidget* field, const QString& text) {
-    field->setFocus();
-    QTest::keyClick(field, Qt::Key_A, Qt::ControlModifier);
-    QTest::keyClicks(field, text);
-    QTest::keyClick(field, Qt::Key_Return);
-    QCoreApplication::processEvents();
-}
-
 /// A widget's edit, and whether the project has it.
 struct Step {
     const char* stage;
@@ -63,7 +48,7 @@ std::vector<Step> tenSteps(DemoWindow& window) {
          [](const Project& p) { return p.ground->codesOut.contains("RD"); }},
         {"ground", [&] { child<QCheckBox>(shelf(window), "useHoleLevels")->click(); },
          [](const Project& p) { return !p.ground->holeLevels; }},
-        {"ground", [&] { type(child<QDoubleSpinBox>(shelf(window), "contourInterval"), "2"); },
+        {"ground", [&] { typeInto(child<QDoubleSpinBox>(shelf(window), "contourInterval"), "2"); },
          [](const Project& p) { return p.contours->interval == 2; }},
         {"ground", [&] { child<QCheckBox>(shelf(window), "contoursSmooth")->click(); },
          [](const Project& p) { return p.contours->smooth; }},
@@ -77,9 +62,9 @@ std::vector<Step> tenSteps(DemoWindow& window) {
          [](const Project& p) { return findHole(*p.holes, "QB101")->level == Level{31.5}; }},
         {"holes", [&] { child<QPushButton>(shelf(window), "leaveOut")->click(); },
          [](const Project& p) { return findHole(*p.holes, "QB105")->excluded; }},
-        {"holes", [&] { type(child<QLineEdit>(shelf(window), "editDepth"), "40"); },
+        {"holes", [&] { typeInto(child<QLineEdit>(shelf(window), "editDepth"), "40"); },
          [](const Project& p) { return findHole(*p.holes, "QB105")->finalDepth == Depth{40}; }},
-        {"sequence", [&] { type(child<QLineEdit>(shelf(window), "unitName"), "Gravel of the beck"); },
+        {"sequence", [&] { typeInto(child<QLineEdit>(shelf(window), "unitName"), "Gravel of the beck"); },
          [unit](const Project& p) { return unit(p, "RG").name == "Gravel of the beck"; }},
         {"model",
          [&] {
@@ -155,7 +140,7 @@ TEST_CASE("An edit whose object is gone says so and changes nothing", "[window][
     const auto now = window.project();
     QString said;
     QObject::connect(&*window, &MainWindow::said, [&](const QString& words) { said = words; });
-    type(child<QLineEdit>(shelf(window), "unitName"), "Gone");
+    typeInto(child<QLineEdit>(shelf(window), "unitName"), "Gone");
     CHECK(said.contains("no unit RG"));
     CHECK(sameVersion(window.project(), now));
     window->showStage("model");
@@ -223,7 +208,7 @@ TEST_CASE("A value typed wrongly is refused in words, and the field shows what t
     const auto before = child<QLineEdit>(shelf(window), "editLevel")->text();
     QString said;
     QObject::connect(&*window, &MainWindow::said, [&](const QString& words) { said = words; });
-    type(child<QLineEdit>(shelf(window), "editLevel"), "high");
+    typeInto(child<QLineEdit>(shelf(window), "editLevel"), "high");
     CHECK(said.contains("high"));
     CHECK(child<QLineEdit>(shelf(window), "editLevel")->text() == before);
     CHECK_FALSE(window->session().history().canUndo());

@@ -2,6 +2,7 @@
 
 #include "dialogs/import_sheet.h"
 #include "handover/build_file.h"
+#include "stages/shelf.h"
 
 #include <QAbstractButton>
 #include <QDropEvent>
@@ -103,6 +104,20 @@ void tickAlone(QWidget& exportDialog, const std::vector<std::string>& kinds) {
         const bool on = std::ranges::count(kinds, item->data(0, Qt::UserRole).toString().toStdString()) > 0;
         item->setCheckState(0, on ? Qt::Checked : Qt::Unchecked);
     }
+}
+
+app::Shelf* shelf(DemoWindow& window) {
+    for (auto* s : window->findChildren<app::Shelf*>())
+        if (s->isVisible()) return s;
+    throw std::runtime_error("no panel is in sight");
+}
+
+void typeInto(QWidget* field, const QString& text) {
+    field->setFocus();
+    QTest::keyClick(field, Qt::Key_A, Qt::ControlModifier);
+    QTest::keyClicks(field, text);
+    QTest::keyClick(field, Qt::Key_Return);
+    QCoreApplication::processEvents();
 }
 
 void dropFiles(QWidget* to, const QStringList& paths) {

@@ -9,7 +9,8 @@
 
 namespace fox::app {
 class ImportSheet;
-}
+class Shelf;
+} // namespace fox::app
 
 namespace fox::test {
 
@@ -69,6 +70,10 @@ void typeFileName(QWidget* dialog, const QString& path);
 /// Only these kinds are ticked in the export dialog.
 void tickAlone(QWidget& exportDialog, const std::vector<std::string>& kinds);
 
+/// The side panel of the stage in sight.
+app::Shelf* shelf(DemoWindow&);
+/// Types into a field in place of what stands there, as a person does, and leaves it by Enter.
+void typeInto(QWidget* field, const QString& text);
 /// Drops files on the window, as a file manager does.
 void dropFiles(QWidget*, const QStringList& paths);
 /// Leaves a picture in the folder FOX_PICTURES, if that is set: for looking, and for docs/screenshots.

@@ -13,18 +13,6 @@ using namespace fox;
 using namespace fox::app;
 using namespace fox::test;
 
-namespace {
-
-void typeInto(QWidget* field, const QString& text) {
-    field->setFocus();
-    QTest::keyClick(field, Qt::Key_A, Qt::ControlModifier);
-    QTest::keyClicks(field, text);
-    QTest::keyClick(field, Qt::Key_Return);
-    QCoreApplication::processEvents();
-}
-
-} // namespace
-
 TEST_CASE("Backspace takes back the last corner, and a line of one corner is refused in words", "[window][plan]") {
     DemoWindow window("site");
     auto* plan = window.view<PlanView>();

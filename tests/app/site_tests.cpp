@@ -161,8 +161,12 @@ TEST_CASE("The same survey in other orders of columns is the same ground", "[win
         {"east_first.csv", "No,Easting,Northing,Elevation,Remark\n",
          [](const auto& c) { return fmt::format("{},{},{},{},{}\n", c[0], c[2], c[1], c[3], c[4]); }, ""},
         {"semicolons.csv", "point;easting;northing;level;code\n",
-         [](const auto& c) { return fmt::format("{};{};{};{};{}\n", c[0], withComma(c[2]), withComma(c[1]), withComma(c[3]), c[4]); }, ""},
-        {"tabs.txt", "easting\tnorthing\tlevel\n", [](const auto& c) { return fmt::format("{}\t{}\t{}\n", c[2], c[1], c[3]); }, ""},
+         [](const auto& c) {
+             return fmt::format("{};{};{};{};{}\n", c[0], withComma(c[2]), withComma(c[1]), withComma(c[3]), c[4]);
+         },
+         ""},
+        {"tabs.txt", "easting\tnorthing\tlevel\n", [](const auto& c) { return fmt::format("{}\t{}\t{}\n", c[2], c[1], c[3]); },
+         ""},
         {"no_header.csv", "", [](const auto& c) { return fmt::format("{},{},{},{},{}\n", c[0], c[1], c[2], c[3], c[4]); },
          "point,northing,easting,level,code"}};
     for (const auto& form : forms) {
@@ -188,7 +192,8 @@ TEST_CASE("A fault in one row of a survey is a finding with its line, and the ot
     writeBytes(path.toStdString(), surveyAs(
                                        [&](const auto& c) {
                                            ++line;
-                                           return fmt::format("{},{},{},{},{}\n", c[0], c[1], c[2], line == 700 ? "n/a" : std::string(c[3]), c[4]);
+                                           return fmt::format("{},{},{},{},{}\n", c[0], c[1], c[2],
+                                                              line == 700 ? "n/a" : std::string(c[3]), c[4]);
                                        },
                                        "point,northing,easting,level,code\n"));
     window.import(path);

@@ -25,12 +25,6 @@ using namespace fox::test;
 
 namespace {
 
-Shelf* shelf(DemoWindow& window) {
-    for (auto* s : window->findChildren<Shelf*>())
-        if (s->isVisible()) return s;
-    throw std::runtime_error("no panel is in sight");
-}
-
 /// A notch of the mouse wheel, downwards, over the middle of a widget.
 void wheel(QWidget* over) {
     const QPointF at(over->rect().center());
@@ -121,13 +115,6 @@ TEST_CASE("A number may have a decimal comma or point; what is neither is refuse
     CHECK_FALSE(typedNumber("12 m"));
     CHECK_FALSE(typedNumber(""));
     DemoWindow window("ground");
-    const auto typeInto = [](QDoubleSpinBox* box, const QString& text) {
-        box->setFocus();
-        QTest::keyClick(box, Qt::Key_A, Qt::ControlModifier);
-        QTest::keyClicks(box, text);
-        QTest::keyClick(box, Qt::Key_Return);
-        QCoreApplication::processEvents();
-    };
     typeInto(child<QDoubleSpinBox>(shelf(window), "contourInterval"), "2,5");
     CHECK(window.project().contours->interval == 2.5);
     typeInto(child<QDoubleSpinBox>(shelf(window), "contourInterval"), "1.25");

@@ -177,7 +177,8 @@ void ProjectActions::restore(const RestorePoint& point) {
     const auto time = QDateTime::fromSecsSinceEpoch(point.time.time_since_epoch().count());
     const auto words = QLocale().toString(time, QLocale::ShortFormat);
     m_restoring.start([file = point.file](const Progress&) { return std::make_shared<const Project>(ProjectStore::read(file)); },
-                      [this, words](const std::shared_ptr<const Project>& then) {
+                      [this, words, path = session().path()](const std::shared_ptr<const Project>& then) {
+                          if (session().path() != path) return; // another project was opened meanwhile
                           const auto label = tr("Restore the state of %1").arg(words).toStdString();
                           if (session().apply([&](const Project&) { return Edited{*then, label}; }))
                               m_workspace.say(tr("The project is as it was on %1. Undo takes that back.").arg(words));

@@ -7,6 +7,10 @@
 #include <boost/geometry/index/rtree.hpp>
 #include <fmt/format.h>
 
+// Exact volumes between two triangulations: pairs of triangles that overlap in plan are found by an R-tree, clipped to their
+// common polygon, and to the area's rings, by Sutherland and Hodgman (1974). There the difference of the two planes is linear,
+// and its integral over each side of the line where it is 0 has a closed form. Sums are compensated, so that millions of prisms
+// keep their digits.
 namespace fox {
 
 namespace {

@@ -4,6 +4,10 @@
 
 #include <gdal_alg.h>
 
+// Through triangles a contour is exact: a straight piece a triangle, from one crossed edge to the other. A vertex at the level
+// counts as just above it, so that each crossed triangle has exactly two crossed edges and pieces join without a search: the walk
+// goes to the neighbour across the edge. Lines that begin at the edge of the surface are followed first; what is left then is
+// closed. Cost: the number of triangle and level pairs that meet. Grids go through GDAL.
 namespace fox {
 
 namespace {

@@ -2,6 +2,13 @@
 
 #include "ground/segment_index.h"
 
+// Where all three corners of a triangle lie on one contour, the triangulation says that the ground is level there, which it
+// hardly ever is: on a crest, a spur or a valley floor it goes on from the slope beside it. Flat triangles that touch are an
+// area; its edges on contours each tell the slope, and how the slope changes, of the ground beyond (from where a line square to
+// the contour meets the next contour and the one after). Points are set on the middles of the chords that cross an area. A
+// point's level is that of the contour plus the slope carried over its distance, as a parabola up to its top, averaged over the
+// eight nearest edges and kept within half an interval. Triangulated again, what is still flat gets the middles of its triangles.
+// Our own method; it is judged by cones and saddles known in closed form (tests/core/contour_flat_tests.cpp).
 namespace fox {
 
 namespace {

@@ -2,6 +2,10 @@
 
 #include "base/parallel.h"
 
+// A vertex is held against the surface that its neighbours make without it: the ring of vertices around it is triangulated
+// (Delaunay, by trying all triples of a small ring) and read at its place. The usual scatter is taken from the median of the
+// differences, which spikes can't pull. The worst is taken first and then no longer judges its neighbours, so that one spike is
+// one finding.
 namespace fox {
 
 namespace {

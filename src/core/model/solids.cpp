@@ -2,6 +2,11 @@
 
 #include <unordered_map>
 
+// A body is its top, its base turned over, and walls at the rim. Both surfaces are triangulated on the same nodes (cell centres,
+// cell corners as means of the cells around, middles of edges at the rim), so that they close without slivers; where a unit has
+// no thickness top and base share their node, and faces without any thickness go. Two cells that meet in a corner only are parted
+// there, else the body would touch itself. volumeOf is the divergence theorem, a tetrahedron a face about one vertex; isClosed
+// counts that each edge is passed as often one way as the other.
 namespace fox {
 
 TriangleMesh surfaceMesh(const Grid& grid, const std::string& name) {

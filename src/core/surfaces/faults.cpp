@@ -3,6 +3,10 @@
 #include <fmt/format.h>
 #include <numbers>
 
+// Each side of each fault is a block, and each block has a surface of its own, fitted to the data that lie in it. How much a
+// fault parts a place is the angle that its trace takes up as seen from there (the winding integral): half a turn beside it,
+// nothing beyond its ends. Between the two, values are the mean of the parted and the unparted surface by that share, which
+// leaves a step along the trace and nowhere else. Up to kMostFaults faults, since blocks double with each. Our own construction.
 namespace fox {
 
 FaultSide sideOf(const Fault& fault, Point2 p) {

@@ -7,6 +7,12 @@
 #include <numbers>
 #include <random>
 
+// Conditional simulation in three steps. (1) The values at limits are drawn by Gibbs sampling (Geweke 1991): each in turn from
+// its normal given all others, truncated by its limit; 200 sweeps to forget the start, then every twentieth is kept. (2) An
+// unconditional field with the variogram's covariance is a sum of cosine waves with normal amplitudes (Shinozuka and Deodatis
+// 1991), the same waves for all realisations. (3) The field is made to honour data and drawn limits by kriging of the differences
+// (Journel 1974): one factorisation serves all realisations, since only the right-hand sides differ. Two runs with one seed are
+// equal.
 namespace fox {
 
 namespace {

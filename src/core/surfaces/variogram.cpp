@@ -5,6 +5,11 @@
 
 #include <numbers>
 
+// The empirical variogram is the classical mean of half squared differences (Matheron 1962), to half of the longest distance. A
+// model is fitted by least squares weighted by pairs / distance^2 (near lags count most, as Cressie 1985 asks for in spirit): for
+// a given range, nugget and sill are two linear unknowns, solved in closed form and kept from being negative; the range itself is
+// searched on a geometric grid and then by golden sections. Of the models within one per cent of the best residual the first in
+// the table, the simplest, is taken. More than 2,000 points are thinned evenly: pairs grow with the square.
 namespace fox {
 
 namespace {
