@@ -169,6 +169,15 @@ TEST_CASE("Volumes by outline and above a level, with their range", "[app][model
     CHECK(p10 > 0);
     CHECK(p90 > p10);
     CHECK(sheet->asText().startsWith("Unit\tVolume"));
+    // a volume outside its own range is said, and no other
+    QStringList outside;
+    for (int row = 0; row + 1 < table->rowCount(); ++row) {
+        const auto figure = [&](int column) { return table->item(row, column)->text().toDouble(); };
+        if (figure(1) < figure(5) || figure(1) > figure(7)) outside << table->item(row, 0)->text().section(' ', 0, 0);
+    }
+    const auto words = child<QLabel>(sheet, "volumesWords")->text();
+    CHECK(words.contains("outside the range") == !outside.isEmpty());
+    if (!outside.isEmpty()) CHECK(words.startsWith(outside.join(", ") + ":"));
     picture(sheet, "volumes");
     // a formation surface from a file
     QTemporaryDir folder;

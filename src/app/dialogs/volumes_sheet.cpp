@@ -48,6 +48,7 @@ VolumesSheet::VolumesSheet(std::shared_ptr<const ProductSet> products, QWidget* 
     m_range->setObjectName("volumesRange");
     m_table->setObjectName("volumesTable");
     m_words->setWordWrap(true);
+    m_words->setObjectName("volumesWords");
     m_above->addItems({tr("everything"), tr("what lies above a level"), tr("what lies above a depth below ground"),
                        tr("what lies above a surface (a grid)")});
     m_above->setToolTip(tr("What a dig down to a level, a depth or a formation surface digs"));
@@ -196,6 +197,7 @@ void VolumesSheet::showVolumes(const Volumes& v) {
 void VolumesSheet::showRanges(const Ensemble& e) {
     m_range->setText(tr("P10 to P90 of %1 models").arg(e.count));
     std::vector<double> all(std::size_t(e.count), 0.0);
+    QStringList outside;
     for (int row = 0; row < int(m_volumes.units.size()); ++row) {
         const auto u = m_volumes.units[std::size_t(row)].unit;
         const auto& volumes = u < e.units.size() ? e.units[u].volumes : e.oldestVolumes;
@@ -203,7 +205,15 @@ void VolumesSheet::showRanges(const Ensemble& e) {
         const auto range = rangeOf(volumes);
         for (const auto& [column, v] : {std::pair{5, range.p10}, {6, range.p50}, {7, range.p90}})
             m_table->item(row, column)->setText(cubic(v));
+        if (const double own = m_volumes.units[std::size_t(row)].volume; !range.contains(own)) {
+            m_table->item(row, 1)->setForeground(colour::red);
+            outside << qt(m_products->project.sequence->units[u].code);
+        }
     }
+    if (!outside.isEmpty())
+        m_words->setText(tr("%1: the model's own volume lies outside the range of its realisations. There the surfaces and the "
+                            "realisations judge differently where the unit is present.")
+                             .arg(outside.join(", ")));
     const auto range = rangeOf(all);
     for (const auto& [column, v] : {std::pair{5, range.p10}, {6, range.p50}, {7, range.p90}})
         m_table->item(m_table->rowCount() - 1, column)->setText(cubic(v));

@@ -41,8 +41,8 @@ public:
 
 protected:
     void fillBody() override {
-        words(tr("This version lays out no printed sheets (logs, sections and plans with a title block) yet. Surfaces and holes "
-                 "can be exported as files: press Export."));
+        words(tr("Sections and logs can be exported as pages (PDF, SVG, PNG): press Export. Sheets with a title block are not "
+                 "there yet."));
         heading(tr("Export"));
         const auto& lines = *products()->project.sections;
         for (std::size_t i = 0; i < lines.size(); ++i)

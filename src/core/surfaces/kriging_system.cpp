@@ -9,8 +9,8 @@
 // the drift (one, and up to two slopes) and C = L L' (Cholesky), let U = L^-1 F and G = U'U. The drift's coefficients are
 // beta = G^-1 U' L^-1 z, the weights alpha = C^-1 (z - F beta), and a value anywhere is f'beta + c'alpha: one pass over the data,
 // so that a grid costs n operations a cell. The variance is own - |q|^2 + |r|^2 with q = L^-1 c and r = G^-1/2 (f - U'q): what
-// the data explain, and what the unknown drift adds. All left-out errors come from one inverse: error_i = -alpha_i / (B_ii), B =
-// C^-1 - C^-1 F G^-1 F' C^-1 (Dubrule 1983), no refits but for a datum that alone decides a slope. A thin plate is the same
+// the data explain, and what the unknown drift adds. All leave-one-out errors come from one inverse: error_i = -alpha_i / (B_ii),
+// B = C^-1 - C^-1 F G^-1 F' C^-1 (Dubrule 1983), no refits but for a datum that alone decides a slope. A thin plate is the same
 // system: r^2 log r less its values at three anchors, which makes it positive definite (Wahba 1990). Costs: n^3 / 3 once, n a
 // value, n^2 a variance.
 namespace fox::detail {
