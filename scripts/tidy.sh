@@ -1,12 +1,12 @@
 #!/usr/bin/env bash
 # Runs clang-tidy (.clang-tidy) over the sources of the core and the tool: scripts/tidy.sh [--changed]. With --changed over
-# those that the last ten commits changed. Needs what scripts/sanitize.sh builds: clang's precompiled headers.
+# those that the last three commits changed. Needs what scripts/sanitize.sh builds: clang's precompiled headers.
 set -euo pipefail
 cd "$(dirname "$0")/.."
 sources() {
     if [ "${1:-}" = --changed ]; then
         local since
-        since=$(git rev-list --max-count=11 HEAD | tail -n 1)
+        since=$(git rev-list --max-count=4 HEAD | tail -n 1)
         git diff --name-only --diff-filter=d "$since" -- 'src/core/*.cpp' 'src/run/*.cpp'
     else
         find src/core src/run -name '*.cpp'
