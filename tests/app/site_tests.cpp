@@ -9,6 +9,7 @@
 #include "shell/banner.h"
 #include "views/plan_view.h"
 
+#include <QComboBox>
 #include <QLineEdit>
 #include <QListWidget>
 #include <QPlainTextEdit>
@@ -135,6 +136,10 @@ TEST_CASE("From an empty project to bases on disk, with a site that the program 
     dialog.setFolder(window.filePath("out"));
     dialog.show();
     tickAlone(dialog, {"bases", "sections", "holes"});
+    for (const auto& [kind, format] : {std::pair{"as_bases", "tif"}, {"as_sections", "pdf"}, {"as_holes", "ags"}}) {
+        auto* as = child<QComboBox>(&dialog, kind); // whatever was chosen last
+        as->setCurrentIndex(as->findData(format));
+    }
     click(child<QPushButton>(&dialog, "exportButton"), {10, 8});
     waitFor("the files", [&] { return dialog.settled(); });
     const auto files = QDir(window.filePath("out")).entryList(QDir::Files);
