@@ -215,6 +215,22 @@ TEST_CASE("Inserted blocks of a drawing with a level attribute are points", "[gr
     CHECK(u.lines->points[0] == Point3{480010, 6120020, 23.45});
 }
 
+TEST_CASE("A drawing that is cut short is refused, and does not keep its reader for ever", "[ground][import]") {
+    const TemporaryFolder folder;
+    const std::string whole =
+        "0\nSECTION\n2\nENTITIES\n0\nLINE\n8\nbank\n10\n480000\n20\n6120000\n30\n5\n11\n480010\n21\n6120000\n31\n6\n"
+        "0\nENDSEC\n0\nEOF\n";
+    CHECK(readVector(folder.write("whole.dxf", whole)).at(0).features.size() == 1);
+    CHECK(readVector(folder.write("blanks.dxf", whole + "\r\n  \n")).at(0).features.size() == 1);
+    for (std::size_t length = 0; length + 4 < whole.size(); length += 7) {
+        CAPTURE(length);
+        CHECK_THROWS_AS(readVector(folder.write("cut.dxf", whole.substr(0, length))), FileError);
+    }
+    CHECK_THROWS_WITH(readVector(folder.write("cut.dxf", whole.substr(0, 60))), Catch::Contains("cut short"));
+    // one that kept it for ever
+    CHECK_THROWS_AS(readVector(folder.write("odd.dxf", "  0\nSECTION\n p/fo0\nLWPOLYLINEPOL\n0,0\nYLINE\n  8\nOF\n")), FileError);
+}
+
 TEST_CASE("Faults of line files are findings, never a wrong surface in silence", "[ground][import]") {
     const auto read = [](std::vector<Feature> features, LineChoices choices = {}) {
         return groundLinesOf({{"l", "", std::move(features)}}, choices, "f.gpkg").findings;

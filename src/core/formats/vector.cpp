@@ -5,6 +5,7 @@
 #include "formats/gdal_session.h"
 
 #include <fmt/format.h>
+#include <fstream>
 #include <map>
 
 namespace fox {
@@ -156,6 +157,8 @@ void readLayer(OGRLayer& layer, const std::optional<Box2>& near, const Progress&
     }
 }
 
+bool isDrawing(const std::filesystem::path& path) { return equalNoCase(path.extension().string(), ".dxf"); }
+
 /// What a drawing inserts as blocks, with the attributes that stand beside the insertion.
 std::vector<Feature> insertedBlocks(const std::filesystem::path& path) {
     CPLSetThreadLocalConfigOption("DXF_INLINE_BLOCKS", "FALSE");
@@ -173,27 +176,49 @@ std::vector<Feature> insertedBlocks(const std::filesystem::path& path) {
 
 } // namespace
 
-std::vector<FeatureLayer> readVector(const std::filesystem::path& path, const std::optional<Box2>& near,
-                                     const Progress& progress) {
-    const GdalSession session;
+namespace {
+
+/// The library's reader of drawings (GDAL 3.6) looks for the end of a section beyond the end of the file, for ever: a drawing
+/// that is cut short, without the EOF that stands last in it, is not given to it.
+void checkDrawingIsWhole(const std::filesystem::path& path) {
+    constexpr std::streamoff kEnd = 1024; // bytes in which the last group stands, with blank lines behind it
+    std::ifstream in(path, std::ios::binary | std::ios::ate);
+    if (!in) return; // the library says why
+    const auto size = std::streamoff(in.tellg());
+    in.seekg(std::max(std::streamoff(0), size - kEnd));
+    const std::string end(std::istreambuf_iterator<char>(in), {});
+    for (const auto line : split(end, '\n'))
+        if (trimmed(line) == "EOF") return;
+    throw FileError(fmt::format("{} is cut short: it does not end with EOF, as a drawing does. Export it again.", path.string()));
+}
+
+DatasetPtr openVector(const std::filesystem::path& path, const GdalSession& session) {
+    if (isDrawing(path)) checkDrawingIsWhole(path);
     auto set = openWithListedDrivers(path.string(), GdalKind::Vector);
     if (!set)
         throw FileError(fmt::format("{} can't be read as points, lines or areas. {}", path.string(), session.lastMessage()));
+    return set;
+}
+
+} // namespace
+
+std::vector<FeatureLayer> readVector(const std::filesystem::path& path, const std::optional<Box2>& near,
+                                     const Progress& progress) {
+    const GdalSession session;
+    const auto set = openVector(path, session);
     std::vector<FeatureLayer> layers;
     for (auto* layer : set->GetLayers()) {
         layers.push_back({layer->GetName(), crsName(layer->GetSpatialRef()), {}});
         readLayer(*layer, near, progress, layers.back());
     }
-    if (equalNoCase(path.extension().string(), ".dxf"))
+    if (isDrawing(path))
         if (auto blocks = insertedBlocks(path); !blocks.empty()) layers.push_back({"inserted blocks", "", std::move(blocks)});
     return layers;
 }
 
 std::string vectorSystem(const std::filesystem::path& path) {
     const GdalSession session;
-    auto set = openWithListedDrivers(path.string(), GdalKind::Vector);
-    if (!set)
-        throw FileError(fmt::format("{} can't be read as points, lines or areas. {}", path.string(), session.lastMessage()));
+    const auto set = openVector(path, session);
     for (auto* layer : set->GetLayers())
         if (const auto name = crsName(layer->GetSpatialRef()); !name.empty()) return name;
     return {};
