@@ -1,5 +1,4 @@
-// Any bytes as a vector file: the first byte chooses the kind, the rest is the file. Drawings are not among them: the library's
-// reader of DXF (GDAL 3.6) does not end on some that are cut short.
+// Any bytes as a vector file: the first byte chooses the kind, the rest is the file. Drawings have a target of their own.
 #include "base/errors.h"
 #include "formats/vector.h"
 #include "scratch_file.h"

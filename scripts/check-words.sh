@@ -14,4 +14,8 @@ while IFS=$'\t' read -r pattern instead; do
         echo "  write instead: $instead"; bad=1
     fi
 done < scripts/replaced-words.txt
+# a number and its noun go through counted(), which knows one from many
+if grep -rnP --include='*.cpp' --include='*.h' '"(<b>)?(\{\}|%1) (holes|points|lines|intervals|rows|files|vertices|contacts|findings|outlines)\b' src; then
+    echo "  write instead: counted(n, \"hole\")"; bad=1
+fi
 exit $bad

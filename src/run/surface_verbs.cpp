@@ -137,7 +137,7 @@ void surface(const Options& w) {
         if (f.severity != Severity::Note) throw Error(fmt::format("{}: {}", f.hole, f.message));
         std::cerr << f.message << '\n';
     }
-    if (fit.brokenBounds > 0) throw Error(fmt::format("{} bounds could not be kept.", fit.brokenBounds));
+    if (fit.brokenBounds > 0) throw Error(fmt::format("Not kept: {}.", counted(std::size_t(fit.brokenBounds), "bound")));
     ReplaceFiles outputs;
     if (!target) {
         const PlacesFile places(w.at, PlacesFile::Unnamed::Refused);

@@ -240,7 +240,7 @@ TEST_CASE("A thousand cells pasted among ten thousand holes are one edit, each h
     table->setFocus();
     table->setCurrentIndex(table->model()->index(3, HoleEasting));
     press(table, Qt::Key_V, Qt::ControlModifier);
-    CHECK(window->session().history().undoLabel() == "Paste 1000 values"); // applied before anything is worked out
+    CHECK(window->session().history().undoLabel() == "Paste 1,000 values"); // applied before anything is worked out
     const auto after = window.project();
     int copied = 0;
     for (std::size_t i = 0; i < kHoles; ++i) copied += before.holes->shared(i) != after.holes->shared(i);

@@ -184,6 +184,7 @@ TEST_CASE("Several kinds are exported in one run, and files that are there are a
     CHECK_FALSE(go->isEnabled()); // nothing is ticked
     tickAlone(dialog, {"ground", "bases", "trial-columns"});
     write();
+    CAPTURE(result->toPlainText().toStdString());
     CHECK(result->toPlainText().contains("ground.tif"));
     CHECK(result->toPlainText().contains("base_TL.tif"));
     CHECK(result->toPlainText().contains("no predicted log")); // the others are written all the same
@@ -279,16 +280,14 @@ TEST_CASE("Return imports the file, and a long name pushes no button off the she
     const QTemporaryDir folder;
     const auto path = folder.filePath("survey_" + QString("a_very_long_name_").repeated(12) + ".csv");
     writeBytes(path.toStdString(), "point,easting,northing,level,code\n1,480700,6120300,30,SP\n2,480710,6120300,30,SP\n");
-    dropFiles(&*window, {path, path});
+    dropFiles(&*window, {path});
     auto* sheet = importSheet(*window);
     auto* import = child<QPushButton>(sheet, "importButton");
     CHECK(import->hasFocus());
     CHECK(sheet->width() <= 1000);
     const auto sources = window.project().ground->points.size();
     press(sheet->focusWidget(), Qt::Key_Return);
-    waitFor("the first file", [&] { return window.project().ground->points.size() == sources + 1; });
-    window.settle();
-    press(child<QPushButton>(importSheet(*window), "skipButton"), Qt::Key_Space);
+    waitFor("the file", [&] { return window.project().ground->points.size() == sources + 1; });
     window.settle();
 }
 

@@ -37,10 +37,7 @@ namespace {
 void dropAndImport(DemoWindow& window, const QStringList& paths) {
     dropFiles(&*window, paths);
     auto* sheet = importSheet(*window);
-    if (paths.size() > 1)
-        child<QPushButton>(sheet, "importAllButton")->click();
-    else
-        child<QPushButton>(sheet, "importButton")->click();
+    child<QPushButton>(sheet, "importButton")->click();
     waitFor("the sheet to close", [&] { return !window->findChild<ImportSheet*>("importSheet"); });
     window.settle();
 }

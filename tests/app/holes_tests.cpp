@@ -57,7 +57,7 @@ TEST_CASE("Six well logs come in at once, and their places after them from a wor
     CHECK(child<QLabel>(sheet, "importFacts")->text().contains("LAS 2.0"));
     CHECK(child<QTreeWidget>(sheet, "importTables")->topLevelItemCount() == 2);
     picture(sheet, "import_las");
-    click(child<QPushButton>(sheet, "importAllButton"), {10, 10});
+    click(child<QPushButton>(sheet, "importButton"), {10, 10});
     waitFor("all six", [&] { return window.project().holes->size() == 48; });
     window.settle();
     CHECK(window->session().history().undoLabel() == "Import 6 files");

@@ -98,17 +98,23 @@ TEST_CASE("Dragging the variogram shows the base that it would make; letting go 
     const auto before = baseOf(window, "TL").fit.settings.variogram;
     REQUIRE(before);
     picture(sheet, "surface_sheet");
-    const auto from = chart->screenOf(VariogramChart::Handle::Range);
-    drag(chart, from, from + QPointF(-40, 0));
-    CHECK(chart->model().range < before->range);
+    // a linear model goes on rising: it has no range to drag
+    REQUIRE(before->model == VariogramModel::Linear);
+    CHECK(chart->handles().size() == 2);
+    drag(chart, chart->screenOf(VariogramChart::Handle::Range), {20, 20});
+    CHECK(chart->model() == *before);
+    letGo(chart, {20, 20});
+    const auto from = chart->screenOf(VariogramChart::Handle::Sill);
+    drag(chart, from, from + QPointF(0, 30));
+    CHECK(chart->model().partialSill < before->partialSill);
     CHECK(baseOf(window, "TL").fit.settings.variogram == before); // nothing is an edit yet
     waitFor("the preview", [&] { return sheet->settled(); });
     picture(sheet, "surface_dragging");
-    letGo(chart, from + QPointF(-40, 0));
+    letGo(chart, from + QPointF(0, 30));
     window.settle();
     CHECK(lastEdit(window) == "Base of TL: variogram");
     CHECK(baseOf(window, "TL").fit.settings.variogram == recipeIn(window, "TL").settings.variogram);
-    CHECK(baseOf(window, "TL").fit.settings.variogram->range == Approx(chart->model().range));
+    CHECK(baseOf(window, "TL").fit.settings.variogram->partialSill == Approx(chart->model().partialSill));
     // the keys do the same
     chart->setFocus();
     press(chart, Qt::Key_Space);
@@ -318,11 +324,11 @@ TEST_CASE("A surface has extent and cells of its own, and the plan follows its v
     auto* plan = window.view<PlanView>();
     const auto before = plan->grab().toImage();
     auto* chart = child<VariogramChart>(&*window, "cardVariogram");
-    const auto from = chart->screenOf(VariogramChart::Handle::Range);
-    drag(chart, from, from - QPointF(60, 0));
+    const auto from = chart->screenOf(VariogramChart::Handle::Sill);
+    drag(chart, from, from + QPointF(0, 40));
     REQUIRE(window->selection().draggedVariogram());
     waitFor("the plan that follows", [&] { return plan->grab().toImage() != before; });
-    letGo(chart, from - QPointF(60, 0));
+    letGo(chart, from + QPointF(0, 40));
     window.settle();
     CHECK_FALSE(window->selection().draggedVariogram());
     CHECK(recipeIn(window, "TL").settings.variogram);

@@ -8,13 +8,19 @@
 #include "views/table_content.h"
 
 #include <QAbstractItemView>
+#include <QAction>
+#include <QClipboard>
 #include <QComboBox>
 #include <QCompleter>
+#include <QGuiApplication>
+#include <QLabel>
 #include <QLineEdit>
+#include <QPointer>
 #include <QPushButton>
 #include <QScrollArea>
 #include <QScrollBar>
 #include <QToolButton>
+#include <QWindow>
 #include <QtTest>
 #include <catch2/catch.hpp>
 #include <random>
@@ -168,4 +174,42 @@ TEST_CASE("Any number typed with a comma is the number typed with a point", "[ty
         QTest::keyClick(&box, Qt::Key_Return);
         CHECK(box.value() == Approx(number).margin(5e-4));
     }
+}
+
+TEST_CASE("A refusal stands beside the field that was typed into, until the next key", "[window][typing]") {
+    DemoWindow window("site");
+    auto* field = child<QLineEdit>(shelf(window), "systemEdit");
+    QApplication::setActiveWindow(&*window);
+    typeInto(field, "EPSG:999999");
+    waitFor("the refusal", [&] { return window->findChild<QLabel*>("refusal") != nullptr; });
+    const QPointer<QLabel> refusal = window->findChild<QLabel*>("refusal");
+    CHECK(refusal->isVisible());
+    CHECK(refusal->text().contains("999999"));
+    picture(&*window, "refusal");
+    field = child<QLineEdit>(shelf(window), "systemEdit"); // the panel shows what the project has
+    CHECK(field->text() == "EPSG:25831");
+    const QRect beside(field->mapTo(&*window, QPoint(0, 0)) - QPoint(360, 140), field->size() + QSize(720, 280));
+    CHECK(beside.contains(refusal->geometry().center()));
+    CHECK(window->rect().contains(refusal->geometry()));
+    // a button that can't do what it says: beside the cursor
+    QTest::keyClick(window->windowHandle(), Qt::Key_Shift);
+    waitFor("it to go", [&] { return refusal.isNull(); });
+    QGuiApplication::clipboard()->clear();
+    window->findChild<QAction*>("pasteTable")->trigger();
+    REQUIRE(window->findChild<QLabel*>("refusal"));
+    CHECK(window->rect().contains(window->findChild<QLabel*>("refusal")->geometry()));
+}
+
+TEST_CASE("The card of the grid says how much memory the cells take", "[window][typing]") {
+    DemoWindow window("site");
+    const auto said = [&] {
+        for (const auto* label : shelf(window)->findChildren<QLabel*>())
+            if (label->isVisible() && label->text().startsWith("about ")) return label->text();
+        return QString();
+    };
+    const auto coarse = said();
+    CHECK_FALSE(coarse.isEmpty());
+    typeInto(child<QDoubleSpinBox>(shelf(window), "siteCell"), "2");
+    window.settle();
+    CHECK(said() != coarse);
 }

@@ -89,7 +89,7 @@ TEST_CASE("A dropped AGS file is understood, imported, followed by the surfaces,
     CHECK(window.holes() == 47);
     // the same file again: there is nothing new in it
     dropFiles(&*window, {kLater});
-    CHECK(child<QLabel>(importSheet(*window), "importFacts")->text().contains("5 as they are in the project already"));
+    CHECK(child<QLabel>(importSheet(*window), "importFacts")->text().contains("has this file already"));
     CHECK_FALSE(child<QPushButton>(importSheet(*window), "importButton")->isEnabled());
 }
 
@@ -102,9 +102,10 @@ TEST_CASE("A dropped file that is no data says so and changes nothing", "[window
         file.write(bytes);
         return file.fileName();
     };
-    for (const auto& [path, words] : {std::pair{write("empty.ags", ""), "empty.ags is empty"},
-                                      {write("letter.csv", "Dear Sir,\nno numbers here\n"), "no column for easting"},
-                                      {folder.filePath("gone.ags"), "can't be opened"}}) {
+    for (const auto& [path, words] :
+         {std::pair{write("empty.ags", ""), "empty.ags is empty"},
+          {write("letter.csv", "Dear Sir,\nno numbers here\n"), "not a table of holes or survey points"},
+          {folder.filePath("gone.ags"), "can't be opened"}}) {
         dropFiles(&*window, {path});
         auto* sheet = importSheet(*window);
         CHECK(child<QLabel>(sheet, "importFacts")->text().contains(words));

@@ -70,7 +70,7 @@ TEST_CASE("Awkward rows are read and said with the line", "[formats]") {
         CHECK(file.group("LOCA")->cell(0, 0) == "BH 01");
         REQUIRE(file.group("LOCA")->rows.size() == 2);
         CHECK(file.group("LOCA")->rows[1].line == 7);
-        CHECK(mentions(file.findings, "AGS4 Rule 6", "line breaks"));
+        CHECK(mentions(file.findings, "AGS4 Rule 6", "1 line break inside a field"));
     }
     SECTION("semicolons, single quotes, lower case, LF alone: once each with a count") {
         auto text =

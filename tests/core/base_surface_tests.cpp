@@ -183,3 +183,26 @@ TEST_CASE("A line without length has an empty section", "[model]") {
     CHECK(makeSection(*set->model, *set->reading, {}, 5).chainage.empty());
     CHECK(lengthOf({{0, 0}, {3, 4}, {3, 10}}) == 11);
 }
+
+TEST_CASE("A guide line does not tell the variogram how smooth the base is", "[model][variogram]") {
+    const auto ground = terrainOf(points("0 0 30, 200 0 30, 200 200 30, 0 200 30"));
+    std::vector<Contact> rough;
+    for (const auto& p : randomPoints(11, 24, 200))
+        rough.push_back(contact("h", ContactKind::Observed, p.x, p.y, 10 + 0.05 * p.z));
+    auto u = unit("RG");
+    u.recipe.reference = BaseReference::Level;
+    u.recipe.settings.method = Method::Kriging;
+    const auto alone = fitBase(u, rough, ground);
+    Interpretation own;
+    own.guides.push_back({"RG", {{0, 100, 12}, {100, 101, 12.2}, {200, 100, 12.1}}});
+    const auto guided = fitBase(u, rough, ground, own);
+    REQUIRE(guided.in.guides > 8);
+    REQUIRE(alone.fit.settings.variogram);
+    REQUIRE(guided.fit.settings.variogram);
+    CHECK(variogramPoints(guided) == variogramPoints(alone));
+    CHECK(*guided.fit.settings.variogram == *alone.fit.settings.variogram);
+    for (const auto& p : placesOf(own.guides[0])) CHECK(guided.fit.surface->at(p.plan()) == Approx(p.z).margin(1e-6)); // kept
+    // with too few contacts to fit one, guides have to do
+    rough.resize(3);
+    CHECK(variogramPoints(fitBase(u, rough, ground, own)).size() == 3 + guided.in.guides);
+}

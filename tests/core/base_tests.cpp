@@ -45,6 +45,14 @@ TEST_CASE("Splitting keeps empty pieces", "[base]") {
     CHECK(equalNoCase("Loca_Id", "LOCA_ID"));
 }
 
+TEST_CASE("A number goes with its noun", "[base]") {
+    CHECK(counted(0, "hole") == "0 holes");
+    CHECK(counted(1, "hole") == "1 hole");
+    CHECK(counted(2, "hole") == "2 holes");
+    CHECK(counted(1, "vertex", "vertices") == "1 vertex");
+    CHECK(counted(12, "vertex lies", "vertices lie") == "12 vertices lie");
+}
+
 TEST_CASE("A frame has whole cells from its north-west corner", "[base]") {
     const Frame f{0, 0, 100, 95, 10};
     CHECK(f.columns() == 10);
@@ -140,6 +148,34 @@ TEST_CASE("A file is replaced whole or stays as it was", "[base]") {
     several.add(folder / "b.txt", [](const auto& scratch) { writeBytes(scratch, "b"); });
     CHECK_THROWS_AS(several.add(folder / "c.txt", [](const auto&) { throw FileError("no"); }), FileError);
     CHECK_FALSE(std::filesystem::exists(folder / "b.txt"));
+}
+
+TEST_CASE("Files prepared apart are written together or not at all", "[base]") {
+    const TemporaryFolder folder;
+    folder.write("b.txt", "before");
+    const auto prepared = [&](const char* name) {
+        ReplaceFiles files;
+        files.add(folder / name, [](const auto& scratch) { writeBytes(scratch, "after"); });
+        return files;
+    };
+    {
+        auto all = prepared("a.txt");
+        all.take(prepared("b.txt"));
+        all.take(prepared("c.txt"));
+        CHECK(all.targets() == std::vector{folder / "a.txt", folder / "b.txt", folder / "c.txt"});
+        std::filesystem::create_directories(folder / "c.txt/full"); // no file can take its place
+        CHECK_THROWS_AS(all.commit(), FileError);
+    }
+    CHECK_FALSE(std::filesystem::exists(folder / "a.txt"));
+    CHECK(readBytes(folder / "b.txt") == "before");
+    std::filesystem::remove_all(folder / "c.txt");
+    auto all = prepared("a.txt");
+    auto more = prepared("b.txt");
+    all.take(std::move(more));
+    all.commit();
+    CHECK(readBytes(folder / "a.txt") == "after");
+    CHECK(readBytes(folder / "b.txt") == "after");
+    CHECK(std::distance(std::filesystem::directory_iterator(folder.path()), {}) == 2); // no scratch left
 }
 
 TEST_CASE("A finding says where it is", "[base]") {

@@ -133,7 +133,7 @@ std::vector<Case> cases() {
          },
          kTrialColumns},
         {"outline", [](const Project& p) { return addOutline(p, "pond", kRing, U::Island); }, kGround},
-        {"source", [](const Project& p) { return setSourceUsed(p, "breaklines.gpkg", false); }, kGround},
+        {"source", [](const Project& p) { return setSourceUsed(p, "breaklines.gpkg", GroundPart::Lines, false); }, kGround},
         {"source removed", [](const Project& p) { return removeSource(p, "breaklines.gpkg"); }, kGround | kFiles},
         {"code", [](const Project& p) { return setCodeUsed(p, "RD", false); }, kGround},
         {"codes joined", [](const Project& p) { return setCodeJoined(p, "TB", true); }, kGround},

@@ -113,7 +113,7 @@ TEST_CASE("Features come back from a GeoPackage with levels, attributes and syst
     CHECK(back[0].features.at(0).parts.at(0) == lines.features[0].parts[0]);
     CHECK(back[0].features[0].hasLevels);
     CHECK(std::get<double>(back[0].features[0].attributes.at("height")) == 2.5);
-    CHECK(firstOutline(back, "f.gpkg").size() == 3);
+    CHECK(firstOutline(back, "f.gpkg").ring.size() == 3);
     CHECK_THROWS_WITH(firstOutline({lines}, "f.gpkg"), Catch::Contains("no area"));
     CHECK(groundLinesOf({}, {}, "f.gpkg").findings.at(0).message.find("no line, point or area") != std::string::npos);
     CHECK_THROWS_AS(writeVector(folder / "f.txt", {lines}), UsageError);

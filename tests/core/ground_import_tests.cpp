@@ -1,10 +1,10 @@
-#include "fixtures.h"
 #include "formats/crs.h"
 #include "formats/picture.h"
 #include "formats/raster.h"
 #include "formats/triangle_mesh.h"
 #include "formats/vector.h"
 #include "ground/tin_files.h"
+#include "ground_fixtures.h"
 #include "handover/export_files.h"
 #include "importing/ground_import.h"
 #include "project/ground_edits.h"
@@ -21,24 +21,6 @@ using namespace fox::test;
 namespace {
 
 using Use = GroundSources::Outline::Use;
-
-ImportPreview grounded(const std::filesystem::path& path, SourceSettings settings = {}, const std::string& crs = "EPSG:25831") {
-    SourceFile file{path.filename().string(), "", {}, 0, {}, std::move(settings), path.string()};
-    loadBytes(file);
-    return readSource(std::move(file), crs);
-}
-
-Project inUtm() {
-    Project p;
-    Site site;
-    site.crs = "EPSG:25831";
-    p.site = part(site);
-    return p;
-}
-
-Project with(Project p, const std::filesystem::path& path, SourceSettings settings = {}) {
-    return importSource(p, grounded(path, std::move(settings))).project;
-}
 
 Feature line(const Polyline3& l, bool levels, std::map<std::string, Feature::Value> attributes = {}) {
     return {GeometryKind::Line, {l}, levels, std::move(attributes)};
@@ -199,38 +181,6 @@ TEST_CASE("Only what lies in the kept area is read, cut at its edge, then thinne
     CHECK(mentions(grounded(folder / "c.gpkg", s).file.findings, "FC-LINES"));
 }
 
-TEST_CASE("Inserted blocks of a drawing with a level attribute are points", "[ground][import]") {
-    const TemporaryFolder folder;
-    const std::string dxf =
-        "0\nSECTION\n2\nHEADER\n0\nENDSEC\n0\nSECTION\n2\nTABLES\n0\nENDSEC\n0\nSECTION\n2\nBLOCKS\n0\nBLOCK\n8\n0\n2\nSPOT\n70\n"
-        "2\n10\n0\n20\n0\n30\n0\n3\nSPOT\n1\n\n"
-        "0\nATTDEF\n8\n0\n10\n0\n20\n0\n40\n1\n1\n\n3\nlevel\n2\nLEVEL\n70\n0\n0\nENDBLK\n8\n0\n0\nENDSEC\n"
-        "0\nSECTION\n2\nENTITIES\n0\nINSERT\n8\nspots\n66\n1\n2\nSPOT\n10\n480010\n20\n6120020\n30\n0\n"
-        "0\nATTRIB\n8\nspots\n10\n480010\n20\n6120020\n40\n1\n1\n23.45\n2\nLEVEL\n70\n0\n0\nSEQEND\n8\nspots\n"
-        "0\nLINE\n8\nbank\n10\n480000\n20\n6120000\n30\n5\n11\n480010\n21\n6120000\n31\n6\n0\nENDSEC\n0\nEOF\n";
-    const auto u = grounded(folder.write("d.dxf", dxf));
-    REQUIRE(u.lines);
-    CHECK(u.lines->lines.size() == 1);
-    REQUIRE(u.lines->points.size() == 1);
-    CHECK(u.lines->points[0] == Point3{480010, 6120020, 23.45});
-}
-
-TEST_CASE("A drawing that is cut short is refused, and does not keep its reader for ever", "[ground][import]") {
-    const TemporaryFolder folder;
-    const std::string whole =
-        "0\nSECTION\n2\nENTITIES\n0\nLINE\n8\nbank\n10\n480000\n20\n6120000\n30\n5\n11\n480010\n21\n6120000\n31\n6\n"
-        "0\nENDSEC\n0\nEOF\n";
-    CHECK(readVector(folder.write("whole.dxf", whole)).at(0).features.size() == 1);
-    CHECK(readVector(folder.write("blanks.dxf", whole + "\r\n  \n")).at(0).features.size() == 1);
-    for (std::size_t length = 0; length + 4 < whole.size(); length += 7) {
-        CAPTURE(length);
-        CHECK_THROWS_AS(readVector(folder.write("cut.dxf", whole.substr(0, length))), FileError);
-    }
-    CHECK_THROWS_WITH(readVector(folder.write("cut.dxf", whole.substr(0, 60))), Catch::Contains("cut short"));
-    // one that kept it for ever
-    CHECK_THROWS_AS(readVector(folder.write("odd.dxf", "  0\nSECTION\n p/fo0\nLWPOLYLINEPOL\n0,0\nYLINE\n  8\nOF\n")), FileError);
-}
-
 TEST_CASE("Faults of line files are findings, never a wrong surface in silence", "[ground][import]") {
     const auto read = [](std::vector<Feature> features, LineChoices choices = {}) {
         return groundLinesOf({{"l", "", std::move(features)}}, choices, "f.gpkg").findings;
@@ -238,9 +188,9 @@ TEST_CASE("Faults of line files are findings, never a wrong surface in silence",
     CHECK(mentions(read({}), "FC-LINES", "layer l is empty"));
     CHECK(mentions(read({line(points("0 0 0"), true)}), "FC-LINES", "only one vertex"));
     CHECK(mentions(read({line({{0, 0, 1}, {kNoValue, 1, 1}, {2, 2, 1}}, true)}), "FC-LINES", "not numbers"));
-    CHECK(mentions(read({line(points("0 0, 1 1"), false)}, {LineRole::Contours, "", 0, {}, {}}), "FC-LINES", "have no level"));
+    CHECK(mentions(read({line(points("0 0, 1 1"), false)}, {LineRole::Contours, "", 0, {}, {}}), "FC-LINES", "without a level"));
     CHECK(mentions(read({line(points("0 0 0, 1 1 0"), true)}), "FC-LINES", "Every level in it is 0"));
-    CHECK(mentions(read({{GeometryKind::Point, {{{1, 2, 0}}}, false, {}}}), "FC-LINES", "1 points have no level"));
+    CHECK(mentions(read({{GeometryKind::Point, {{{1, 2, 0}}}, false, {}}}), "FC-LINES", "1 point has no level"));
 }
 
 TEST_CASE("Levels of 0 far from all others are none: texts and symbols of drawings dig no pits", "[ground][import]") {
@@ -328,8 +278,7 @@ TEST_CASE("The coarse grid is the ground beyond the survey", "[ground][import]")
     CHECK(grounded(FOX_DEMO "/coarse_dem.tif", finer).grid->frame.cell == 10);
 }
 
-TEST_CASE("A picture comes in with its bytes; where it has no place it lies in the middle until it is placed",
-          "[ground][import]") {
+TEST_CASE("A picture comes in with its bytes; where it has no place it is not drawn until it is placed", "[ground][import]") {
     auto project = with(inUtm(), FOX_DEMO "/survey.csv");
     const auto u = grounded(FOX_DEMO "/old_plan.png");
     REQUIRE(u.picture);
@@ -337,13 +286,17 @@ TEST_CASE("A picture comes in with its bytes; where it has no place it lies in t
     CHECK(mentions(u.file.findings, "FC-PICTURE", "does not say where it lies"));
     project = importSource(project, u).project;
     REQUIRE(project.pictures->size() == 1);
-    const auto middle = project.pictures->front().placing.toPlan({u.picture->width / 2.0, u.picture->height / 2.0});
-    CHECK(middle.x == Approx(480750).margin(60));
+    CHECK_FALSE(project.pictures->front().placed);
+    CHECK_FALSE(project.pictures->front().isDrawn());
+    const TemporaryFolder folder;
+    ProjectStore::create(folder / "p.gpkg", project);
+    CHECK(*ProjectStore::read(folder / "p.gpkg").pictures == *project.pictures);
     const std::vector<ControlPoint> marks{
         {{0, 0}, {480000, 6121000}}, {{100, 0}, {480100, 6121000}}, {{0, 100}, {480000, 6120900}}};
     const auto placed = placePicture(project, "old_plan.png", marks).project;
     CHECK(placed.pictures->front().placing.toPlan({50, 50}) == Point2{480050, 6120950});
     CHECK(placed.pictures->front().marks == marks);
+    CHECK(placed.pictures->front().isDrawn());
     CHECK_THROWS_AS(placePicture(project, "other.png", marks), Error);
     CHECK_THROWS_AS(placePicture(project, "old_plan.png", {marks[0]}), Error);
     const auto set = Products().of(placed);
@@ -398,7 +351,7 @@ TEST_CASE("A newer issue of a survey takes the old one's place, and mendings are
     const auto path = folder.write("s.csv", "point,easting,northing,level,code\n1,480000,6120000,1,GL\n2,480100,6120000,1,GL\n"
                                             "3,480100,6120100,1,GL\n4,480000,6120100,1,GL\n5,480050,6120050,9,GL\n");
     auto project = with(inUtm(), path);
-    project = setSourceUsed(project, "s.csv", true).project;
+    project = setSourceUsed(project, "s.csv", GroundPart::Points, true).project;
     project = mend(project, {TinEdit::Kind::LeaveOut, {480050, 6120050}, {}, 0}).project;
     Products products;
     CHECK(products.of(project)->terrain->levelAt({480050, 6120050}) == 1.0);
@@ -471,8 +424,8 @@ TEST_CASE("Each edit of the ground says what it does, and refuses what is not th
     CHECK_THROWS_AS(setOutlineUse(project, {"gone", "", {}, Use::None}, Use::Limit), Error);
     CHECK(removeOutline(project, project.ground->outlines[1]).project.ground->outlines.size() == 2);
     CHECK_THROWS_AS(addOutline(project, "x", {{0, 0}, {1, 1}}, Use::None), Error);
-    CHECK_FALSE(setSourceUsed(project, "survey.csv", false).project.ground->points[0].used);
-    CHECK_THROWS_AS(setSourceUsed(project, "nothing.csv", false), Error);
+    CHECK_FALSE(setSourceUsed(project, "survey.csv", GroundPart::Points, false).project.ground->points[0].used);
+    CHECK_THROWS_AS(setSourceUsed(project, "nothing.csv", GroundPart::Points, false), Error);
     CHECK(removeSource(project, "survey.csv").project.ground->points.empty());
     CHECK(removeSource(project, "survey.csv").project.files->size() == 1);
     CHECK_THROWS_AS(removeSource(project, "nothing.csv"), Error);
@@ -493,7 +446,7 @@ TEST_CASE("Ground, pictures and contours come back from the project file", "[sto
         project = with(project, std::string(FOX_DEMO) + file);
     project = setCodeUsed(project, "SP", false).project;
     project = setCodeJoined(project, "TB", true).project;
-    project = setSourceUsed(project, "hill_contours.shp", false).project;
+    project = setSourceUsed(project, "hill_contours.shp", GroundPart::Lines, false).project;
     project = mend(project, {TinEdit::Kind::SwapEdge, {1, 2}, {3, 4}, 0}).project;
     project = mend(project, {TinEdit::Kind::SetLevel, {1, 2}, {}, 7.5}).project;
     project = setLongestEdge(project, 80).project;

@@ -383,6 +383,51 @@ TEST_CASE("A newer issue tells hole by hole what it changes, and keeps correctio
     CHECK(e.project.corrections->at(0).line == findHole(holes, "QB101")->line); // it moved a line down
 }
 
+TEST_CASE("What corrections hold back is not announced as a change", "[project][import]") {
+    const auto text = readBytes(FOX_DEMO "/phase1_main.ags");
+    auto p = importSource({}, understood(FOX_DEMO "/phase1_main.ags")).project;
+    for (const char* id : {"QB101", "QB102", "QB104"}) p = setHoleLevel(p, id, Level{30.5}).project;
+    const auto loca = readAgs(text, "f");
+    const auto newer = withChanges(text, "f", std::vector<CellChange>{{loca.group("LOCA")->rows[4].line, "LOCA_GL", "22.22"}});
+    const auto u = understoodText("phase1_main.ags", newer);
+    const auto changed = [](const std::vector<HoleChange>& all) {
+        return std::ranges::count(all, HoleChange::Kind::Changed, &HoleChange::kind);
+    };
+    const auto told = changesBy(p, u);
+    CHECK(changed(told) == 1); // the three that were corrected keep their corrections
+    const auto e = importSource(p, u, {ImportChoices::Existing::Update, false, ""});
+    CHECK(e.label.find("0 new, 1 changed, 0 gone") != std::string::npos);
+    CHECK(e.project.corrections->size() == 3);
+    CHECK(changed(changesBy({}, u)) == 0);
+}
+
+TEST_CASE("The very same file is known, and a file of its name is read as it was before", "[project][import]") {
+    SourceSettings settings;
+    settings.groupsOut = {"ISPT"};
+    const auto p = importSource({}, understood(FOX_DEMO "/phase1_main.ags", settings)).project;
+    CHECK(settingsBefore(p, "phase1_main.ags").groupsOut == std::vector<std::string>{"ISPT"});
+    CHECK(settingsBefore(p, "another.ags") == SourceSettings());
+    REQUIRE(sameFile(p, understood(FOX_DEMO "/phase1_main.ags", settings)));
+    CHECK(sameFile(p, understood(FOX_DEMO "/phase1_main.ags", settings))->name == "phase1_main.ags");
+    CHECK_FALSE(sameFile(p, understood(FOX_DEMO "/phase1_main.ags"))); // with one group more
+    CHECK_FALSE(sameFile(p, understood(FOX_DEMO "/phase2_river.ags")));
+    CHECK_FALSE(sameFile({}, understood(FOX_DEMO "/phase1_main.ags")));
+}
+
+TEST_CASE("An import says where the extent has gone, if nobody set it", "[project][import]") {
+    const auto tableOf = [](const char* rows) { return std::string("hole,easting,northing,level,depth\n") + rows; };
+    const auto first = importSource({}, understoodText("a.csv", tableOf("H1,1000,2000,5,9\nH2,1100,2100,5,9\n")));
+    CHECK(first.label.find("extent") == std::string::npos); // there was none before
+    const auto far = understoodText("b.csv", tableOf("H3,1900,2000,5,9\n"));
+    const auto second = importSource(first.project, far);
+    CHECK_THAT(second.label, Catch::Contains("the extent is now 990 m x"));
+    const auto within = importSource(first.project, understoodText("c.csv", tableOf("H3,1050,2050,5,9\n")));
+    CHECK(within.label.find("extent") == std::string::npos);
+    auto set = first.project;
+    set.site = part(Site{"", Frame{0, 0, 50, 50, 5}, {}});
+    CHECK(importSource(set, far).label.find("extent") == std::string::npos);
+}
+
 TEST_CASE("Groups left out come in later from the kept file", "[project][import]") {
     SourceSettings settings;
     settings.groupsOut = {"ISPT", "SAMP"};

@@ -145,6 +145,40 @@ TEST_CASE("Many outlines are joined as one area", "[limits][ground]") {
     CHECK(area.spansAt(0.5).contains(3.3));
 }
 
+TEST_CASE("Inverse distance with a radius weighs only what lies in it, however many points there are", "[limits][surfaces]") {
+    constexpr double kRadius = 25; // of points ten metres apart
+    SurfaceSettings settings;
+    settings.method = Method::InverseDistance;
+    settings.radius = kRadius;
+    const auto cloud = [](std::size_t n) { // as dense, the larger the more there are
+        std::vector<Point3> out;
+        const auto side = std::size_t(std::sqrt(double(n)));
+        for (std::size_t i = 0; i < n; ++i)
+            out.push_back({10.0 * double(i % side) + double(i % 7) / 7, 10.0 * double(i / side), double(i % 13)});
+        return out;
+    };
+    checkLinear([&](std::size_t n, const Progress& progress) {
+        const auto data = cloud(n);
+        std::vector<Point2> places;
+        for (const auto& p : data) places.push_back(p.plan());
+        const NearestPoints near(places);
+        std::vector<NearestPoints::Hit> hits;
+        for (const auto& p : places) {
+            near.find(p, data.size(), kRadius, hits);
+            for (std::size_t k = 0; k < hits.size(); ++k) progress.check();
+        }
+    });
+    // and its values are those of weighing all points within the radius
+    const auto data = cloud(900);
+    const auto fit = fitSurface(data, {}, settings);
+    for (const auto& at : {Point2{33, 47}, {150, 3}, {289, 281}, {71.5, 120}}) {
+        double sum = 0, weights = 0;
+        for (const auto& p : data)
+            if (const double d = distance(p.plan(), at); d <= kRadius) sum += p.z / (d * d), weights += 1 / (d * d);
+        CHECK(fit.surface->at(at) == Approx(sum / weights));
+    }
+}
+
 TEST_CASE("A search radius finds what lies within it, nearest first, as looking at all does", "[limits][surfaces][random]") {
     const auto cloud = randomPoints(5, 3000, 1000);
     std::vector<Point2> places;

@@ -88,6 +88,26 @@ TEST_CASE("So many versions of one kind are kept, whatever they take up", "[prod
     CHECK(*number(cache, "other", -1, "another kind") == 0);
 }
 
+TEST_CASE("Of large products of one kind only the newest stays", "[products]") {
+    ProductCache cache(std::size_t(1) << 40);
+    const auto large = [&](int key, const char* kind) {
+        return std::weak_ptr<const int>(cache.get(
+            kind, {KeyPart::value(key)}, [&] { return key; }, [](int) { return ProductCache::kOlderOfAKind / 2 + 1; }));
+    };
+    const auto first = large(1, "grid"), second = large(2, "grid"), other = large(1, "another grid");
+    CHECK_FALSE(first.expired()); // half of what may stay beside the newest
+    const auto third = large(3, "grid");
+    CHECK(first.expired());
+    CHECK_FALSE(second.expired());
+    CHECK_FALSE(third.expired());
+    CHECK_FALSE(other.expired()); // of another kind
+    CHECK(cache.bytes() == 3 * (ProductCache::kOlderOfAKind / 2 + 1));
+    const auto coarse = cache.get(
+        "grid", {KeyPart::value(4)}, [] { return 4; }, [](int) { return std::size_t(100); });
+    CHECK(second.expired()); // fine cells do not stay when they are coarse again
+    CHECK(cache.bytes() == 2 * (ProductCache::kOlderOfAKind / 2 + 1) + 100);
+}
+
 TEST_CASE("What fails to be made is not remembered", "[products]") {
     ProductCache cache;
     const auto failing = [&] {

@@ -168,7 +168,7 @@ void CompareSheet::compare() {
                second = m_surfaces[std::size_t(m_second->currentIndex())];
     Area area;
     if (m_outline->currentIndex() > 0)
-        area = Area(m_products->project.ground->outlines[std::size_t(m_outline->currentIndex() - 1)].ring);
+        area = m_products->project.ground->outlines[std::size_t(m_outline->currentIndex() - 1)].area();
     Polyline2 line;
     if (m_line->currentIndex() > 0) line = (*m_products->project.sections)[std::size_t(m_line->currentIndex() - 1)].line;
     m_words->setText(tr("Working it out…"));

@@ -170,6 +170,7 @@ void ExportDialog::write() {
         ticked << c.kind.what;
         settings.setValue(QString("export/as/%1").arg(c.kind.what), QString::fromStdString(c.as));
         needs.add(c.kind.needs);
+        if (c.isGrid()) needs.add({ProductKind::AllFindings});
     }
     settings.setValue("export/ticked", ticked);
     said(tr("Writing…"), false);
@@ -192,11 +193,15 @@ void ExportDialog::writeWith(std::shared_ptr<const ProductSet> products) {
             for (const auto& c : all) {
                 progress.check();
                 try {
-                    out->files.push_back(prepareExport(*products, c.kind.what, c.as, folder, options));
+                    out->files.take(prepareExport(*products, c.kind.what, c.as, folder, options));
                 } catch (const Error& e) {
                     out->refused << QString("%1: %2").arg(tr(c.kind.words), QString::fromStdString(e.what()));
                 }
             }
+            // where grids end, if the ground goes on
+            if (std::ranges::any_of(all, &Chosen::isGrid))
+                for (const auto& f : *products->findings)
+                    if (f.rule == "FC-EXTENT") out->notes << QString::fromStdString(f.message);
             return out;
         },
         [this](const std::shared_ptr<Prepared>& prepared) { finish(std::move(*prepared)); },
@@ -204,13 +209,12 @@ void ExportDialog::writeWith(std::shared_ptr<const ProductSet> products) {
 }
 
 void ExportDialog::finish(Prepared prepared) {
-    std::vector<std::filesystem::path> targets;
-    for (const auto& files : prepared.files)
-        for (auto& target : files.targets()) targets.push_back(std::move(target));
+    const auto targets = prepared.files.targets();
     if (!mayReplace(targets, this)) return said(tr("Nothing was written, nothing was replaced."), false);
     QStringList words = prepared.refused;
+    if (!targets.empty()) words << prepared.notes;
     try {
-        for (auto& files : prepared.files) files.commit();
+        prepared.files.commit();
     } catch (const Error& e) {
         return said(QString::fromStdString(e.what()), true);
     }

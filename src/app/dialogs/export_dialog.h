@@ -29,11 +29,12 @@ private:
     struct Chosen {
         ExportKind kind;
         std::string as;
+        bool isGrid() const { return as == "tif" || as == "asc" || as == "xyz"; }
     };
     /// Files that are made and wait for their places, and why others could not be made.
     struct Prepared {
-        std::deque<ReplaceFiles> files;
-        QStringList refused;
+        ReplaceFiles files;
+        QStringList refused, notes;
     };
     void fillKinds();
     void chooseFolder();

@@ -83,7 +83,8 @@ void GroundSettings::setProject(const Project& project) {
         wide.xmin -= margin, wide.xmax += margin, wide.ymin -= margin, wide.ymax += margin;
         add(tr("inside it and a quarter around"), ringOf(wide));
     }
-    for (const auto& o : project.ground->outlines) add(tr("inside %1").arg(QString::fromStdString(o.name)), o.ring);
+    for (const auto& o : project.ground->outlines)
+        add((o.holes.empty() ? tr("inside %1") : tr("inside the outer edge of %1")).arg(QString::fromStdString(o.name)), o.ring);
 }
 
 void GroundSettings::showRow(QWidget* field, bool visible) {

@@ -56,25 +56,4 @@ GroundWords groundWords(const ImportPreview& u, const GroundCount& count) {
     return out;
 }
 
-std::vector<Point2> groundPlaces(const ImportPreview& u) {
-    std::vector<Point2> out;
-    if (u.survey) {
-        constexpr std::size_t kShown = 20000;
-        const auto& all = u.survey->points;
-        for (std::size_t i = 0; i < all.size(); i += all.size() / kShown + 1) out.push_back(all[i].place.plan());
-    }
-    if (u.lines) {
-        for (const auto& line : u.lines->lines)
-            for (const auto& p : line) out.push_back(p.plan());
-        for (const auto& p : u.lines->points) out.push_back(p.plan());
-        for (const auto& [name, ring] : u.lines->outlines) out.insert(out.end(), ring.begin(), ring.end());
-    }
-    if (u.grid) {
-        const auto b = u.grid->frame.box();
-        for (const auto& corner : {Point2{b.xmin, b.ymin}, {b.xmax, b.ymin}, {b.xmax, b.ymax}, {b.xmin, b.ymax}})
-            out.push_back(corner);
-    }
-    return out;
-}
-
 } // namespace fox::app

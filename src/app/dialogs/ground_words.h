@@ -20,7 +20,4 @@ struct GroundWords {
 };
 GroundWords groundWords(const ImportPreview&, const GroundCount&);
 
-/// Where it lies, for the small map: of millions of places enough to see.
-std::vector<Point2> groundPlaces(const ImportPreview&);
-
 } // namespace fox::app

@@ -1,35 +1,26 @@
 #pragma once
-#include "dialogs/ground_words.h"
+#include "dialogs/import_entry.h"
 #include "views/background.h"
 
 #include <QDialog>
-#include <QPointer>
-#include <deque>
 #include <functional>
 #include <optional>
 
-class QCheckBox;
-class QComboBox;
 class QLabel;
-class QLineEdit;
-class QListWidget;
-class QProgressBar;
 class QPushButton;
-class QStackedWidget;
-class QTableWidget;
-class QTreeWidget;
 
 namespace fox::app {
 
-class GroundSettings;
-class PlaceMap;
+class ImportDetails;
+class ImportList;
 
-/// Shows what was understood of the files to import, one after the other, before anything enters the project. Reading
-/// runs beside the window and can be stopped.
+/// Shows what was understood of the files to import before anything enters the project: all files that came together, those
+/// that need an answer first. Those that are ready go in at once, the rest stay. Reading runs beside the window, one file after
+/// another, and can be stopped.
 class ImportSheet : public QDialog {
     Q_OBJECT
 public:
-    /// `project` gives the version to add to, asked anew for each file.
+    /// `project` gives the version to add to, asked anew for each reading.
     ImportSheet(const QStringList& paths, std::function<Project()> project, QWidget* parent);
     /// Text that was pasted, as a table.
     struct PastedText {
@@ -37,66 +28,55 @@ public:
     };
     ImportSheet(const PastedText&, std::function<Project()> project, QWidget* parent);
     ~ImportSheet() override;
-    bool reading() const { return m_reading.busy() || m_importing.busy(); }
+    bool reading() const;
+    void addFiles(const QStringList& paths); ///< those that are in the list already are not added again
 
 signals:
     void editMade(const fox::Edit&);
 
+protected:
+    void dragEnterEvent(QDragEnterEvent*) override;
+    void dropEvent(QDropEvent*) override;
+
 private:
-    struct Read {
-        ImportPreview understood;
-        std::vector<HoleChange> changes;
-        bool newerIssue = false;
-        Findings sense;
-        GroundCount ground;
+    /// What importing some of the files gave.
+    struct Imported {
+        std::optional<Edit> edit;
+        std::vector<int> taken;                       ///< entries
+        std::vector<std::pair<int, QString>> refused; ///< entries, and why
     };
     explicit ImportSheet(std::function<Project()> project, QWidget* parent);
     void build();
-    QWidget* buildContents();
-    QWidget* buildSettings();
-    void next();
-    void readSource(); ///< with the settings as they are
-    void show(Read);
-    void showFailure(const QString&);     ///< it can't be read
-    void showNotImported(const QString&); ///< it was read, and something went wrong afterwards
-    void showFacts();
-    void showGroundFacts();
-    void showTables();
-    void showUnitHeadings();
-    void showChanges();
-    void showFindings();
-    void showPreview();
-    void takeSettings();
-    void rolesChanged();
-    ImportChoices choices() const;
+    void addFile(SourceFile);
+    ImportEntry* entry(int id);
+    ImportEntry* waiting(); ///< the next one to read; null if there is none
+    std::vector<const ImportEntry*> importable() const;
+    int othersLike(const ImportEntry&) const;
+    Box2 placesOfOthers(int id) const;
+    void readNext();
+    void readAgain(int id);
+    void taken(int id, ReadFile);
+    void failed(int id, const QString& why);
+    void choose(int id);
+    void chooseOne(); ///< the first of the list, if the chosen one is gone
+    void skip(int id);
+    void showAll(); ///< list, details and buttons
+    void showButtons();
+    void applyToAll();
     void import();
-    void importAll();
-    void setBusy(bool, const QString& words = {});
+    void imported(const Imported&);
+    static Imported importAll(const Project&, std::vector<ImportEntry>, const Progress&);
 
-    std::deque<QString> m_paths;
     std::function<Project()> m_project;
-    Project m_now; ///< while a file is looked at
-    SourceFile m_file;
-    SourceSettings m_settings;
-    std::shared_ptr<const Read> m_read; ///< null: nothing that could be imported
-    bool m_filling = false;
-
-    QLabel *m_title, *m_facts, *m_findingsTitle, *m_changesTitle, *m_progressWords;
-    QTreeWidget* m_tables;
-    QListWidget *m_changes, *m_findings;
-    QTableWidget* m_preview;
-    QComboBox *m_unit, *m_existing, *m_sheet, *m_as;
-    QLineEdit *m_crs, *m_columns;
-    QLineEdit* m_control[8];
-    QCheckBox *m_local, *m_gone, *m_feet;
-    QWidget *m_unitRow, *m_tableRow, *m_localRow, *m_contents, *m_settingsBox;
-    QProgressBar* m_progress;
-    QPointer<QWidget> m_hadFocus; ///< before reading began
-    QPushButton *m_import, *m_skip, *m_all, *m_stop;
-    PlaceMap* m_map;
-    GroundSettings* m_ground;
-    Background<Read> m_reading;
-    Background<Edit> m_importing; // last: they use the above
+    std::vector<ImportEntry> m_entries;
+    int m_lastId = 0, m_current = 0, m_readingId = 0;
+    bool m_chosenByHand = false; ///< the list is in use
+    ImportList* m_list;
+    ImportDetails* m_details;
+    QLabel* m_words;
+    QPushButton *m_import, *m_skip, *m_cancel;
+    Background<ReadFile> m_reading;
+    Background<Imported> m_importing; // last: they use the above
 };
 
 } // namespace fox::app

@@ -103,9 +103,9 @@ private:
             words << tr("No code returns under another in two holes or more, and no interval has a choice of units: "
                         "every interval has its unit.");
         else if (!m_proposal.readings.empty())
-            words << tr("%1 intervals have a code that several units share; of %2 the log alone does not say which one they are. "
-                        "Choices made by hand are kept.")
-                         .arg(m_proposal.readings.size())
+            words << tr("%1 a code that several units share; the log alone does not say which unit of %2. Choices made by hand "
+                        "are kept.")
+                         .arg(counted(qint64(m_proposal.readings.size()), "interval has", "intervals have"))
                          .arg(open);
         m_words->setText(words.join("<br>"));
         m_split->setVisible(!m_proposal.splits.empty());

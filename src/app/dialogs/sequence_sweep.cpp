@@ -210,14 +210,15 @@ private:
         const auto how = now();
         const auto& p = products().project;
         m_swept = sweep(*p.holes, *p.sequence, *p.interpretation, how);
-        QStringList words{
-            tr("<b>%1 intervals in %2 holes</b> lie above the plane.").arg(m_swept.taken.size()).arg(m_swept.holes)};
+        QStringList words{tr("Above the plane: <b>%1 in %2</b>.")
+                              .arg(counted(qint64(m_swept.taken.size()), "interval"), counted(qint64(m_swept.holes), "hole"))};
         if (!m_swept.cut.empty())
-            words << tr("It goes through %1 intervals, the first in %2.").arg(m_swept.cut.size()).arg(qt(m_swept.cut[0].hole));
+            words << tr("It goes through %1, the first in %2.")
+                         .arg(counted(qint64(m_swept.cut.size()), "interval"), qt(m_swept.cut[0].hole));
         if (m_swept.conflicts.empty())
             words << tr("No hole would be out of order.");
         else
-            words << tr("<b>%1 holes would be out of order:</b>").arg(m_swept.conflicts.size());
+            words << tr("<b>Out of order: %1</b>").arg(counted(qint64(m_swept.conflicts.size()), "hole"));
         constexpr std::size_t kShown = 6;
         for (std::size_t i = 0; i < std::min(kShown, m_swept.conflicts.size()); ++i) words << qt(m_swept.conflicts[i]);
         m_result->setText(words.join("<br>"));

@@ -4,6 +4,7 @@
 #include "project/ground_edits.h"
 
 #include "style/theme.h"
+#include "style/words.h"
 
 #include <QFileDialog>
 #include <QFileInfo>
@@ -84,11 +85,11 @@ SourceSheet::SourceSheet(std::function<Project()> newest, std::shared_ptr<const 
     });
     if (file == project.files->end()) return;
     m_crs->setText(qt(file->settings.crs));
-    m_words->setText(tr("%1, %2 kB, %3 findings. %4")
+    m_words->setText(tr("%1, %2 kB, %3. %4")
                          .arg(qt(file->format))
                          .arg(file->bytes.text->size() / 1000)
-                         .arg(file->findings.size())
-                         .arg(file->path.empty() ? QString() : tr("Read from %1.").arg(qt(file->path))));
+                         .arg(counted(qint64(file->findings.size()), "finding"),
+                              file->path.empty() ? QString() : tr("Read from %1.").arg(qt(file->path))));
     const auto& ground = *project.ground;
     const auto of = [&](const auto& list) {
         return std::ranges::count(list, file->name, [](const auto& s) { return s.file; }) > 0;

@@ -3,6 +3,7 @@
 #include "dialogs/surface_sheet.h"
 #include "model/surface_maps.h"
 #include "style/theme.h"
+#include "style/words.h"
 #include "views/background.h"
 #include "views/number_box.h"
 #include "views/variogram_chart.h"
@@ -339,12 +340,13 @@ private:
     }
 
     void showNumbers(const Variogram& v, bool fitted) {
-        m_numbers->setText(tr("%1: nugget %2 m², sill %3 m², range %4%5")
+        const bool linear = v.model == VariogramModel::Linear; // it has no sill and no range
+        const auto rest = linear ? tr("slope %1 m²/m").arg(v.partialSill / v.range, 0, 'g', 3)
+                                 : tr("sill %1 m², range %2").arg(v.nugget + v.partialSill, 0, 'g', 3).arg(metres(v.range, 0));
+        m_numbers->setText(tr("%1: nugget %2 m², %3%4")
                                .arg(QString::fromUtf8(fox::name(v.model)))
                                .arg(v.nugget, 0, 'g', 3)
-                               .arg(v.nugget + v.partialSill, 0, 'g', 3)
-                               .arg(metres(v.range, 0))
-                               .arg(fitted ? tr(" · fitted") : tr(" · set by hand")));
+                               .arg(rest, fitted ? tr(" · fitted") : tr(" · set by hand")));
         m_fitted->setEnabled(!fitted);
     }
 
@@ -356,11 +358,9 @@ private:
                           ? tr("Frozen on %1: settings have no effect until it is made from the holes again.")
                           : tr("Taken from %1: settings have no effect until it is made from the holes again."))
                          .arg(QString::fromStdString(b.fixed->from));
-        words << tr("%1 contacts, %2 holes that only limit it (%3 limits in effect), %4 guide places.")
-                     .arg(b.contacts)
-                     .arg(b.bounds)
-                     .arg(b.fit.activeBounds)
-                     .arg(b.in.guides);
+        words << tr("%1, %2 it (%3 in effect), %4.")
+                     .arg(counted(b.contacts, "contact"), counted(b.bounds, "hole that only limits", "holes that only limit"),
+                          counted(b.fit.activeBounds, "limit"), counted(qint64(b.in.guides), "guide point"));
         if (b.leaveOneOut.n > 0)
             words << tr("Leave-one-out error: %1 root mean square, %2 mean.")
                          .arg(metres(b.leaveOneOut.rmse), metres(b.leaveOneOut.bias));

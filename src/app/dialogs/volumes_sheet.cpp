@@ -133,7 +133,7 @@ void VolumesSheet::fill() {
 Area VolumesSheet::area() const {
     const int i = m_outline->currentIndex() - 1;
     const auto& outlines = m_products->project.ground->outlines;
-    return i >= 0 && i < int(outlines.size()) ? Area(outlines[std::size_t(i)].ring) : Area();
+    return i >= 0 && i < int(outlines.size()) ? outlines[std::size_t(i)].area() : Area();
 }
 
 std::function<std::optional<Grid>(const Grid&)> VolumesSheet::floorMaker() const {

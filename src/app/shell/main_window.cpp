@@ -12,6 +12,7 @@
 #include "shell/findings_strip.h"
 #include "shell/ground_actions.h"
 #include "shell/project_actions.h"
+#include "shell/refusal.h"
 #include "shell/sequence_actions.h"
 #include "shell/stage_column.h"
 #include "shell/status_line.h"
@@ -63,6 +64,7 @@ MainWindow::MainWindow(QWidget* parent)
       m_pages(new QStackedWidget(this)),
       m_shelves(new QStackedWidget(this)),
       m_banner(new Banner(this)),
+      m_refusal(new Refusal(this)),
       m_findings(new FindingsStrip(this)),
       m_status(new StatusLine(this)),
       m_projects(new ProjectActions(*this, this)),
@@ -127,7 +129,7 @@ void MainWindow::connectSession() {
     connect(m_session, &Session::progressed, m_status, &StatusLine::setProgress);
     connect(m_session, &Session::failed, m_status, &StatusLine::say);
     connect(m_session, &Session::refused, this, [this](const QString& sentence) {
-        say(sentence);
+        refuse(sentence);
         m_stageShelves[std::size_t(m_column->current())]->refill(); // what a field shows is what the project has
     });
     connect(m_session, &Session::opened, this, &MainWindow::projectOpened);
@@ -216,7 +218,7 @@ void MainWindow::connectView(View* view) {
     if (m_pages->currentWidget() == page()) tellWanted();
     connect(view, &View::editMade, m_session, &Session::apply);
     connect(view, &View::pointed, m_status, &StatusLine::setPointed);
-    connect(view, &View::failed, m_status, &StatusLine::say);
+    connect(view, &View::failed, this, &MainWindow::refuse);
     if (auto* plan = qobject_cast<PlanView*>(view)) m_ground->connectPlan(plan);
     if (auto* correlation = qobject_cast<CorrelationView*>(view)) m_sequence->connectCorrelation(correlation);
     if (auto* section = qobject_cast<SectionView*>(view))
@@ -388,6 +390,11 @@ void MainWindow::say(const QString& sentence) {
     emit said(sentence);
 }
 
+void MainWindow::refuse(const QString& sentence) {
+    say(sentence);
+    m_refusal->say(sentence);
+}
+
 void MainWindow::placeHole(const QString& name) {
     if (!page()->find<PlanView>()) showStage("holes");
     if (auto* plan = page()->find<PlanView>()) plan->startPlacing(name);
@@ -436,20 +443,22 @@ void MainWindow::saveCorrections() {
         writeBytes(path.toStdString(), correctionsAsCsv(m_session->project()));
         say(tr("Saved %1.").arg(path));
     } catch (const Error& e) {
-        say(QString::fromStdString(e.what()));
+        refuse(QString::fromStdString(e.what()));
     }
 }
 
 void MainWindow::pasteTable() {
     const auto text = QGuiApplication::clipboard()->text();
-    if (text.trimmed().isEmpty()) return say(tr("There is no text to paste: copy rows in a spreadsheet first."));
+    if (text.trimmed().isEmpty()) return refuse(tr("There is no text to paste: copy rows in a spreadsheet first."));
     openSheet(new ImportSheet(
         ImportSheet::PastedText{text}, [this] { return m_session->project(); }, this));
 }
 
 void MainWindow::openSheet(ImportSheet* sheet) {
     sheet->setAttribute(Qt::WA_DeleteOnClose);
-    connect(sheet, &ImportSheet::editMade, m_session, &Session::apply);
+    connect(sheet, &ImportSheet::editMade, this, [this](const Edit& edit) { // what it brought, and what else it changed
+        if (m_session->apply(edit)) say(QString::fromStdString(m_session->history().undoLabel()));
+    });
     sheet->open();
 }
 

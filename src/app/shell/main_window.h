@@ -17,6 +17,7 @@ class ProjectActions;
 class SequenceActions;
 class SurfaceActions;
 class StageColumn;
+class Refusal;
 class StatusLine;
 class TopBar;
 
@@ -52,6 +53,7 @@ private:
     PlanView* planOn(const char* stage) override;
     PlanView* planInSight() override;
     void say(const QString& sentence) override;
+    void refuse(const QString& sentence) override;
 
     void makeActions();
     void makeMenus();
@@ -88,6 +90,7 @@ private:
     StageColumn* m_column;
     QStackedWidget *m_pages, *m_shelves;
     Banner* m_banner;
+    Refusal* m_refusal;
     FindingsStrip* m_findings;
     StatusLine* m_status;
     ProjectActions* m_projects;

@@ -134,14 +134,14 @@ void ProjectActions::askSaveCopy() {
                     tr("%1 %2.gpkg").arg(name, QDate::currentDate().toString(Qt::ISODate)), tr("Projects (*.gpkg)"), "gpkg");
     if (path.isEmpty()) return;
     if (QFileInfo(path).canonicalFilePath() == QFileInfo(session().path()).canonicalFilePath() && QFile::exists(path))
-        return m_workspace.say(tr("That is the file that is open. Choose another name for the copy."));
+        return m_workspace.refuse(tr("That is the file that is open. Choose another name for the copy."));
     m_copying.start(
         [path, project = session().project()](const Progress&) {
             ProjectStore::replace(path.toStdString(), project);
             return path;
         },
         [this](const QString& to) { m_workspace.say(tr("A copy is in %1.").arg(to)); },
-        [this](const QString& why) { m_workspace.say(why); });
+        [this](const QString& why) { m_workspace.refuse(why); });
 }
 
 void ProjectActions::remember(const QString& path) {
@@ -183,7 +183,7 @@ void ProjectActions::restore(const RestorePoint& point) {
                           if (session().apply([&](const Project&) { return Edited{*then, label}; }))
                               m_workspace.say(tr("The project is as it was on %1. Undo takes that back.").arg(words));
                       },
-                      [this](const QString& why) { m_workspace.say(why); });
+                      [this](const QString& why) { m_workspace.refuse(why); });
 }
 
 } // namespace fox::app

@@ -35,12 +35,12 @@ void SequenceActions::connectCorrelation(CorrelationView* view) {
 void SequenceActions::openSheet(int page) {
     const auto products = m_workspace.session().products();
     if (!products || products->reading->holes.empty())
-        return m_workspace.say(tr("There are no logged holes yet: import them first."));
+        return m_workspace.refuse(tr("There are no logged holes yet: import them first."));
     if (!m_sheet) {
         m_sheet = new SequenceSheet(products, m_workspace.selection().unit(), m_workspace.dialogParent());
         m_sheet->setAttribute(Qt::WA_DeleteOnClose);
         connect(m_sheet, &SequenceSheet::editMade, &m_workspace.session(), &Session::apply);
-        connect(m_sheet, &SequenceSheet::failed, this, [this](const QString& sentence) { m_workspace.say(sentence); });
+        connect(m_sheet, &SequenceSheet::failed, this, [this](const QString& sentence) { m_workspace.refuse(sentence); });
         connect(m_sheet, &SequenceSheet::holeChosen, &m_workspace.selection(), &Selection::setHole);
     }
     m_sheet->showPage(SequenceSheet::Page(page));
@@ -51,7 +51,7 @@ void SequenceActions::openSheet(int page) {
 void SequenceActions::openVolumes() {
     m_workspace.session().ask({ProductKind::Grids}, [this](const ProductsPtr& products) {
         if (!products) return;
-        if (!products->modelGrid) return m_workspace.say(tr("There is no model yet to take volumes of."));
+        if (!products->modelGrid) return m_workspace.refuse(tr("There is no model yet to take volumes of."));
         showVolumes(products);
     });
 }
@@ -60,7 +60,7 @@ void SequenceActions::showVolumes(const ProductsPtr& products) {
     if (!m_volumes) {
         m_volumes = new VolumesSheet(products, m_workspace.dialogParent());
         m_volumes->setAttribute(Qt::WA_DeleteOnClose);
-        connect(m_volumes, &VolumesSheet::failed, this, [this](const QString& sentence) { m_workspace.say(sentence); });
+        connect(m_volumes, &VolumesSheet::failed, this, [this](const QString& sentence) { m_workspace.refuse(sentence); });
     }
     m_volumes->show();
     m_volumes->raise();
@@ -75,7 +75,7 @@ void SequenceActions::takeSaying(const QString& file, void (SequenceActions::*ta
     try {
         (this->*take)(file);
     } catch (const Error& e) {
-        m_workspace.say(QString::fromStdString(e.what()));
+        m_workspace.refuse(QString::fromStdString(e.what()));
     }
 }
 
@@ -123,7 +123,7 @@ void SequenceActions::takeInterpretation(const QString& file) {
 void SequenceActions::takeExtentInSight() {
     auto* p = m_workspace.planInSight();
     const auto products = m_workspace.session().products();
-    if (!p || !products || !products->frame) return m_workspace.say(tr("There is no plan in sight to take the extent from."));
+    if (!p || !products || !products->frame) return m_workspace.refuse(tr("There is no plan in sight to take the extent from."));
     const auto w = p->world();
     const double cell = products->frame->cell;
     // whole cells, counted from 0, so that a little pan gives the same grid again

@@ -23,7 +23,8 @@ SurfaceSheet* SurfaceActions::sheet() const { return m_sheet; }
 void SurfaceActions::openSheet(int page) {
     m_workspace.session().ask({ProductKind::Grids}, [this, page](const ProductsPtr& products) {
         if (!products) return;
-        if (!products->modelGrid) return m_workspace.say(tr("There is no model yet: it needs holes with geology, and ground."));
+        if (!products->modelGrid)
+            return m_workspace.refuse(tr("There is no model yet: it needs holes with geology, and ground."));
         showSheet(products, page);
     });
 }
@@ -34,7 +35,7 @@ void SurfaceActions::showSheet(const ProductsPtr& products, int page) {
         m_sheet->setAttribute(Qt::WA_DeleteOnClose);
         connect(m_sheet, &SurfaceSheet::editMade, &m_workspace.session(), &Session::apply);
         connect(m_sheet, &SurfaceSheet::variogramDragged, &m_workspace.selection(), &Selection::dragVariogram);
-        connect(m_sheet, &SurfaceSheet::failed, this, [this](const QString& sentence) { m_workspace.say(sentence); });
+        connect(m_sheet, &SurfaceSheet::failed, this, [this](const QString& sentence) { m_workspace.refuse(sentence); });
     }
     m_sheet->showPage(SurfaceSheet::Page(page));
     m_sheet->show();
@@ -61,7 +62,7 @@ void SurfaceActions::takeBase(const std::string& unitCode, const std::filesystem
             m_workspace.session().apply([unitCode, base = read.base](const Project& p) { return fixBase(p, unitCode, base); });
             m_workspace.say(read.findings.empty() ? QString() : QString::fromStdString(read.findings.front().message));
         },
-        [this](const QString& why) { m_workspace.say(why); });
+        [this](const QString& why) { m_workspace.refuse(why); });
 }
 
 } // namespace fox::app

@@ -23,6 +23,8 @@ public:
     virtual PlanView* planInSight() = 0;
     virtual void importFiles(const QStringList&) = 0;
     virtual void say(const QString& sentence) = 0;
+    /// What was asked for can't be done, and why; said beside the hand too.
+    virtual void refuse(const QString& sentence) = 0;
 };
 
 } // namespace fox::app

@@ -12,6 +12,7 @@
 #include <QLabel>
 #include <QPushButton>
 #include <QToolButton>
+#include <cstring>
 
 namespace fox::app {
 
@@ -81,17 +82,24 @@ void GroundShelf::fillBody() {
 void GroundShelf::fillSources() {
     const auto& g = *products()->project.ground;
     heading(tr("Sources"));
-    const auto source = [&](const std::string& file, bool used, const QString& right) {
+    const auto source = [&](const std::string& file, GroundPart of, bool used, const QString& right) {
         auto* box = new QCheckBox(qt(file));
-        box->setObjectName("use_" + qt(file));
+        const bool both = std::ranges::count(g.points, file, &GroundSources::Points::file) > 0
+                          && std::ranges::count(g.lines, file, &GroundSources::Lines::file) > 0;
+        box->setObjectName("use_" + qt(file) + (both && of == GroundPart::Points ? " points" : both ? " lines" : ""));
         box->setChecked(used);
-        connect(box, &QCheckBox::toggled, this,
-                [this, file](bool on) { emit editMade([file, on](const Project& p) { return setSourceUsed(p, file, on); }); });
+        connect(box, &QCheckBox::toggled, this, [this, file, of](bool on) {
+            emit editMade([file, of, on](const Project& p) { return setSourceUsed(p, file, of, on); });
+        });
         choice(box, right, [this, file] { emit actionAsked(ShowSource{qt(file)}); });
     };
-    for (const auto& s : g.points) source(s.file, s.used, counted(qint64(s.points.size()), "point"));
-    for (const auto& s : g.lines) source(s.file, s.used, tr("%1 %2").arg(s.lines.size()).arg(tr(fox::words(s.role))));
-    for (const auto& s : g.rasters) source(s.file, s.used, tr("grid, %1 m").arg(s.grid->frame.cell, 0, 'g', 4));
+    for (const auto& s : g.points) source(s.file, GroundPart::Points, s.used, counted(qint64(s.points.size()), "point"));
+    for (const auto& s : g.lines) {
+        const char* many = fox::words(s.role); // "breaklines"
+        const std::string one(many, std::strlen(many) - 1);
+        source(s.file, GroundPart::Lines, s.used, counted(qint64(s.lines.size()), one.c_str(), many));
+    }
+    for (const auto& s : g.rasters) source(s.file, GroundPart::Grid, s.used, tr("grid, %1 m").arg(s.grid->frame.cell, 0, 'g', 4));
     auto* holes = new QCheckBox(tr("Use borehole ground levels"));
     holes->setObjectName("useHoleLevels");
     holes->setChecked(g.holeLevels);
@@ -168,13 +176,19 @@ void GroundShelf::fillPictures() {
     for (const auto& picture : pictures) {
         auto* box = new QCheckBox(qt(picture.file));
         box->setObjectName("picture_" + qt(picture.file));
-        box->setChecked(picture.shown);
+        box->setChecked(picture.isDrawn());
+        box->setEnabled(picture.placed);
         connect(box, &QCheckBox::toggled, this, [this, file = picture.file](bool on) {
             emit editMade(
                 [file, on](const Project& p) { return changePicture(p, file, [&](PlacedPicture& shown) { shown.shown = on; }); });
         });
-        choice(box, picture.marks.empty() ? QString() : counted(qint64(picture.marks.size()), "control point"),
-               [this, file = picture.file] { emit actionAsked(ShowPicture{qt(file)}); });
+        const auto right = !picture.placed         ? tr("not placed")
+                           : picture.marks.empty() ? QString()
+                                                   : counted(qint64(picture.marks.size()), "control point");
+        choice(box, right, [this, file = picture.file] { emit actionAsked(ShowPicture{qt(file)}); });
+        if (!picture.placed)
+            offer(tr("Place %1…").arg(qt(picture.file)),
+                  [this, file = picture.file] { emit actionAsked(ShowPicture{qt(file)}); });
     }
 }
 
@@ -191,10 +205,8 @@ void GroundShelf::fillTerrain() {
     row(tr("Area in plan"), QString::fromUtf8("%1 ha").arg(m.planArea / 1e4, 0, 'f', 2));
     row(tr("Levels"), std::isnan(m.zmin) ? tr("none") : tr("%1 to %2").arg(metres(m.zmin, 1), metres(m.zmax, 1)));
     if (products()->outliers && !products()->outliers->empty())
-        words(products()->outliers->size() == 1
-                  ? tr("1 point is far off what its neighbours say: ringed red on the plan, and listed below.")
-                  : tr("%1 points are far off what their neighbours say: ringed red on the plan, and listed below.")
-                        .arg(products()->outliers->size()),
+        words(counted(qint64(products()->outliers->size()), "point is", "points are")
+                  + tr(" far off the neighbours: ringed red on the plan, and listed below."),
               colour::amberText);
     offer(tr("Compare with another surface…"), [this] { emit actionAsked(CompareSurfaces{}); });
 }

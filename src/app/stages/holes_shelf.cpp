@@ -54,7 +54,7 @@ void HolesShelf::fillCodes() {
     column->setObjectName("unitHeadingChoice");
     column->setToolTip(tr("Which column of the logs carries the unit. Another one makes the sequence anew"));
     for (const auto& h : headings)
-        column->addItem(tr("%1: %2 % filled, %3 codes").arg(qt(h.heading)).arg(h.filled * 100, 0, 'f', 0).arg(h.codes),
+        column->addItem(tr("%1: %2 % filled, %3").arg(qt(h.heading)).arg(h.filled * 100, 0, 'f', 0).arg(counted(h.codes, "code")),
                         qt(h.heading));
     column->setCurrentIndex(column->findData(qt(p.sequence->unitHeading)));
     connect(column, &QComboBox::activated, this, [this, column] {

@@ -2,6 +2,7 @@
 
 #include "base/errors.h"
 #include "formats/crs.h"
+#include "products/grid_products.h"
 #include "project/sequence_edits.h"
 #include "project/site_edits.h"
 #include "style/theme.h"
@@ -11,6 +12,7 @@
 #include <QCheckBox>
 #include <QHBoxLayout>
 #include <QLineEdit>
+#include <QLocale>
 #include <QMenu>
 #include <QMessageBox>
 #include <QPushButton>
@@ -65,7 +67,7 @@ void SiteShelf::fillLimit() {
     menu->addAction(tr("Draw it on the plan"), this, [this] { emit actionAsked(DrawOnPlan{DrawOnPlan::What::SiteLimit}); });
     for (const auto& o : products()->project.ground->outlines)
         menu->addAction(tr("From %1").arg(QString::fromStdString(o.name)), this,
-                        [this, ring = o.ring] { emit editMade([ring](const Project& p) { return setSiteLimit(p, ring); }); });
+                        [this, o] { emit editMade([o](const Project& p) { return setSiteLimitFrom(p, o); }); });
     auto* remove =
         menu->addAction(tr("Remove it"), this, [this] { emit editMade([](const Project& p) { return setSiteLimit(p, {}); }); });
     remove->setEnabled(!products()->project.site->limit.empty());
@@ -144,6 +146,8 @@ void SiteShelf::cardFrame() {
         cardFact(tr("Takes about"), seconds < 1 ? tr("%1 s for all bases").arg(seconds, 0, 'f', 2)
                                                 : tr("%1 s for all bases").arg(seconds, 0, 'f', 0));
     }
+    const auto units = products()->project.sequence->units.size();
+    cardFact(tr("Memory"), tr("about %1").arg(QLocale().formattedDataSize(qint64(expectedBytes(frame, units)), 0)));
     const auto side = [&](const QString& label, const char* low, double Frame::*from, const char* high, double Frame::*to) {
         auto* pair = new QWidget;
         auto* line = new QHBoxLayout(pair);

@@ -372,7 +372,7 @@ private:
         const auto& placed = *m_products.project.pictures;
         for (std::size_t i = 0; i < placed.size() && i < m_products.pictures.size(); ++i) {
             const auto picture = m_products.pictures[i];
-            if (!placed[i].draped || !picture) continue;
+            if (!placed[i].draped || !placed[i].placed || !picture) continue;
             vtkNew<vtkImageData> image;
             image->SetDimensions(picture->width, picture->height, 1);
             image->AllocateScalars(VTK_UNSIGNED_CHAR, 4);

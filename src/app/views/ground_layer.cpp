@@ -99,7 +99,7 @@ void GroundLayer::paintBehind(QPainter& painter, const PlanTransform& t, const P
 void GroundLayer::paintPictures(QPainter& painter, const PlanTransform& t) const {
     const auto& placed = *m_products->project.pictures;
     for (std::size_t i = 0; i < placed.size() && i < m_pictures.size(); ++i) {
-        if (!placed[i].shown || m_pictures[i].isNull()) continue;
+        if (!placed[i].isDrawn() || m_pictures[i].isNull()) continue;
         const auto& p = placed[i].placing;
         const auto origin = t.toScreen(p.x0, p.y0), right = t.toScreen(p.x0 + p.xx, p.y0 + p.yx),
                    down = t.toScreen(p.x0 + p.xy, p.y0 + p.yy);
@@ -195,11 +195,19 @@ void GroundLayer::paintOutlines(QPainter& painter, const PlanTransform& t) const
     using Use = GroundSources::Outline::Use;
     painter.setFont(bodyFont(11));
     for (const auto& o : m_products->project.ground->outlines) {
-        QPolygonF ring;
-        for (const auto& p : o.ring) ring << t.toScreen(p.x, p.y);
+        const auto onScreen = [&](const Polygon2& points) {
+            QPolygonF out;
+            for (const auto& p : points) out << t.toScreen(p.x, p.y);
+            return out;
+        };
+        const auto ring = onScreen(o.ring);
+        QPainterPath shape; // the even-odd rule takes holes out
+        shape.addPolygon(ring);
+        shape.closeSubpath();
+        for (const auto& hole : o.holes) shape.addPolygon(onScreen(hole)), shape.closeSubpath();
         painter.setPen(QPen(o.use == Use::None ? colour::muted : colour::ink, o.use == Use::None ? 1 : 1.4, Qt::DashDotLine));
         painter.setBrush(o.use == Use::Island ? QBrush(colour::water, Qt::BDiagPattern) : QBrush(Qt::NoBrush));
-        painter.drawPolygon(ring);
+        painter.drawPath(shape);
         const auto highest = std::ranges::min_element(ring, {}, &QPointF::y);
         if (highest != ring.end()) painter.drawText(*highest + QPointF(4, -4), QString::fromStdString(o.name));
     }

@@ -5,6 +5,7 @@
 #include "project/sequence_edits.h"
 #include "project/surface_edits.h"
 #include "style/theme.h"
+#include "style/words.h"
 #include "views/number_box.h"
 #include "views/typical_level.h"
 
@@ -81,10 +82,9 @@ QString PlanView::summary() const {
         return tr("geological map, %1").arg(QString::fromStdString(fox::words(*selection()->planLook().map)));
     if (m_surface->shown(selection()->planLook()) && chosenBase()) {
         const auto& base = *products()->model->bases[*chosenBase()];
-        return tr("%1: %2 contacts, %3 bounds · rings: leave-one-out error, m")
-            .arg(QString::fromStdString(products()->project.sequence->units[*chosenBase()].name))
-            .arg(base.contacts)
-            .arg(base.bounds);
+        return tr("%1: %2, %3 · rings: leave-one-out error, m")
+            .arg(QString::fromStdString(products()->project.sequence->units[*chosenBase()].name),
+                 counted(base.contacts, "contact"), counted(base.bounds, "limit"));
     }
     if (const auto& by = m_holes.colouring())
         return tr("holes by %1").arg(QString::fromStdString(fox::words(*by, *products()->project.sequence)));
@@ -238,7 +238,12 @@ void PlanView::startPlacing(const QString& hole) {
 
 QRectF PlanView::worldBounds() const {
     if (!products() || !products()->frame) return {};
-    const auto b = products()->frame->box();
+    auto b = products()->frame->box();
+    if (products()->groundStatistics && !products()->groundStatistics->extent.empty()) { // the ground may go on beyond it
+        const auto& ground = products()->groundStatistics->extent;
+        b.include({ground.xmin, ground.ymin});
+        b.include({ground.xmax, ground.ymax});
+    }
     return {b.xmin, b.ymin, b.width(), b.height()};
 }
 

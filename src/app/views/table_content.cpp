@@ -1,5 +1,6 @@
 #include "views/table_content.h"
 
+#include "style/words.h"
 #include "views/number_box.h"
 
 #include "base/errors.h"
@@ -347,8 +348,9 @@ std::vector<TableKindName> tableKinds(const ProductSet& set) {
         if (!file) continue;
         bool first = true;
         for (const auto& g : file->groups) {
-            out.push_back({"group:" + qt(file->name) + ":" + qt(g.name),
-                           TableContent::tr("%1 of %2, %3 rows").arg(qt(g.name), qt(file->name)).arg(g.rows.size()), first});
+            out.push_back(
+                {"group:" + qt(file->name) + ":" + qt(g.name),
+                 TableContent::tr("%1 of %2, %3").arg(qt(g.name), qt(file->name), counted(qint64(g.rows.size()), "row")), first});
             first = false;
         }
     }

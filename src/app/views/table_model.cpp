@@ -1,6 +1,7 @@
 #include "views/table_model.h"
 
 #include "style/theme.h"
+#include "style/words.h"
 
 #include <QBrush>
 
@@ -187,19 +188,18 @@ void TableModel::paste(const QModelIndex& from, const QString& text) {
                 ++skipped;
         }
     }
-    if (skipped > 0)
-        emit failed(tr("%1 pasted values stand in columns that can't be edited; they were passed over.").arg(skipped));
+    if (skipped > 0) emit failed(tr("Passed over, in columns that can't be edited: %1.").arg(counted(skipped, "pasted value")));
     if (cells.empty()) return;
-    emit editMade(
-        [edit = m_content->edit(cells), label = tr("Paste %1 values").arg(cells.size()).toStdString()](const Project& p) {
-            try {
-                auto edited = edit(p);
-                edited.label = label;
-                return edited;
-            } catch (const Error& e) {
-                throw Error(tr("Nothing was pasted: %1").arg(QString::fromStdString(e.what())).toStdString());
-            }
-        });
+    emit editMade([edit = m_content->edit(cells),
+                   label = tr("Paste %1").arg(counted(qint64(cells.size()), "value")).toStdString()](const Project& p) {
+        try {
+            auto edited = edit(p);
+            edited.label = label;
+            return edited;
+        } catch (const Error& e) {
+            throw Error(tr("Nothing was pasted: %1").arg(QString::fromStdString(e.what())).toStdString());
+        }
+    });
 }
 
 } // namespace fox::app

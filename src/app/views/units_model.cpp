@@ -126,10 +126,10 @@ QString UnitsModel::words(const Unit& u, int column) const {
     case Least: return u.leastThickness > 0 ? QString::number(u.leastThickness) : QString();
     case Crossing: return inWords(u.crossing);
     case Outline: {
-        if (u.outline.empty()) return tr("anywhere");
+        if (u.outline.ring.empty()) return tr("anywhere");
         for (const auto& o : m_products->project.ground->outlines)
-            if (o.ring == u.outline) return qt(o.name);
-        return counted(qint64(u.outline.size()), "corner");
+            if (o.ring == u.outline.ring) return qt(o.name);
+        return counted(qint64(u.outline.ring.size()), "corner");
     }
     case Water: return fox::name(u.water);
     default: break;
@@ -193,9 +193,9 @@ void take(Unit& u, int column, const QString& typed, const Project& project) {
         break;
     case UnitsModel::Crossing: u.crossing = crossingOf(typed, *project.sequence); break;
     case UnitsModel::Outline:
-        u.outline.clear();
+        u.outline = {};
         for (const auto& o : project.ground->outlines)
-            if (qt(o.name) == typed) u.outline = o.ring;
+            if (qt(o.name) == typed) u.outline = {o.ring, o.holes};
         break;
     case UnitsModel::Water: u.water = waterRoleNamed(text).value_or(WaterRole::NotSet); break;
     default: break;

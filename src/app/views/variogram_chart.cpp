@@ -26,6 +26,7 @@ void VariogramChart::setLags(std::vector<VariogramLag> lags) {
 void VariogramChart::setModel(const Variogram& model) {
     if (m_model == model) return;
     m_model = model;
+    if (std::ranges::count(handles(), m_chosen) == 0) m_chosen = Handle::Sill;
     if (!m_held) scaleToShow();
     update();
 }
@@ -44,6 +45,11 @@ QPointF VariogramChart::at(double h, double g) const {
     return {b.left() + b.width() * h / m_farthest, b.bottom() - b.height() * g / m_highest};
 }
 
+std::vector<VariogramChart::Handle> VariogramChart::handles() const {
+    if (m_model.model == VariogramModel::Linear) return {Handle::Nugget, Handle::Sill}; // it goes on rising: there is no range
+    return {Handle::Nugget, Handle::Sill, Handle::Range};
+}
+
 QPointF VariogramChart::screenOf(Handle handle) const {
     const double range = std::min(m_model.range, m_farthest);
     switch (handle) {
@@ -56,7 +62,7 @@ QPointF VariogramChart::screenOf(Handle handle) const {
 
 std::optional<VariogramChart::Handle> VariogramChart::handleAt(QPointF p) const {
     constexpr double kReach = 10; // pixels
-    for (const auto h : {Handle::Nugget, Handle::Sill, Handle::Range})
+    for (const auto h : handles())
         if (QLineF(screenOf(h), p).length() <= kReach) return h;
     return {};
 }
@@ -73,10 +79,7 @@ void VariogramChart::moveTo(Handle handle, QPointF p) {
         v.partialSill = (top - v.nugget) / shape;
         break;
     case Handle::Sill: v.partialSill = std::max((g - v.nugget) / shape, m_highest * 1e-3); break;
-    case Handle::Range:
-        v.range = std::max(h, m_farthest * 0.01);
-        if (v.model == VariogramModel::Linear) v.partialSill *= v.range / m_model.range; // the slope stays; it has no range
-        break;
+    case Handle::Range: v.range = std::max(h, m_farthest * 0.01); break;
     }
     if (v == m_model) return;
     m_model = v;
@@ -105,7 +108,12 @@ void VariogramChart::keyPressEvent(QKeyEvent* e) {
     constexpr double kStep = 4; // pixels
     QPointF by;
     switch (e->key()) {
-    case Qt::Key_Space: m_chosen = Handle((int(m_chosen) + 1) % 3); return update();
+    case Qt::Key_Space: {
+        const auto all = handles();
+        const auto now = std::ranges::find(all, m_chosen);
+        m_chosen = now == all.end() || now + 1 == all.end() ? all.front() : *(now + 1);
+        return update();
+    }
     case Qt::Key_Left: by = {-kStep, 0}; break;
     case Qt::Key_Right: by = {kStep, 0}; break;
     case Qt::Key_Up: by = {0, -kStep}; break;
@@ -142,8 +150,9 @@ void VariogramChart::paintEvent(QPaintEvent*) {
     painter.drawPolyline(line);
     painter.setPen(QPen(colour::fox, 1, Qt::DotLine));
     const auto range = screenOf(Handle::Range);
-    painter.drawLine(range, QPointF(range.x(), at(0, m_model.at(m_model.range)).y()));
-    for (const auto h : {Handle::Nugget, Handle::Sill, Handle::Range}) {
+    if (m_model.model != VariogramModel::Linear)
+        painter.drawLine(range, QPointF(range.x(), at(0, m_model.at(m_model.range)).y()));
+    for (const auto h : handles()) {
         const bool marked = m_held == h || (hasFocus() && m_chosen == h);
         painter.setPen(QPen(colour::fox, 1.6));
         painter.setBrush(marked ? colour::fox : colour::paper);

@@ -16,7 +16,8 @@ public:
     const Variogram& model() const { return m_model; }
     QSize sizeHint() const override { return {280, 110}; }
     enum class Handle { Nugget, Sill, Range };
-    QPointF screenOf(Handle) const; ///< for pointers and tests
+    std::vector<Handle> handles() const; ///< that there are: a linear model has no range
+    QPointF screenOf(Handle) const;      ///< for pointers and tests
 
 signals:
     void dragged(const fox::Variogram&);  ///< while it is being moved

@@ -5,6 +5,7 @@
 #include <atomic>
 #include <csignal>
 #include <cstring>
+#include <deque>
 #include <fmt/format.h>
 #include <fstream>
 #include <random>
@@ -97,7 +98,12 @@ void ReplaceFile::commit() {
 }
 
 void ReplaceFiles::add(const std::filesystem::path& target, const std::function<void(const std::filesystem::path&)>& write) {
-    write(m_files.emplace_back(target).scratch());
+    write(m_files.emplace_back(std::make_unique<ReplaceFile>(target))->scratch());
+}
+
+void ReplaceFiles::take(ReplaceFiles&& others) {
+    for (auto& file : others.m_files) m_files.push_back(std::move(file));
+    others.m_files.clear();
 }
 
 void ReplaceFiles::commit() {
@@ -107,16 +113,16 @@ void ReplaceFiles::commit() {
     std::error_code code;
     try {
         for (auto& f : m_files) {
-            aside.emplace_back(f.target());
-            if (std::filesystem::is_regular_file(f.target(), code)) std::filesystem::rename(f.target(), aside.back().scratch());
-            f.commit();
+            aside.emplace_back(f->target());
+            if (std::filesystem::is_regular_file(f->target(), code)) std::filesystem::rename(f->target(), aside.back().scratch());
+            f->commit();
             ++done;
         }
     } catch (const std::exception& e) {
         for (std::size_t i = 0; i < aside.size(); ++i) {
-            if (i < done) std::filesystem::remove(m_files[i].target(), code);
+            if (i < done) std::filesystem::remove(m_files[i]->target(), code);
             if (std::filesystem::exists(aside[i].scratch(), code))
-                std::filesystem::rename(aside[i].scratch(), m_files[i].target(), code);
+                std::filesystem::rename(aside[i].scratch(), m_files[i]->target(), code);
         }
         throw FileError(e.what());
     }
@@ -124,7 +130,7 @@ void ReplaceFiles::commit() {
 
 std::vector<std::filesystem::path> ReplaceFiles::targets() const {
     std::vector<std::filesystem::path> out;
-    for (const auto& f : m_files) out.push_back(f.target());
+    for (const auto& f : m_files) out.push_back(f->target());
     return out;
 }
 

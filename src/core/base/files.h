@@ -1,9 +1,9 @@
 #pragma once
 #include "base/errors.h"
 
-#include <deque>
 #include <filesystem>
 #include <functional>
+#include <memory>
 #include <string>
 #include <string_view>
 #include <vector>
@@ -40,11 +40,13 @@ class ReplaceFiles {
 public:
     /// Calls write with a scratch path in the target's folder. @throws what write throws
     void add(const std::filesystem::path& target, const std::function<void(const std::filesystem::path& scratch)>& write);
+    /// Takes in what another one has prepared, so that all of both or none is written.
+    void take(ReplaceFiles&& others);
     void commit(); ///< @throws FileError
     std::vector<std::filesystem::path> targets() const;
 
 private:
-    std::deque<ReplaceFile> m_files;
+    std::vector<std::unique_ptr<ReplaceFile>> m_files;
 };
 
 } // namespace fox

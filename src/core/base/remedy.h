@@ -83,10 +83,16 @@ struct HoldBelow {
     bool operator==(const HoldBelow&) const = default;
 };
 
+/// The extent takes in this rectangle too.
+struct ExtendExtent {
+    Box2 to;
+    bool operator==(const ExtendExtent&) const = default;
+};
+
 struct Remedy {
     using Action =
         std::variant<MergeCode, AddUnitFor, SetGroundLevel, PlaceOnPlan, SwapCoordinates, SetFinalDepthTo, CloseGapAbove,
-                     ExcludeHole, ExcludeGroundPoint, AssignUnit, OlderWins, MeetHalfway, KeepThickness, HoldBelow>;
+                     ExcludeHole, ExcludeGroundPoint, AssignUnit, OlderWins, MeetHalfway, KeepThickness, HoldBelow, ExtendExtent>;
     std::string label; ///< what the button says
     Action action;
     bool operator==(const Remedy&) const = default;

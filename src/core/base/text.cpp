@@ -61,6 +61,12 @@ std::optional<double> parseNumber(std::string_view s) {
     return value;
 }
 
+std::string counted(std::size_t n, std::string_view one, std::string_view many) {
+    auto out = std::to_string(n) + ' ';
+    if (n == 1) return out.append(one);
+    return many.empty() ? out.append(one) + 's' : out.append(many);
+}
+
 std::string latin1ToUtf8(std::string_view s) {
     std::string out;
     out.reserve(s.size() + s.size() / 16);

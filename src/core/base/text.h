@@ -21,6 +21,9 @@ std::optional<double> parseNumber(std::string_view);
 /// As parseNumber, but a unit may follow the number ("3.50m"); empty if nothing leads as a number.
 std::optional<double> parseLeadingNumber(std::string_view);
 
+/// "1 hole", "3 holes", "12 boundaries": a number with its noun. `many` is the plural where it is not `one` with an s.
+std::string counted(std::size_t n, std::string_view one, std::string_view many = {});
+
 /// Latin-1 bytes as UTF-8.
 std::string latin1ToUtf8(std::string_view);
 bool isUtf8(std::string_view); ///< well formed by the Unicode standard: no surrogates, nothing overlong

@@ -68,7 +68,7 @@ std::optional<AgsEdition> editionOf(std::string_view bytes) {
 struct Tally {
     const char* rule4;
     const char* rule3;
-    const char* words; ///< "{}" is the number of lines
+    const char *one, *many; ///< after the number of lines
     int firstLine = 0, lines = 0;
     void add(int line) {
         if (lines++ == 0) firstLine = line;
@@ -381,7 +381,7 @@ private:
             if (tally->lines > 0) {
                 const char* rule = m_ags4 ? tally->rule4 : tally->rule3;
                 m_file.findings.push_back({Severity::Error, rule, m_file.name, tally->firstLine, "", "", "",
-                                           fmt::format(fmt::runtime(tally->words), tally->lines)});
+                                           counted(std::size_t(tally->lines), tally->one, tally->many)});
             }
         std::ranges::stable_sort(m_file.findings, {}, &Finding::line);
     }
@@ -418,16 +418,23 @@ private:
     int m_line = 0;
     AgsGroup* m_group = nullptr;
     bool m_headingsOpen = false;
-    Tally m_lineEnd{"AGS4 Rule 2a", "FC-FORM", "{} lines do not end in CR LF."};
-    Tally m_unquoted{"AGS4 Rule 5", "AGS3 Rule 5", "{} rows have fields without quotation marks."};
-    Tally m_separator{"AGS4 Rule 6", "AGS3 Rule 6", "{} rows use another separator or quotation mark than the standard's."};
-    Tally m_blanks{"AGS4 Rule 6", "AGS3 Rule 6", "{} rows have blanks between fields."};
-    Tally m_case{"AGS4 Rule 19", "AGS3 Rule 2", "{} names or row words are not in capitals as written."};
-    Tally m_breakInCell{"AGS4 Rule 6", "AGS3 Rule 6", "{} line breaks inside fields were read as blanks."};
-    Tally m_strayQuote{"AGS4 Rule 5", "AGS3 Rule 5", "{} rows have quotation marks inside a field that are not doubled."};
-    Tally m_trailing{"AGS4 Rule 4b", "FC-FORM", "{} empty fields stand beyond the last heading."};
-    Tally m_homeless{"AGS4 Rule 2b", "AGS3 Rule 3", "{} rows stand before any group or its headings; they are left out."};
-    Tally m_long{"FC-FORM", "AGS3 Rule 9", "{} lines are longer than 240 characters."};
+    Tally m_lineEnd{"AGS4 Rule 2a", "FC-FORM", "line does not end in CR LF.", "lines do not end in CR LF."};
+    Tally m_unquoted{"AGS4 Rule 5", "AGS3 Rule 5", "row has fields without quotation marks.",
+                     "rows have fields without quotation marks."};
+    Tally m_separator{"AGS4 Rule 6", "AGS3 Rule 6", "row uses another separator or quotation mark than the standard's.",
+                      "rows use another separator or quotation mark than the standard's."};
+    Tally m_blanks{"AGS4 Rule 6", "AGS3 Rule 6", "row has blanks between fields.", "rows have blanks between fields."};
+    Tally m_case{"AGS4 Rule 19", "AGS3 Rule 2", "name or row word is not in capitals as written.",
+                 "names or row words are not in capitals as written."};
+    Tally m_breakInCell{"AGS4 Rule 6", "AGS3 Rule 6", "line break inside a field was read as a blank.",
+                        "line breaks inside fields were read as blanks."};
+    Tally m_strayQuote{"AGS4 Rule 5", "AGS3 Rule 5", "row has quotation marks inside a field that are not doubled.",
+                       "rows have quotation marks inside a field that are not doubled."};
+    Tally m_trailing{"AGS4 Rule 4b", "FC-FORM", "empty field stands beyond the last heading.",
+                     "empty fields stand beyond the last heading."};
+    Tally m_homeless{"AGS4 Rule 2b", "AGS3 Rule 3", "row stands before any group or its headings; it is left out.",
+                     "rows stand before any group or its headings; they are left out."};
+    Tally m_long{"FC-FORM", "AGS3 Rule 9", "line is longer than 240 characters.", "lines are longer than 240 characters."};
 };
 
 /// The edition as the file tells it.

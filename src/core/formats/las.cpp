@@ -140,11 +140,12 @@ private:
         if (m_oddRows > 0)
             add(Severity::Error, m_firstOdd,
                 fmt::format(
-                    "{} rows have another number of values ({}) than there are curves ({}); missing ones are blank, those "
-                    "beyond are left out.",
-                    m_oddRows, m_oddCount, m_file.values.size()));
+                    "{} another number of values ({}) than there are curves ({}); missing ones are blank, those beyond are "
+                    "left out.",
+                    counted(std::size_t(m_oddRows), "row has", "rows have"), m_oddCount, m_file.values.size()));
         if (m_noDepth > 0)
-            add(Severity::Error, m_firstNoDepth, fmt::format("{} rows have no depth; they are left out.", m_noDepth));
+            add(Severity::Error, m_firstNoDepth,
+                counted(std::size_t(m_noDepth), "row has no depth; it is left out.", "rows have no depth; they are left out."));
         if (m_file.version != "2.0" && m_file.version != "1.2" && m_file.version != "1.20" && m_file.version != "2.00")
             add(Severity::Warning, 1,
                 fmt::format("The version is \"{}\"; it is read as {}.", m_file.version,

@@ -5,6 +5,7 @@
 
 #include <algorithm>
 #include <fmt/format.h>
+#include <map>
 
 namespace fox {
 
@@ -54,6 +55,8 @@ private:
         } else if (c == '"' && trimmed(m_cell).empty()) {
             m_cell.clear();
             m_quoted = true;
+        } else if (c == m_separator && c == ' ') {
+            if (!m_cell.empty()) endCell(); // however many there are
         } else if (c == m_separator) {
             endCell();
         } else if (lineEnd) {
@@ -69,7 +72,7 @@ private:
     }
 
     void endRow() {
-        endCell();
+        if (m_separator != ' ' || !m_cell.empty()) endCell();
         if (std::ranges::any_of(m_row, [](auto& c) { return !c.empty(); })) m_rows.push_back({m_start, std::move(m_row)});
         m_row.clear();
         m_quoted = false;
@@ -86,9 +89,32 @@ private:
     std::vector<Table::Row> m_rows;
 };
 
+/// Whether blanks part the cells: most of the first lines have three words or more, as many in each, and nearly all are numbers.
+bool isPartedByBlanks(std::string_view text) {
+    constexpr int kLooked = 20;
+    std::map<std::size_t, int> widths;
+    int lines = 0;
+    for (const auto line : split(text, '\n')) {
+        if (trimmed(line).empty()) continue;
+        std::size_t words = 0, numbers = 0;
+        for (const auto part : split(trimmed(line), ' ')) {
+            std::string word(part);
+            if (word.empty()) continue;
+            ++words;
+            const auto comma = word.find(',');
+            if (comma != word.npos && comma > 0 && comma + 1 < word.size()) word[comma] = '.';
+            numbers += parseNumber(word).has_value();
+        }
+        if (words >= 3 && numbers >= 2) ++widths[words];
+        if (++lines == kLooked) break;
+    }
+    return lines > 0 && std::ranges::any_of(widths, [&](const auto& w) { return 10 * w.second >= 6 * lines; });
+}
+
 char separatorOf(std::string_view text) {
     const auto head = text.substr(0, 2000);
     const auto times = [&](char c) { return std::ranges::count(head, c); };
+    if (times(';') == 0 && times('\t') == 0 && times('|') == 0 && isPartedByBlanks(head)) return ' ';
     // a semicolon or tab wins over commas, which may then be decimal signs
     if (times(';') > 0) return ';';
     if (times('\t') > 0) return '\t';

@@ -25,8 +25,8 @@ struct Table {
     std::optional<double> number(std::size_t row, std::size_t column) const;
 };
 
-/// Separated text: comma, semicolon, tab or bar, whichever parts the first lines; quotes as usual, line breaks in
-/// quotes too; CR LF, LF or CR line ends; UTF-8, UTF-16 with a mark, or Latin-1. A first line "sep=;" says the
+/// Separated text: comma, semicolon, tab, bar or any number of blanks, whichever parts the first lines; quotes as usual, line
+/// breaks in quotes too; CR LF, LF or CR line ends; UTF-8, UTF-16 with a mark, or Latin-1. A first line "sep=;" says the
 /// separator. If `columns` is not empty it names the columns, and a first row without any number is a header
 /// that is passed over; else the header is the first row, or the first with three cells or more where lone
 /// title cells stand above. Blank lines are passed over.

@@ -2,10 +2,10 @@
 
 #include "base/files.h"
 #include "base/text.h"
+#include "formats/drawing.h"
 #include "formats/gdal_session.h"
 
 #include <fmt/format.h>
-#include <fstream>
 #include <map>
 
 namespace fox {
@@ -147,7 +147,6 @@ void writeLayer(GDALDataset& set, const FeatureLayer& layer) {
 
 namespace {
 
-/// Features of one layer; those of blocks that a drawing inserts only if asked for.
 void readLayer(OGRLayer& layer, const std::optional<Box2>& near, const Progress& progress, FeatureLayer& out) {
     if (near) layer.SetSpatialFilterRect(near->xmin, near->ymin, near->xmax, near->ymax);
     std::size_t count = 0;
@@ -159,44 +158,50 @@ void readLayer(OGRLayer& layer, const std::optional<Box2>& near, const Progress&
 
 bool isDrawing(const std::filesystem::path& path) { return equalNoCase(path.extension().string(), ".dxf"); }
 
-/// What a drawing inserts as blocks, with the attributes that stand beside the insertion.
-std::vector<Feature> insertedBlocks(const std::filesystem::path& path) {
-    CPLSetThreadLocalConfigOption("DXF_INLINE_BLOCKS", "FALSE");
+enum class Blocks { Apart, InPlace };
+
+DatasetPtr openDrawing(const std::filesystem::path& path, Blocks blocks) {
+    CPLSetThreadLocalConfigOption("DXF_INLINE_BLOCKS", blocks == Blocks::InPlace ? "TRUE" : "FALSE");
     auto set = openWithListedDrivers(path.string(), GdalKind::Vector);
     CPLSetThreadLocalConfigOption("DXF_INLINE_BLOCKS", nullptr);
-    std::vector<Feature> out;
-    auto* entities = set ? set->GetLayerByName("entities") : nullptr;
-    if (!entities) return out;
-    for (auto& feature : *entities) {
-        const int attributes = feature->GetFieldIndex("BlockAttributes");
-        if (attributes >= 0 && feature->IsFieldSetAndNotNull(attributes)) out.push_back(featureOf(*feature));
-    }
+    return set;
+}
+
+FeatureLayer entitiesOf(GDALDataset& drawing, const std::optional<Box2>& near, const Progress& progress) {
+    auto* layer = drawing.GetLayerByName("entities"); // the other one defines the blocks
+    if (!layer) return {"entities", "", {}};
+    FeatureLayer out{layer->GetName(), crsName(layer->GetSpatialRef()), {}};
+    readLayer(*layer, near, progress, out);
     return out;
+}
+
+std::vector<FeatureLayer> readDrawing(const std::filesystem::path& path, GDALDataset& drawing, const std::optional<Box2>& near,
+                                      const Progress& progress) {
+    auto drawn = entitiesOf(drawing, near, progress);
+    FeatureLayer blocks{kInsertedBlocks, drawn.crs, {}};
+    const auto inserted = std::ranges::stable_partition(drawn.features, [](const Feature& f) {
+        const auto name = f.attributes.find("BlockName");
+        return name == f.attributes.end() || std::holds_alternative<std::monostate>(name->second);
+    });
+    std::ranges::move(inserted, std::back_inserter(blocks.features));
+    drawn.features.erase(inserted.begin(), inserted.end());
+    if (blocks.features.empty()) return {std::move(drawn)};
+    const bool isAllBlocks = std::ranges::all_of(drawn.features, [](const Feature& f) { return f.kind == GeometryKind::Point; });
+    if (isAllBlocks)
+        if (const auto whole = openDrawing(path, Blocks::InPlace)) drawn = entitiesOf(*whole, near, progress);
+    return {std::move(drawn), std::move(blocks)};
 }
 
 } // namespace
 
 namespace {
 
-/// The library's reader of drawings (GDAL 3.6) looks for the end of a section beyond the end of the file, for ever: a drawing
-/// that is cut short, without the EOF that stands last in it, is not given to it.
-void checkDrawingIsWhole(const std::filesystem::path& path) {
-    constexpr std::streamoff kEnd = 1024; // bytes in which the last group stands, with blank lines behind it
-    std::ifstream in(path, std::ios::binary | std::ios::ate);
-    if (!in) return; // the library says why
-    const auto size = std::streamoff(in.tellg());
-    in.seekg(std::max(std::streamoff(0), size - kEnd));
-    const std::string end(std::istreambuf_iterator<char>(in), {});
-    for (const auto line : split(end, '\n'))
-        if (trimmed(line) == "EOF") return;
-    throw FileError(fmt::format("{} is cut short: it does not end with EOF, as a drawing does. Export it again.", path.string()));
-}
-
 DatasetPtr openVector(const std::filesystem::path& path, const GdalSession& session) {
-    if (isDrawing(path)) checkDrawingIsWhole(path);
-    auto set = openWithListedDrivers(path.string(), GdalKind::Vector);
+    if (isDrawing(path)) checkDrawing(path);
+    auto set = isDrawing(path) ? openDrawing(path, Blocks::Apart) : openWithListedDrivers(path.string(), GdalKind::Vector);
     if (!set)
-        throw FileError(fmt::format("{} can't be read as points, lines or areas. {}", path.string(), session.lastMessage()));
+        throw FileError(fmt::format("{} can't be read as points, lines or areas{}{}", path.filename().string(),
+                                    session.lastMessage().empty() ? "." : ": ", session.lastMessage()));
     return set;
 }
 
@@ -206,13 +211,12 @@ std::vector<FeatureLayer> readVector(const std::filesystem::path& path, const st
                                      const Progress& progress) {
     const GdalSession session;
     const auto set = openVector(path, session);
+    if (isDrawing(path)) return readDrawing(path, *set, near, progress);
     std::vector<FeatureLayer> layers;
     for (auto* layer : set->GetLayers()) {
         layers.push_back({layer->GetName(), crsName(layer->GetSpatialRef()), {}});
         readLayer(*layer, near, progress, layers.back());
     }
-    if (isDrawing(path))
-        if (auto blocks = insertedBlocks(path); !blocks.empty()) layers.push_back({"inserted blocks", "", std::move(blocks)});
     return layers;
 }
 

@@ -29,9 +29,11 @@ struct FeatureLayer {
     std::vector<Feature> features;
 };
 
+/// The layer of what a drawing inserts as blocks: a point each, with the block's attributes.
+inline constexpr const char* kInsertedBlocks = "inserted blocks";
 /// Every vector layer of a file that GDAL reads (GeoPackage, shapefile, GeoJSON, DXF and so on). With `near`, features
-/// whose extent lies apart from it are passed over, without reading them where the format allows it. Blocks that a
-/// drawing inserts come as points with their attributes, beside the lines in them.
+/// whose extent lies apart from it are passed over, without reading them where the format allows it. Lines inside the blocks
+/// that a drawing inserts are symbols, and not read, unless the drawing has no other lines.
 /// @throws FileError if it can't
 std::vector<FeatureLayer> readVector(const std::filesystem::path&, const std::optional<Box2>& near = {}, const Progress& = {});
 

@@ -83,6 +83,51 @@ void addRings(const OGRGeometry& geometry, std::vector<Polygon2>& rings) {
 
 } // namespace
 
+Area Area::within(const Box2& b) const {
+    const Polygon2 rectangle{{b.xmin, b.ymin}, {b.xmax, b.ymin}, {b.xmax, b.ymax}, {b.xmin, b.ymax}};
+    if (isEverywhere()) return Area(rectangle);
+    const GdalSession session;
+    OGRMultiPolygon all;
+    for (const auto& shape : nested(m_rings)) {
+        const auto polygon = polygonOf(shape.ring);
+        for (const auto& hole : shape.holes) polygon->toPolygon()->addRing(polygonOf(hole)->toPolygon()->getExteriorRing());
+        all.addGeometry(polygon.get());
+    }
+    const auto box = polygonOf(rectangle);
+    const GeometryPtr part(m_outside ? box->Difference(&all) : box->Intersection(&all));
+    Area out;
+    if (part) addRings(*part, out.m_rings);
+    out.m_nowhere = out.m_rings.empty();
+    return out;
+}
+
+std::vector<RingWithHoles> nested(std::vector<Polygon2> rings) {
+    for (auto& ring : rings)
+        if (ring.size() > 1 && ring.front() == ring.back()) ring.pop_back();
+    std::erase_if(rings, [](const Polygon2& ring) { return ring.size() < 3; });
+    const auto n = rings.size();
+    std::vector<Box2> boxes(n);
+    for (std::size_t i = 0; i < n; ++i)
+        for (const auto& p : rings[i]) boxes[i].include(p);
+    std::vector<std::size_t> around(n, 0);           // how many others a ring lies in
+    std::vector<std::optional<std::size_t>> host(n); // the innermost of them
+    for (std::size_t i = 0; i < n; ++i)
+        for (std::size_t k = 0; k < n; ++k) {
+            const auto &in = boxes[i], &of = boxes[k];
+            const bool fits = i != k && in.xmin >= of.xmin && in.xmax <= of.xmax && in.ymin >= of.ymin && in.ymax <= of.ymax;
+            if (!fits || !contains(rings[k], rings[i].front())) continue;
+            ++around[i];
+            if (!host[i] || std::abs(signedArea(rings[k])) < std::abs(signedArea(rings[*host[i]]))) host[i] = k;
+        }
+    std::vector<RingWithHoles> out;
+    std::vector<std::size_t> place(n);
+    for (std::size_t i = 0; i < n; ++i)
+        if (around[i] % 2 == 0) place[i] = out.size(), out.push_back({rings[i]});
+    for (std::size_t i = 0; i < n; ++i)
+        if (around[i] % 2 == 1) out[place[*host[i]]].holes.push_back(std::move(rings[i]));
+    return out;
+}
+
 Area::Area(std::span<const Polygon2> outlines, std::span<const Polygon2> islands, Findings* findings) {
     if (outlines.empty() && islands.empty()) return;
     const GdalSession session;

@@ -6,6 +6,16 @@
 
 namespace fox {
 
+/// An area with the rings of what it leaves out.
+struct RingWithHoles {
+    Polygon2 ring;
+    std::vector<Polygon2> holes = {};
+    bool operator==(const RingWithHoles&) const = default;
+};
+/// Rings of one shape or several, put in order: one inside an odd number of the others is a hole of the innermost of these,
+/// whichever way it runs. Rings under three corners are dropped; a last point that repeats the first too.
+std::vector<RingWithHoles> nested(std::vector<Polygon2> rings);
+
 /// A part of the plan: what lies in some outlines and not in any island. Everywhere by default.
 class Area {
 public:
@@ -15,6 +25,7 @@ public:
     /// (Polygons are joined by GEOS, through GDAL.)
     Area(std::span<const Polygon2> outlines, std::span<const Polygon2> islands, Findings* findings = nullptr);
     explicit Area(const Polygon2& outline) : Area(std::span(&outline, outline.empty() ? 0 : 1), {}) {}
+    explicit Area(const RingWithHoles& shape) : Area(std::span(&shape.ring, 1), shape.holes) {}
 
     bool isEverywhere() const { return m_rings.empty() && !m_nowhere; }
     /// It is what lies outside of the rings, not inside.
@@ -23,7 +34,8 @@ public:
     const std::vector<Polygon2>& rings() const { return m_rings; }
     /// A point on the edge may count either way.
     bool contains(Point2) const;
-    Box2 box() const; ///< of the rings
+    Box2 box() const;               ///< of the rings
+    Area within(const Box2&) const; ///< what of it lies in a rectangle
 
     /// Where a line of equal northing is inside, for many points of one row.
     class Spans {

@@ -43,6 +43,10 @@ public:
             m_out.layers.emplace_back(layer.name, layer.features.size());
             if (!layer.crs.empty()) m_out.crs = layer.crs;
             if (layer.features.empty()) say(Severity::Note, fmt::format("The layer {} is empty.", layer.name));
+            if (layer.name == kInsertedBlocks)
+                say(Severity::Note, fmt::format("The drawing inserts {}: those with a level become points. Lines inside a block "
+                                                "are its symbol, and are not read if there are others.",
+                                                counted(layer.features.size(), "block")));
         }
         survey();
         chooseField();
@@ -136,42 +140,44 @@ private:
     }
 
     void add(const Feature& f) {
+        if (f.kind == GeometryKind::Polygon && m_out.role == LineRole::Outlines) return addOutlines(f);
         const auto field = m_out.levelField.empty() ? std::nullopt : numberIn(f, m_out.levelField);
         const auto blockLevel = f.kind == GeometryKind::Point ? levelOfBlock(f) : std::nullopt;
         for (auto part : f.parts) {
             m_out.verticesRead += part.size();
             const auto bad = std::erase_if(part, [](const Point3& p) { return !std::isfinite(p.x) || !std::isfinite(p.y); });
-            m_notNumbers += int(bad);
+            m_notNumbers += bad;
             if (part.empty()) continue;
             const bool none = !field && !blockLevel && f.hasLevels && m_zeroIsNone
                               && std::ranges::all_of(part, [](const Point3& p) { return p.z == 0; });
             m_zeros += none;
             for (auto& p : part) p.z = field ? *field : blockLevel ? *blockLevel : f.hasLevels && !none ? p.z : kNoValue;
-            if (f.kind == GeometryKind::Polygon && m_out.role == LineRole::Outlines)
-                addOutline(f, part);
-            else if (f.kind == GeometryKind::Point)
+            if (f.kind == GeometryKind::Point)
                 addPoint(part.front());
             else
                 addLine(f, std::move(part));
         }
     }
 
-    void addOutline(const Feature& f, const Polyline3& part) {
-        if (&f != m_outlineOf) m_outlineOf = &f, m_parts = 0;
-        ++m_parts;
-        Polygon2 ring;
-        for (const auto& p : part) ring.push_back(p.plan());
-        if (ring.size() > 1 && ring.front() == ring.back()) ring.pop_back();
-        if (ring.size() < 3) return;
-        std::string name = fmt::format("outline {}", m_out.outlines.size() + 1);
-        for (const auto& [key, value] : f.attributes)
-            if (const auto* text = std::get_if<std::string>(&value); text && !text->empty()) {
-                name = *text;
-                break;
-            }
-        if (m_parts > 1) name += fmt::format(", part {}", m_parts);
-        m_out.verticesKept += ring.size();
-        m_out.outlines.emplace_back(std::move(name), std::move(ring));
+    void addOutlines(const Feature& f) {
+        auto rings = ringsOf(f);
+        for (auto& ring : rings) {
+            m_out.verticesRead += ring.size();
+            m_notNumbers += std::erase_if(ring, [](Point2 p) { return !std::isfinite(p.x) || !std::isfinite(p.y); });
+        }
+        const auto named = std::ranges::find_if(f.attributes, [](const auto& a) {
+            const auto* text = std::get_if<std::string>(&a.second);
+            return text && !text->empty();
+        });
+        int part = 0;
+        for (auto& shape : nested(std::move(rings))) {
+            auto name = named != f.attributes.end() ? std::get<std::string>(named->second)
+                                                    : fmt::format("outline {}", m_out.outlines.size() + 1);
+            if (++part > 1) name += fmt::format(", part {}", part);
+            m_out.verticesKept += shape.ring.size();
+            for (const auto& hole : shape.holes) m_out.verticesKept += hole.size();
+            m_out.outlines.push_back({std::move(name), std::move(shape)});
+        }
     }
 
     void addPoint(const Point3& p) {
@@ -227,19 +233,23 @@ private:
                 "Every level in it is 0, which is taken for none. If the levels stand in a column, choose it.");
         else if (m_zeros > 0 && m_out.role != LineRole::Outlines)
             say(Severity::Warning,
-                fmt::format("{} of its lines and points lie at 0.00, far from all other levels ({:g} to {:g} m): they "
-                            "are taken to have no level.",
-                            m_zeros, *m_levels.begin(), *m_levels.rbegin()));
+                fmt::format("{} at 0.00, far from all other levels ({:g} to {:g} m), and {} taken to have no level.",
+                            counted(m_zeros, "line or point lies", "lines or points lie"), *m_levels.begin(), *m_levels.rbegin(),
+                            m_zeros == 1 ? "is" : "are"));
         if (m_notNumbers > 0)
-            say(Severity::Error,
-                fmt::format("{} vertices have coordinates that are not numbers; they are left out.", m_notNumbers));
-        if (m_short > 0) say(Severity::Note, fmt::format("{} lines have only one vertex; they are left out.", m_short));
+            say(Severity::Error, counted(m_notNumbers, "vertex has coordinates that are not numbers; it is left out.",
+                                         "vertices have coordinates that are not numbers; they are left out."));
+        if (m_short > 0)
+            say(Severity::Note,
+                counted(m_short, "line has only one vertex; it is left out.", "lines have only one vertex; they are left out."));
         if (m_contoursWithoutLevel > 0)
-            say(Severity::Error, fmt::format("{} contours have no level{}; they are left out. Choose the column that holds it.",
-                                             m_contoursWithoutLevel,
-                                             m_out.levelField.empty() ? "" : fmt::format(" in the column {}", m_out.levelField)));
+            say(Severity::Error,
+                fmt::format("{}{}, and left out. Choose the column that holds the level.",
+                            counted(m_contoursWithoutLevel, "contour is without a level", "contours are without a level"),
+                            m_out.levelField.empty() ? "" : fmt::format(" in the column {}", m_out.levelField)));
         if (m_pointsWithoutLevel > 0)
-            say(Severity::Warning, fmt::format("{} points have no level; they are left out.", m_pointsWithoutLevel));
+            say(Severity::Warning,
+                counted(m_pointsWithoutLevel, "point has no level; it is left out.", "points have no level; they are left out."));
         if (m_out.lines.empty() && m_out.points.empty() && m_out.outlines.empty())
             say(Severity::Error, m_out.verticesRead > 0 && !m_choices.keep.isEverywhere()
                                      ? "Nothing of it lies in the area that is to be kept. Is it in another coordinate system?"
@@ -253,10 +263,9 @@ private:
     int m_kinds[3] = {};
     bool m_anyLevel = false, m_anyHeight = false; ///< a level that is not 0; geometry in three dimensions
     bool m_zeroIsNone = false;
-    int m_zeros = 0;           ///< lines and points at 0 that are taken to have no level
+    std::size_t m_zeros = 0;   ///< lines and points at 0 that are taken to have no level
     std::set<double> m_levels; ///< all but 0
-    const Feature* m_outlineOf = nullptr;
-    int m_parts = 0, m_notNumbers = 0, m_short = 0, m_contoursWithoutLevel = 0, m_pointsWithoutLevel = 0;
+    std::size_t m_notNumbers = 0, m_short = 0, m_contoursWithoutLevel = 0, m_pointsWithoutLevel = 0;
 };
 
 /// "TB1" is string 1 of TB; "TB" its only one; none if the code is another.

@@ -28,8 +28,12 @@ struct GroundLines {
     std::vector<std::pair<std::string, std::size_t>> layers; ///< name and features
     std::vector<Polyline3> lines;                            ///< kNoValue where there is no level
     std::vector<Point3> points;                              ///< points, and inserted blocks that have a level
-    std::vector<std::pair<std::string, Polygon2>> outlines;  ///< with names, from an attribute if one is there
-    std::size_t verticesRead = 0, verticesKept = 0;          ///< before and after keeping and thinning
+    struct Outline {
+        std::string name; ///< from an attribute if one is there
+        RingWithHoles shape;
+    };
+    std::vector<Outline> outlines;
+    std::size_t verticesRead = 0, verticesKept = 0; ///< before and after keeping and thinning
     Findings findings;
 };
 

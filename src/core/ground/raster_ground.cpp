@@ -1,5 +1,8 @@
 #include "ground/raster_ground.h"
 
+// Bilinear between cell centres. Where levels are known (holes), the grid is corrected by interpolating the differences
+// (grid_correction.h). Near the triangles the grid is drawn to their edge: by the difference at the nearest place of the edge,
+// with a weight that falls from 1 to 0 over the blend distance as 1 - t²(3 - 2t), which has no kink at either end.
 namespace fox {
 
 RasterGround::RasterGround(std::vector<std::shared_ptr<const Grid>> grids, const Tin& tin, double blend,

@@ -58,41 +58,38 @@ Survey surveyOf(const Table& table) {
                           : fmt::format("The {} is \"{}\", which is not a number; the point is left out.", wrong, text)});
     }
     if (survey.withoutLevel > 0)
-        survey.findings.push_back(
-            {Severity::Note, "FC-SURVEY", table.name, firstEmpty, "", "level", "",
-             fmt::format("{} points have no level; they are left out of the ground.", survey.withoutLevel)});
+        survey.findings.push_back({Severity::Note, "FC-SURVEY", table.name, firstEmpty, "", "level", "",
+                                   counted(std::size_t(survey.withoutLevel), "point has no level; it is left out of the ground.",
+                                           "points have no level; they are left out of the ground.")});
     return survey;
 }
 
-Polygon2 firstOutline(const std::vector<FeatureLayer>& layers, const std::string& file) {
+std::vector<Polygon2> ringsOf(const Feature& polygon) {
+    std::vector<Polygon2> rings;
+    for (const auto& part : polygon.parts) {
+        rings.emplace_back();
+        for (const auto& p : part) rings.back().push_back(p.plan());
+    }
+    return rings;
+}
+
+RingWithHoles firstOutline(const std::vector<FeatureLayer>& layers, const std::string& file) {
     for (const auto& layer : layers)
         for (const auto& feature : layer.features)
-            if (feature.kind == GeometryKind::Polygon && !feature.parts.empty()) {
-                Polygon2 ring;
-                for (const auto& p : feature.parts.front()) ring.push_back(p.plan());
-                if (ring.size() > 1 && ring.front() == ring.back()) ring.pop_back();
-                return ring;
-            }
+            if (feature.kind == GeometryKind::Polygon)
+                if (const auto shapes = nested(ringsOf(feature)); !shapes.empty()) return shapes.front();
     throw FileError(fmt::format("{} has no area (polygon) to serve as an outline.", file));
 }
 
 Area outlineArea(const std::vector<FeatureLayer>& layers, const std::string& file) {
     for (const auto& layer : layers) {
         std::vector<Polygon2> outlines, holes;
-        for (const auto& feature : layer.features) {
-            if (feature.kind != GeometryKind::Polygon) continue;
-            std::vector<Polygon2> rings;
-            for (const auto& part : feature.parts) {
-                rings.emplace_back();
-                for (const auto& p : part) rings.back().push_back(p.plan());
-            }
-            for (std::size_t i = 0; i < rings.size(); ++i) {
-                bool hole = false; // a ring inside an odd number of the others is one, whichever way it runs
-                for (std::size_t k = 0; k < rings.size(); ++k)
-                    if (k != i && rings[i].size() > 2) hole ^= contains(rings[k], rings[i].front());
-                (hole ? holes : outlines).push_back(rings[i]);
-            }
-        }
+        for (const auto& feature : layer.features)
+            if (feature.kind == GeometryKind::Polygon)
+                for (auto& shape : nested(ringsOf(feature))) {
+                    outlines.push_back(std::move(shape.ring));
+                    holes.insert(holes.end(), shape.holes.begin(), shape.holes.end());
+                }
         if (!outlines.empty()) return Area(outlines, holes);
     }
     throw FileError(fmt::format("{} has no area (polygon) to serve as an outline.", file));

@@ -34,8 +34,10 @@ SurveyColumns surveyColumns(const Table&);
 /// @throws FileError naming the columns that are not there
 Survey surveyOf(const Table&);
 
-/// The outer ring of the first area in a file. @throws FileError if there is none
-Polygon2 firstOutline(const std::vector<FeatureLayer>&, const std::string& file);
+/// Each part of a polygon in plan, as it stands.
+std::vector<Polygon2> ringsOf(const Feature& polygon);
+/// The first area in a file. @throws FileError if there is none
+RingWithHoles firstOutline(const std::vector<FeatureLayer>&, const std::string& file);
 /// All areas of the first layer that has any, with their holes. @throws FileError if there is none
 Area outlineArea(const std::vector<FeatureLayer>&, const std::string& file);
 

@@ -1,10 +1,16 @@
 #include "ground/terrain.h"
 
 #include "base/parallel.h"
+#include "base/text.h"
 #include "ground/flats.h"
 
 #include <fmt/format.h>
 
+// The ground is triangulated from all that has levels; then lines without levels are laid on that surface and it is triangulated
+// again with them, so that they cut it without changing it. Between contours, flat triangles are looked for and points put along
+// their middle lines (flats.h), pass after pass until none is found. Outer triangles with a long edge are taken out from the
+// boundary inwards, never across a breakline. Manual edits come last, found again by place. Grids serve where there are no
+// triangles.
 namespace fox {
 
 namespace {
@@ -107,13 +113,16 @@ private:
         m_made = triangulate(m_points, m_lines, 0.001, m_progress);
         if (lost > 0)
             append({{Severity::Warning, "FC-NO-LEVEL", "", 0, "", "", "",
-                     fmt::format("{} vertices of breaklines without levels lie outside the other ground data; they are left out.",
-                                 lost)}});
+                     counted(std::size_t(lost),
+                             "vertex of breaklines without levels lies outside the other ground data; it is left out.",
+                             "vertices of breaklines without levels lie outside the other ground data; they are left out.")}});
         if (far > 0)
             append({{Severity::Warning, "FC-NO-LEVEL", "", 0, "", "", "",
-                     fmt::format("{} vertices of breaklines without levels have no ground point within {:g} m to take one from; "
-                                 "they are left out. Allow a longer search distance in the ground's settings to use them.",
-                                 far, m_input.reach)}});
+                     fmt::format("{} no ground point within {:g} m to take one from, and left out. Allow a longer search "
+                                 "distance in the ground's settings to use them.",
+                                 counted(std::size_t(far), "vertex of breaklines without levels has",
+                                         "vertices of breaklines without levels have"),
+                                 m_input.reach)}});
     }
 
     bool withinReach(Point2 p) const {

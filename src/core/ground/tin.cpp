@@ -4,6 +4,10 @@
 
 #include <array>
 
+// A place is found by a walk: from a triangle near it, across the edge that the place lies beyond, until there is none (the
+// visibility walk; Devillers, Pion and Teillaud 2002). Walks start from a table of buckets over the box, about eight triangles
+// each, so that they take a few steps. Levels are linear in a triangle. Areas inside an outline are exact: triangles are clipped
+// to it. Triangles that were taken out stay in the list behind the others, since a walk has to go through them.
 namespace fox {
 
 namespace {

@@ -1,5 +1,7 @@
 #include "ground/triangulate.h"
 
+#include "base/text.h"
+
 #define CGAL_LINKED_WITH_TBB // for the parallel sort
 #include <CGAL/Constrained_Delaunay_triangulation_2.h>
 #include <CGAL/Delaunay_triangulation_2.h>
@@ -281,19 +283,20 @@ private:
                     worst = &place;
             }
         if (worst)
-            m_out.findings.push_back({Severity::Warning,
-                                      "FC-TWO-LEVELS",
-                                      "",
-                                      0,
-                                      "",
-                                      "",
-                                      "",
-                                      fmt::format("{} places have more than one level; the mean is used. The worst, at E {:.2f} "
-                                                  "N {:.2f}, has levels from {:.2f} m to {:.2f} m.",
-                                                  m_out.mergedUnequal, worst->first.x(), worst->first.y(), worst->second.lowest,
-                                                  worst->second.highest),
-                                      {},
-                                      Point2{worst->first.x(), worst->first.y()}});
+            m_out.findings.push_back(
+                {Severity::Warning,
+                 "FC-TWO-LEVELS",
+                 "",
+                 0,
+                 "",
+                 "",
+                 "",
+                 fmt::format("{} more than one level; the mean is used. The worst, at E {:.2f} "
+                             "N {:.2f}, has levels from {:.2f} m to {:.2f} m.",
+                             counted(std::size_t(m_out.mergedUnequal), "place has", "places have"), worst->first.x(),
+                             worst->first.y(), worst->second.lowest, worst->second.highest),
+                 {},
+                 Point2{worst->first.x(), worst->first.y()}});
     }
 
     template <typename T>

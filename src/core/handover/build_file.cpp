@@ -8,6 +8,7 @@
 #include "importing/import.h"
 #include "project/edits.h"
 #include "project/json.h"
+#include "project/site_edits.h"
 
 #include <fmt/format.h>
 
@@ -102,10 +103,12 @@ private:
         each("rasters", [&](const json& entry) { add(entry, settingsOf(entry)); });
         each("outlines", [&](const json& entry) { addLines(entry, LineRole::Outlines); });
         if (ground.contains("limit")) {
-            auto site = *m_out.project.site;
             const auto path = pathOf(ground["limit"]);
-            site.limit = firstOutline(readVector(path), path.string());
-            m_out.project.site = part(std::move(site));
+            auto limit = firstOutline(readVector(path), path.string());
+            m_out.project =
+                setSiteLimitFrom(m_out.project,
+                                 GroundSources::Outline{"site limit", "", std::move(limit.ring), {}, std::move(limit.holes)})
+                    .project;
         }
         auto sources = *m_out.project.ground;
         sources.holeLevels = ground.value("hole_levels", true);
@@ -129,7 +132,7 @@ private:
         SourceFile file{path.filename().string(), "", {}, 0, {}, settings, path.string()};
         if (!std::filesystem::exists(path)) (void)readBytes(path); // says that it is missing
         loadBytes(file);
-        auto u = readSource(std::move(file), m_out.project.site->crs, {}, m_progress);
+        auto u = readSource(std::move(file), SiteContext(m_out.project), {}, m_progress);
         m_out.project = importSource(m_out.project, u).project;
         return u;
     }

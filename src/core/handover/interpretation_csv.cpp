@@ -79,7 +79,7 @@ public:
             });
         }
         m_out.intervals = int(m_choices.size());
-        e.label = fmt::format("Units of {} intervals from {}", m_choices.size() + m_picks.size(), m_table.name);
+        e.label = fmt::format("Units of {} from {}", counted(m_choices.size() + m_picks.size(), "interval"), m_table.name);
         return std::move(m_out);
     }
 

@@ -111,9 +111,8 @@ public:
         readCodeNames();
         for (const auto& [group, lost] : m_orphans)
             add(Severity::Error, lost.line, group, lost.hole,
-                fmt::format("{} rows of {} belong to holes that the file does not list, the first to \"{}\"; they are kept in "
-                            "the file but not used.",
-                            lost.rows, group, lost.hole),
+                fmt::format("{} in {} of holes that the file does not list, the first of \"{}\"; kept in the file, but not used.",
+                            counted(std::size_t(lost.rows), "row is", "rows are"), group, lost.hole),
                 four() ? "AGS4 Rule 10c" : "AGS3 Rule 12");
         std::ranges::stable_sort(m_out.findings, {}, &Finding::line);
         return std::move(m_out);

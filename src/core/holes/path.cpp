@@ -3,6 +3,9 @@
 #include <algorithm>
 #include <numbers>
 
+// Minimum curvature: between two stations the hole runs on an arc of a circle that is tangent to both directions (Sawaryn and
+// Thorogood 2005). The chord's factor tan(half angle) / half angle goes to 1 for a straight piece. Above the first station the
+// hole has its direction, below the last one it goes straight on.
 namespace fox {
 
 namespace {

@@ -80,14 +80,16 @@ void readLines(ImportPreview& u, const std::string& siteCrs, const Progress& pro
     file.findings = u.lines->findings;
     if (lost > 0)
         file.findings.push_back({Severity::Error, "FC-SYSTEM", file.name, 0, "", "", "",
-                                 fmt::format("{} vertices lie where {} does not reach; they are left out.", lost, crs)});
+                                 fmt::format("{} where {} does not reach, and left out.",
+                                             counted(std::size_t(lost), "vertex lies", "vertices lie"), crs)});
     if (crs.empty() && !siteCrs.empty() && !lower(file.name).ends_with(".dxf"))
         file.findings.push_back(
             {Severity::Note, "FC-SYSTEM", file.name, 0, "", "", "",
              fmt::format("The file does not state its coordinate system; it is taken to be in {}.", siteCrs)});
     const auto sense = outOfSense(extentOf(layers), siteCrs, file.name);
     file.findings.insert(file.findings.end(), sense.begin(), sense.end());
-    for (const auto& [name, n] : u.lines->layers) u.tables.push_back({name, n, words(u.lines->role), u.lines->fields});
+    for (const auto& [name, n] : u.lines->layers)
+        u.tables.push_back({name, n, name == kInsertedBlocks ? "points" : words(u.lines->role), u.lines->fields});
     file.settings.role = u.lines->role;
     file.settings.levelField = u.lines->levelField;
 }
@@ -128,8 +130,9 @@ void readMap(ImportPreview& u, const std::string& siteCrs) {
     u.tables.push_back({fmt::format("{} x {} pixels", u.picture->width, u.picture->height), 1, "map", {}});
     u.file.findings.clear();
     if (!u.picture->georeference)
-        u.file.findings.push_back({Severity::Note, "FC-PICTURE", u.file.name, 0, "", "", "",
-                                   "The picture does not say where it lies: place it by three control points or more."});
+        u.file.findings.push_back(
+            {Severity::Note, "FC-PICTURE", u.file.name, 0, "", "", "",
+             "The picture does not say where it lies. It is not drawn until it is placed by three control points or more."});
     else if (!u.picture->crs.empty() && !siteCrs.empty() && u.picture->crs != siteCrs)
         u.file.findings.push_back({Severity::Warning, "FC-PICTURE", u.file.name, 0, "", "", "",
                                    fmt::format("The picture is in {}, the project in {}: its corners are brought over, which is "
@@ -226,23 +229,24 @@ std::string addLines(GroundSources& ground, const GroundLines& lines, const std:
         for (const auto& o : ground.outlines)
             if (before && o.file == before->name) uses[o.name] = o.use;
         if (before) std::erase_if(ground.outlines, [&](const auto& o) { return o.file == before->name; });
-        for (const auto& [label, ring] : lines.outlines) {
+        for (const auto& [label, shape] : lines.outlines) {
             const auto was = uses.find(label);
-            ground.outlines.push_back({label, name, ring, was == uses.end() ? proposedUse(label) : was->second});
+            ground.outlines.push_back(
+                {label, name, shape.ring, was == uses.end() ? proposedUse(label) : was->second, shape.holes});
         }
-        what.push_back(fmt::format("{} outlines", lines.outlines.size()));
+        what.push_back(counted(lines.outlines.size(), "outline"));
     }
     if (before && lines.lines.empty() && lines.points.empty()) eraseOf(ground, before->name);
     if (!lines.lines.empty() && lines.role != LineRole::Outlines) {
         const auto role = lines.role == LineRole::Contours ? LineRole::Contours : LineRole::Breaklines;
         replaceOrAdd(ground.lines, GroundSources::Lines{name, role, lines.lines}, before);
-        what.push_back(fmt::format("{} lines", lines.lines.size()));
+        what.push_back(counted(lines.lines.size(), "line"));
     }
     if (!lines.points.empty()) {
         std::vector<SurveyPoint> points;
         for (const auto& p : lines.points) points.push_back({"", p, ""});
         replaceOrAdd(ground.points, GroundSources::Points{name, std::move(points)}, before);
-        what.push_back(fmt::format("{} points", lines.points.size()));
+        what.push_back(counted(lines.points.size(), "point"));
     }
     return fmt::format("{}", fmt::join(what, ", "));
 }
@@ -259,13 +263,6 @@ Georeference placingOf(const Picture& picture, const std::string& siteCrs) {
     return corners.size() < 3 ? placing : fitGeoreference(corners).placing;
 }
 
-/// Without a georeference: in the middle of what there is, so that it can be seen and placed.
-Georeference inTheMiddle(const Picture& picture, const std::optional<Frame>& frame) {
-    const auto box = frame ? frame->box() : Box2{0, 0, 1000, 1000};
-    const double pixel = std::min(box.width() / picture.width, box.height() / picture.height);
-    return {box.centre().x - pixel * picture.width / 2, pixel, 0, box.centre().y + pixel * picture.height / 2, 0, -pixel};
-}
-
 } // namespace
 
 Edited importGround(const Project& project, const ImportPreview& u) {
@@ -277,24 +274,23 @@ Edited importGround(const Project& project, const ImportPreview& u) {
     std::string what;
     if (u.survey) {
         replaceOrAdd(ground.points, GroundSources::Points{file.name, u.survey->points}, before);
-        what = fmt::format("{} points", u.survey->points.size());
+        what = counted(u.survey->points.size(), "point");
     } else if (u.lines) {
         what = addLines(ground, *u.lines, file.name, before);
     } else if (u.grid) {
         replaceOrAdd(ground.rasters, GroundSources::Raster{file.name, u.grid}, before);
-        what = fmt::format("{} cells", u.grid->values.size());
+        what = counted(u.grid->values.size(), "cell");
     } else if (u.picture) {
         auto pictures = *project.pictures;
         const auto at = before ? std::ranges::find(pictures, before->name, &PlacedPicture::file) : pictures.end();
         PlacedPicture placed;
         if (at != pictures.end()) placed = *at;
         placed.file = file.name;
-        if (at == pictures.end())
-            placed.placing =
-                u.picture->georeference ? placingOf(*u.picture, project.site->crs) : inTheMiddle(*u.picture, frameOf(project));
+        if (at == pictures.end() && u.picture->georeference) placed.placing = placingOf(*u.picture, project.site->crs);
+        if (at == pictures.end()) placed.placed = u.picture->georeference.has_value();
         at != pictures.end() ? void(*at = placed) : pictures.push_back(placed);
         e.project.pictures = part(std::move(pictures));
-        what = "picture";
+        what = placed.placed ? "picture" : "picture, not placed yet";
     }
     if (!u.picture) e.project.ground = part(std::move(ground));
     if (project.files->empty() && project.site->crs.empty() && u.lines && projectedSystem(u.lines->crs)) {

@@ -33,9 +33,8 @@ void append(Findings& to, const Findings& more) { to.insert(to.end(), more.begin
 /// Turns one file into what it says.
 class SourceReader {
 public:
-    SourceReader(SourceFile file, const std::string& siteCrs, const std::vector<Correction>& corrections,
-                 const Progress& progress)
-        : m_siteCrs(siteCrs), m_corrections(corrections), m_progress(progress) {
+    SourceReader(SourceFile file, const SiteContext& site, const std::vector<Correction>& corrections, const Progress& progress)
+        : m_site(site), m_siteCrs(site.crs), m_corrections(corrections), m_progress(progress) {
         m_out.file = std::move(file);
         m_out.file.findings.clear();
     }
@@ -154,6 +153,7 @@ private:
         auto& file = m_out.file;
         file.format = format;
         m_out.partial = true;
+        if (sheets.size() == 1 && !nameColumns(sheets.front())) return asked(std::move(sheets.front()));
         for (auto& sheet : sheets) {
             correct(sheet);
             const auto known = file.settings.mappings.find(sheet.name);
@@ -178,8 +178,51 @@ private:
                                      "No column says which hole a row is of: say what the columns are."});
     }
 
+    /// Gives names to the columns of a table of points whose header says nothing. False if the values don't tell them.
+    bool nameColumns(Table& sheet) {
+        auto& settings = m_out.file.settings;
+        using As = SourceSettings::As;
+        const bool named = !settings.columns.empty() || settings.mappings.contains(sheet.name);
+        if (named || settings.as == As::HoleTable || surveyColumns(sheet).complete()) return true;
+        if (settings.as == As::Guess && (namesHoles(sheet) || !whatItHolds(guessMapping(sheet)).empty())) return true;
+        auto rows = withoutHeader(sheet);
+        m_out.guess = guessSurvey(rows, sheet.decimalComma, {m_site.data, settings.crs.empty() ? m_siteCrs : settings.crs});
+        if (!m_out.guess) return true; // read on: somebody may say what it is
+        if (m_out.guess->order == SurveyGuess::Order::Asked) return false;
+        settings.columns = m_out.guess->columns;
+        sheet.rows = std::move(rows);
+        sheet.columns = settings.columns;
+        return true;
+    }
+
+    /// The rows, with the first one if it is none that could name columns.
+    static std::vector<Table::Row> withoutHeader(const Table& sheet) {
+        auto rows = sheet.rows;
+        if (std::ranges::any_of(sheet.columns, [&](const std::string& c) { return isNumber(c, sheet.decimalComma); }))
+            rows.insert(rows.begin(), {rows.empty() ? 1 : std::max(1, rows.front().line - 1), sheet.columns});
+        return rows;
+    }
+    static bool isNumber(std::string text, bool decimalComma) {
+        if (decimalComma) std::ranges::replace(text, ',', '.');
+        return parseNumber(text).has_value();
+    }
+
+    /// Points whose order of columns has to be asked.
+    void asked(Table sheet) {
+        m_out.file.format = "survey points";
+        sheet.rows = withoutHeader(sheet);
+        sheet.columns.assign(m_out.guess->columns.size(), "");
+        m_out.tables.push_back({sheet.name, sheet.rows.size(), "ground", {}});
+        m_out.sheets.push_back(std::move(sheet));
+    }
+
     void survey(const Table& sheet) {
         m_out.file.format = "survey points";
+        if (m_out.file.settings.as == SourceSettings::As::Guess && !surveyColumns(sheet).complete())
+            throw FileError(
+                fmt::format("{} is not a table of holes or survey points: no columns of coordinates and levels are found "
+                            "in it. If there are, name them in order.",
+                            m_out.file.name));
         m_out.survey = surveyOf(sheet);
         append(m_out.file.findings, m_out.survey->findings);
         const double unit = m_out.file.settings.unit;
@@ -247,12 +290,14 @@ private:
                 lost += !there;
             }
         if (lost > 0)
-            m_out.file.findings.push_back({Severity::Error, "FC-SYSTEM", m_out.file.name, 0, "", "", "",
-                                           fmt::format("{} places lie where {} does not reach.", lost, crs)});
+            m_out.file.findings.push_back(
+                {Severity::Error, "FC-SYSTEM", m_out.file.name, 0, "", "", "",
+                 fmt::format("{} where {} does not reach.", counted(std::size_t(lost), "place lies", "places lie"), crs)});
     }
 
     ImportPreview m_out;
     std::unordered_map<std::string, std::vector<std::size_t>> m_placesById; ///< of m_out.holes
+    const SiteContext& m_site;
     const std::string& m_siteCrs;
     const std::vector<Correction>& m_corrections;
     const Progress& m_progress;
@@ -307,15 +352,15 @@ std::vector<std::string> differences(const Hole& was, const Hole& now) {
     };
     if (!std::ranges::equal(was.intervals, now.intervals, sameLog)) {
         if (was.intervals.size() != now.intervals.size())
-            out.push_back(fmt::format("{} intervals to {}", was.intervals.size(), now.intervals.size()));
+            out.push_back(fmt::format("intervals: {} to {}", was.intervals.size(), now.intervals.size()));
         else {
             int n = 0;
             for (std::size_t i = 0; i < was.intervals.size(); ++i) n += !sameLog(was.intervals[i], now.intervals[i]);
-            out.push_back(fmt::format("{} interval{} changed", n, n == 1 ? "" : "s"));
+            out.push_back(counted(std::size_t(n), "interval changed", "intervals changed"));
         }
     }
     if (was.blowCounts != now.blowCounts)
-        out.push_back(fmt::format("SPT: {} to {} tests", was.blowCounts.size(), now.blowCounts.size()));
+        out.push_back(fmt::format("SPT tests: {} to {}", was.blowCounts.size(), now.blowCounts.size()));
     if (was.samples != now.samples) out.push_back(fmt::format("samples: {} to {}", was.samples.size(), now.samples.size()));
     if (was.strikes != now.strikes || was.installations != now.installations) out.push_back("water or installations changed");
     if (was.curves != now.curves) out.push_back(fmt::format("curves: {} to {}", was.curves.size(), now.curves.size()));
@@ -419,11 +464,37 @@ std::vector<Correction> carried(const std::vector<Correction>& corrections, cons
     return out;
 }
 
+/// The holes of a newer issue with the corrections of the earlier one that still hold.
+struct Corrected {
+    std::vector<Correction> corrections; ///< of the whole project
+    Findings said;                       ///< of those that were dropped
+    std::optional<Holes> holes;          ///< none: nothing of this file is corrected
+};
+Corrected withCorrections(const Project& project, const ImportPreview& u, const SourceFile& before) {
+    Corrected out;
+    out.corrections = carried(*project.corrections, before, u.file, out.said);
+    if (std::ranges::count(out.corrections, u.file.name, &Correction::file) > 0)
+        out.holes = readSource(u.file, SiteContext(project), out.corrections).holes;
+    return out;
+}
+
+/// Says in the label where an extent that follows the data has gone.
+Edited withExtentSaid(const Project& before, Edited e) {
+    const auto was = frameOf(before), now = frameOf(e.project);
+    if (was && now && *was != *now && !e.project.site->frame)
+        e.label += fmt::format("; the extent is now {:.0f} m x {:.0f} m", now->xmax - now->xmin, now->ymax - now->ymin);
+    return e;
+}
+
 } // namespace
 
-ImportPreview readSource(SourceFile file, const std::string& siteCrs, const std::vector<Correction>& corrections,
+SiteContext::SiteContext(const Project& project) : crs(project.site->crs) {
+    if (const auto frame = frameOf(project)) data = frame->box();
+}
+
+ImportPreview readSource(SourceFile file, const SiteContext& site, const std::vector<Correction>& corrections,
                          const Progress& progress) {
-    return SourceReader(std::move(file), siteCrs, corrections, progress).make();
+    return SourceReader(std::move(file), site, corrections, progress).make();
 }
 
 const SourceFile* earlierIssue(const Project& project, const ImportPreview& u) {
@@ -440,6 +511,19 @@ const SourceFile* earlierIssue(const Project& project, const ImportPreview& u) {
     return nullptr;
 }
 
+const SourceFile* sameFile(const Project& project, const ImportPreview& u) {
+    const auto same = [&](const SourceFile& f) {
+        return !f.bytes.text->empty() && f.bytes == u.file.bytes && f.settings == u.file.settings;
+    };
+    const auto at = std::ranges::find_if(*project.files, same);
+    return at == project.files->end() ? nullptr : &*at;
+}
+
+SourceSettings settingsBefore(const Project& project, const std::string& name) {
+    const auto at = std::ranges::find(*project.files, name, &SourceFile::name);
+    return at == project.files->end() ? SourceSettings() : at->settings;
+}
+
 std::vector<HoleChange> changesBy(const Project& project, const ImportPreview& u) {
     using Kind = HoleChange::Kind;
     std::vector<HoleChange> out;
@@ -447,7 +531,9 @@ std::vector<HoleChange> changesBy(const Project& project, const ImportPreview& u
     const Known known(holes);
     const auto names = displayNames(holes);
     std::set<std::size_t> met;
-    for (const auto& incoming : u.holes) {
+    const auto* issue = earlierIssue(project, u);
+    const auto corrected = issue ? withCorrections(project, u, *issue).holes : std::nullopt;
+    for (const auto& incoming : corrected ? *corrected : u.holes) {
         const auto was = known.find(incoming, u.partial);
         if (!was) {
             out.push_back({Kind::New, incoming.id, {}});
@@ -457,14 +543,15 @@ std::vector<HoleChange> changesBy(const Project& project, const ImportPreview& u
         auto facts = differences(holes[*was], updated(holes[*was], incoming, u.partial));
         out.push_back({facts.empty() ? Kind::Same : Kind::Changed, names[*was], std::move(facts)});
     }
-    if (const auto* before = earlierIssue(project, u))
+    if (issue)
         for (std::size_t i = 0; i < holes.size(); ++i)
-            if (holes[i].file == before->name && !met.contains(i)) out.push_back({Kind::Gone, names[i], {}});
+            if (holes[i].file == issue->name && !met.contains(i)) out.push_back({Kind::Gone, names[i], {}});
     return out;
 }
 
 Edited importSource(const Project& project, const ImportPreview& u, const ImportChoices& choices) {
-    if (u.isGround()) return importGround(project, u);
+    if (u.asksForOrder()) throw Error(fmt::format("{}: {}", u.file.name, u.guess->why));
+    if (u.isGround()) return withExtentSaid(project, importGround(project, u));
     const bool update = choices.existing == ImportChoices::Existing::Update;
     const auto* before = update ? earlierIssue(project, u) : nullptr;
     auto files = *project.files;
@@ -473,12 +560,12 @@ Edited importSource(const Project& project, const ImportPreview& u, const Import
     Edited e{project, ""};
     auto holes = *project.holes;
     const auto* incoming = &u.holes;
-    Holes again;
+    Corrected corrected;
     if (before) {
-        auto corrections = carried(*project.corrections, *before, file, file.findings);
-        const bool any = std::ranges::count(corrections, file.name, &Correction::file) > 0;
-        if (any) again = readSource(file, project.site->crs, corrections).holes, incoming = &again;
-        e.project.corrections = part(std::move(corrections));
+        corrected = withCorrections(project, u, *before);
+        if (corrected.holes) incoming = &*corrected.holes;
+        file.findings.insert(file.findings.end(), corrected.said.begin(), corrected.said.end());
+        e.project.corrections = part(std::move(corrected.corrections));
     }
     CorrectionBook book(e.project);
     int added = 0, changed = 0, removed = 0;
@@ -510,7 +597,7 @@ Edited importSource(const Project& project, const ImportPreview& u, const Import
     std::move(book).into(e.project);
     e.label = update && (changed || removed)
                   ? fmt::format("Update from {} ({} new, {} changed, {} gone)", file.name, added, changed, removed)
-                  : fmt::format("Import {} ({} holes)", file.name, added);
+                  : fmt::format("Import {} ({})", file.name, counted(std::size_t(added), "hole"));
     if (before) {
         const auto at = std::ranges::find(files, beforeName, &SourceFile::name);
         for (std::size_t i = 0; i < holes.size(); ++i)
@@ -527,7 +614,7 @@ Edited importSource(const Project& project, const ImportPreview& u, const Import
     if (project.sequence->units.empty())
         e.project.sequence = part(proposeSequence(*e.project.holes, *e.project.codeNames, choices.unitHeading));
     if (project.holes->empty() && project.files->empty() && !u.title.empty()) e.project.name = u.title;
-    return e;
+    return withExtentSaid(project, std::move(e));
 }
 
 Edited rereadSource(const Project& project, const std::string& name, const SourceSettings& settings, const Progress& progress) {
@@ -538,18 +625,18 @@ Edited rereadSource(const Project& project, const std::string& name, const Sourc
     if (at->holes == 0 && groundKindOf(at->path.empty() ? at->name : at->path) != GroundKind::None) {
         auto file = *at;
         if (std::error_code code; std::filesystem::exists(file.path, code)) file.bytes = {}, loadBytes(file);
-        auto again = importGround(project, readSource(std::move(file), project.site->crs, {}, progress));
+        auto again = importGround(project, readSource(std::move(file), SiteContext(project), {}, progress));
         again.label = fmt::format("Read {} again", name);
         return again;
     }
     if (at->format == "survey points") {
         auto file = *at;
         if (std::error_code code; std::filesystem::exists(file.path, code)) file.bytes = readBytes(file.path);
-        auto again = importGround(project, readSource(std::move(file), project.site->crs, {}, progress));
+        auto again = importGround(project, readSource(std::move(file), SiteContext(project), {}, progress));
         again.label = fmt::format("Read {} again", name);
         return again;
     }
-    auto u = readSource(*at, project.site->crs, *project.corrections, progress);
+    auto u = readSource(*at, SiteContext(project), *project.corrections, progress);
     u.file.holes = at->holes;
     Edited e{project, fmt::format("Read {} again", name)};
     auto holes = *project.holes;

@@ -1,5 +1,6 @@
 #pragma once
 #include "formats/picture.h"
+#include "ground/survey_guess.h"
 #include "project/edits.h"
 
 namespace fox {
@@ -21,19 +22,33 @@ struct ImportPreview {
     std::map<std::string, std::string> codeNames;
     std::vector<Table> sheets;    ///< of a table or workbook, as read
     std::optional<Survey> survey; ///< if it is one
+    /// What its columns are taken for, if nothing but their values tells it.
+    std::optional<SurveyGuess> guess;
     std::optional<GroundLines> lines;
     std::shared_ptr<const Grid> grid;
     std::shared_ptr<const Picture> picture;
     bool isGround() const { return survey || lines || grid || picture; }
+    /// It is a survey, and which column is the easting has to be asked: settings.columns is the answer.
+    bool asksForOrder() const { return guess && !survey; }
     /// Only part of what a hole is (a sheet of places, a well log): it adds to holes that are there
     bool partial = false;
 };
 
+/// What is there, for a file that does not say all of itself.
+struct SiteContext {
+    std::string crs; ///< the project's; empty if it is not set
+    Box2 data;       ///< around what it has; empty: nothing yet
+    SiteContext(std::string system) : crs(std::move(system)) {}
+    SiteContext(const char* system) : crs(system) {}
+    explicit SiteContext(const Project&);
+};
+
 /// Reads a file by its settings: AGS, LAS, workbooks and separated text by their content, ground data (lines, grids,
 /// pictures, triangles) by their endings. Corrections made to
-/// the file are applied first. Coordinates come out in `siteCrs`.
+/// the file are applied first. Coordinates come out in the site's system. A table of points whose header says nothing is read by
+/// what its values say (ground/survey_guess.h): settings.columns has the guess, unless it has to be asked.
 /// @throws FileError for what is none of these or can't be read, Error for a system that is not known
-ImportPreview readSource(SourceFile, const std::string& siteCrs, const std::vector<Correction>& = {}, const Progress& = {});
+ImportPreview readSource(SourceFile, const SiteContext&, const std::vector<Correction>& = {}, const Progress& = {});
 
 /// What importing would do to a hole.
 struct HoleChange {
@@ -43,10 +58,16 @@ struct HoleChange {
     std::vector<std::string> facts; ///< "ground level 23.10 m to 24.05 m", "2 intervals more"
 };
 /// Hole by hole, in the file's order, then those that an earlier issue of the file had and this one has not.
-/// A file is a newer issue if one of its name, or an AGS file of its project id with holes in common, is there.
+/// A file is a newer issue if one of its name, or an AGS file of its project id with holes in common, is there. What
+/// corrections hold back is not a change.
 std::vector<HoleChange> changesBy(const Project&, const ImportPreview&);
 /// The file in the project that this is a newer issue of, if any.
 const SourceFile* earlierIssue(const Project&, const ImportPreview&);
+/// The file in the project that is this one, byte for byte and read in the same way; null if there is none, or if its bytes
+/// were not kept.
+const SourceFile* sameFile(const Project&, const ImportPreview&);
+/// How a file of this name was read when it came before; as it looks if none did.
+SourceSettings settingsBefore(const Project&, const std::string& name);
 
 struct ImportChoices {
     enum class Existing {

@@ -5,6 +5,9 @@
 
 #include <mutex>
 
+// Along a vertical hole the model has one column, and the matched length of an interval is its overlap with the unit there. Along
+// an inclined hole the column changes: the path is walked in steps of a quarter of a metre, and a change between two steps is
+// found by halving to a millimetre. What is logged above the model's ground counts to the unit that begins there.
 namespace fox {
 
 namespace {

@@ -1,5 +1,7 @@
 #include "model/base_surface.h"
 
+#include "base/text.h"
+#include "surfaces/faults.h"
 #include "surfaces/grid_surface.h"
 #include "surfaces/nearest_points.h"
 
@@ -101,6 +103,14 @@ void judge(Candidate& c) {
     if (c.judgement.validationPoints > 0) c.judgement.error = std::sqrt(squares / c.judgement.validationPoints);
 }
 
+/// The points without guide lines. These are drawn smoothly and stand close: they would say that the base is smoother than it is.
+std::vector<Point3> samplesOf(const BaseInputs& in) {
+    auto out = in.points;
+    const auto guides = out.begin() + std::ptrdiff_t(in.contacts);
+    out.erase(guides, guides + std::ptrdiff_t(in.guides));
+    return out;
+}
+
 Candidate candidate(const Unit& unit, const BaseInputs& in, const Progress& progress) {
     Candidate c;
     c.in = &in;
@@ -108,6 +118,10 @@ Candidate candidate(const Unit& unit, const BaseInputs& in, const Progress& prog
     auto settings = unit.recipe.settings;
     // a nugget would leave a spike at every hole where the surface is to pass through the contact smoothly
     settings.nugget = NuggetFit::Zero;
+    if (in.guides > 0 && hasVariogram(settings.method) && !settings.variogram) {
+        const auto samples = largestBlock(samplesOf(in), in.faults);
+        if (samples.size() >= kFewest) settings.variogram = fittedVariogram(samples, in.points, in.bounds, settings);
+    }
     c.fit = fitFaulted(in.points, in.bounds, settings, in.faults, progress);
     c.excluded = exclusionsOf(in, c.fit);
     judge(c);
@@ -134,13 +148,13 @@ void tell(const Unit& unit, BaseSurface& base) {
     if (!base.in.outside.empty())
         base.fit.findings.push_back(
             {Severity::Warning, "FC-OUTSIDE", "", 0, "", "", base.in.outside.front(),
-             fmt::format("Base of {}: {} contacts lie where what they are measured from has no level, and are left out ({}).",
-                         unit.code, base.in.outside.size(), fmt::join(base.in.outside, ", "))});
+             fmt::format("Base of {}: {} where what the base is measured from has no level, and left out ({}).", unit.code,
+                         counted(base.in.outside.size(), "contact lies", "contacts lie"), fmt::join(base.in.outside, ", "))});
     if (unit.recipe.settings.method == Method::Nearest && !base.in.bounds.empty())
-        base.fit.findings.push_back({Severity::Warning, "FC-BOUND", "", 0, "", "", "",
-                                     fmt::format("Base of {}: the nearest hole's value keeps no bounds; {} holes that only limit "
-                                                 "the base are not heard.",
-                                                 unit.code, base.in.bounds.size())});
+        base.fit.findings.push_back(
+            {Severity::Warning, "FC-BOUND", "", 0, "", "", "",
+             fmt::format("Base of {}: the nearest hole's value keeps no bounds; not used: {} the base.", unit.code,
+                         counted(base.in.bounds.size(), "hole that only limits", "holes that only limit"))});
     if (base.in.contacts + base.in.guides == 0)
         base.fit.findings.push_back(
             {Severity::Warning, "FC-NO-BASE", "", 0, "", "", "",
@@ -187,7 +201,8 @@ BaseSurface fitBase(const Unit& unit, const std::vector<BaseInputs>& candidates,
 std::vector<Point3> variogramPoints(const BaseSurface& base, bool squeezed) {
     auto settings = base.fit.settings;
     if (!squeezed) settings.anisotropy = {};
-    return variogramPoints(largestBlock(base.in.points, base.in.faults), settings);
+    const auto samples = largestBlock(samplesOf(base.in), base.in.faults);
+    return variogramPoints(samples.size() >= kFewest ? samples : largestBlock(base.in.points, base.in.faults), settings);
 }
 
 BaseSurface fixedBase(const Unit&, std::shared_ptr<const FixedBase> fixed, const std::vector<Contact>& contacts) {

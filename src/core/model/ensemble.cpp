@@ -4,6 +4,10 @@
 
 #include <fmt/format.h>
 
+// Realisations of all bases, stacked. Each base is simulated by itself (surfaces/realisations.h) in the values that it is made
+// from, for each block between faults, by its own kriging or, if its method has no variogram, by ordinary kriging of the same
+// data. A base that is measured from others is measured from the same realisation of these. The seed follows from the unit, so
+// that the same model gives the same realisations, on any number of threads.
 namespace fox {
 
 namespace {

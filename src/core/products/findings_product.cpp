@@ -48,8 +48,10 @@ std::shared_ptr<const Findings> findingsProduct(const Making& making, FindingsOf
     const auto model = modelProduct(making);
     std::shared_ptr<const std::vector<Outlier>> outliers;
     std::shared_ptr<const ModelGrid> grid;
+    std::shared_ptr<const Findings> extent;
     if (what == FindingsOf::Everything) {
         outliers = groundOutliers(making);
+        extent = groundBeyondExtent(making);
         if (const auto grids = gridProducts(making)) grid = grids->model;
     }
     const auto gather = [&] {
@@ -59,6 +61,7 @@ std::shared_ptr<const Findings> findingsProduct(const Making& making, FindingsOf
         const auto append = [&](const Findings& more) { all.insert(all.end(), more.begin(), more.end()); };
         append(terrain->findings);
         if (outliers) append(outlierFindings(*outliers, terrain->terrain->tin));
+        if (extent) append(*extent);
         append(logs->findings);
         for (const auto& f : *p.files) append(f.findings);
         append(terrain->terrain->findings);
@@ -68,7 +71,7 @@ std::shared_ptr<const Findings> findingsProduct(const Making& making, FindingsOf
         std::ranges::stable_sort(all, std::greater<>(), &Finding::severity);
         return all;
     };
-    return making.cache.get("findings", {p.files, p.holes, ofHoles, logs, terrain, model, grid, outliers}, gather,
+    return making.cache.get("findings", {p.files, p.holes, ofHoles, logs, terrain, model, grid, outliers, extent}, gather,
                             [](const Findings& f) { return bytesOf(f); });
 }
 

@@ -68,6 +68,8 @@ std::size_t bytesOf(const ModelGrid& grid) {
 
 } // namespace
 
+std::size_t expectedBytes(const Frame& frame, std::size_t units) { return frame.cells() * sizeof(double) * (1 + 2 * units); }
+
 std::shared_ptr<const Grid> groundGrid(const Making& making) {
     return making.once("ground grid", [&]() -> std::shared_ptr<const Grid> {
         const auto frame = frameOf(making.project);

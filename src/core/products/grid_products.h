@@ -5,6 +5,8 @@
 namespace fox {
 
 /// The ground at the cells of the extent. Null without an extent, as all that follows.
+/// About the bytes that a model's grids take: the ground, and each base as it was made and as the rules of the stack leave it.
+std::size_t expectedBytes(const Frame&, std::size_t units);
 std::shared_ptr<const Grid> groundGrid(const Making&);
 
 /// The model on the cells of the extent.

@@ -23,6 +23,28 @@ GroundStatistics statisticsOf(const GroundSources& ground, const Terrain& terrai
     return out;
 }
 
+Findings beyondExtent(const Terrain& terrain, const Frame& frame) {
+    constexpr double kWorthSaying = 0.01; // of the ground's area
+    Box2 around = frame.box();
+    for (const auto& v : terrain.tin.vertices()) around.include(v.plan());
+    if (around == frame.box()) return {};
+    const double all = terrain.tin.measure(terrain.area).planArea;
+    const double inside = terrain.tin.measure(terrain.area.within(frame.box())).planArea;
+    if (all - inside <= kWorthSaying * all) return {};
+    Finding f{Severity::Note,
+              "FC-EXTENT",
+              "",
+              0,
+              "",
+              "",
+              "",
+              fmt::format("The ground goes on beyond the extent: {:.0f} m², {:.0f} % of it, lie outside. The model, grids and "
+                          "volumes end at the extent; triangles and contours do not.",
+                          all - inside, 100 * (all - inside) / all)};
+    f.remedy = Remedy{"Extend to the whole ground", ExtendExtent{around}};
+    return {std::move(f)};
+}
+
 } // namespace
 
 std::shared_ptr<const GroundStatistics> groundStatistics(const Making& making) {
@@ -35,6 +57,14 @@ std::shared_ptr<const GroundStatistics> groundStatistics(const Making& making) {
             constexpr std::size_t kOfAPoint = sizeof(void*) + sizeof(Point2) + 2 * sizeof(std::uint32_t);
             return sizeof(s) + s.points.size() * kOfAPoint;
         });
+}
+
+std::shared_ptr<const Findings> groundBeyondExtent(const Making& making) {
+    const auto terrain = terrainProduct(making)->terrain;
+    const auto frame = frameOf(making.project);
+    return making.cache.get(
+        "ground beyond the extent", {terrain, KeyPart::value(frame)},
+        [&] { return frame ? beyondExtent(*terrain, *frame) : Findings(); }, [](const Findings& f) { return bytesOf(f); });
 }
 
 std::shared_ptr<const std::vector<Outlier>> groundOutliers(const Making& making) {

@@ -19,6 +19,9 @@ struct GroundStatistics {
 };
 std::shared_ptr<const GroundStatistics> groundStatistics(const Making&);
 
+/// How much of the ground lies beyond the extent of the model, where grids end: a note if that is more than a hundredth.
+std::shared_ptr<const Findings> groundBeyondExtent(const Making&);
+
 /// A ground point is at least this far off its neighbours: a finding (see outliersOf).
 inline constexpr double kPointOff = 0.75; ///< metres
 /// Survey points far off their neighbours, as vertices of the terrain.

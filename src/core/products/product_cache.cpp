@@ -38,9 +38,13 @@ void ProductCache::add(std::string_view kind, ProductKey key, std::shared_ptr<co
     m_entries.push_front({std::string(kind), std::move(key), std::move(value), bytes});
     mine.entries.push_back(m_entries.begin());
     m_bytes += bytes;
-    if (mine.entries.size() > kOfAKind) {
+    std::size_t older = 0;
+    for (const auto& entry : mine.entries) older += entry->bytes;
+    older -= bytes;
+    while (mine.entries.size() > kOfAKind || (older > kOlderOfAKind && mine.entries.size() > 1)) {
         // its own kind's oldest; the list is in the order of use
         const auto oldest = std::find_if(m_entries.rbegin(), m_entries.rend(), [&](const Entry& e) { return e.kind == kind; });
+        older -= oldest->bytes;
         forget(std::prev(oldest.base()));
     }
     while (m_bytes > m_budget && m_entries.size() > 1) forget(std::prev(m_entries.end()));

@@ -32,11 +32,14 @@ private:
 };
 using ProductKey = std::vector<KeyPart>;
 
-/// What was worked out, by kind and by what it was made from. Beyond its budget, and beyond kOfAKind of one kind, what was
-/// asked for longest ago goes first; whoever still shows it keeps it alive. Not for several threads at once.
+/// What was worked out, by kind and by what it was made from. Beyond its budget, and beyond kOfAKind versions or
+/// kOlderOfAKind bytes of one kind, what was asked for longest ago goes first; whoever still shows it keeps it alive. Not for
+/// several threads at once.
 class ProductCache {
 public:
     static constexpr std::size_t kOfAKind = 64; ///< versions: undo through the last edits costs nothing
+    /// Bytes of one kind beside its newest version, so that grids of fine cells do not stay when the cells are coarse again.
+    static constexpr std::size_t kOlderOfAKind = std::size_t(64) << 20;
     /// A quarter of the machine's memory, 1 GiB at least.
     static std::size_t usualBudget();
 

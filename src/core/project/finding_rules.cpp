@@ -10,6 +10,7 @@ const std::vector<FindingRule>& findingRules() {
     static const std::vector<FindingRule> kRules{
         {"FC-PROJECT-FILE", Site, Warning,
          "a table or row of the project file that can't be read, or was changed by another program"},
+        {"FC-EXTENT", Site, Note, "ground beyond the extent of the model"},
         {"FC-SYSTEM", Holes, Error, "positions outside their coordinate system"},
         {"FC-FORM", Holes, Warning, "a fault of form that no rule of the standard has"},
         {"FC-UNIT", Holes, Note, "lengths that were turned into metres"},

@@ -47,18 +47,21 @@ PlacedPicture& pictureNamed(std::vector<PlacedPicture>& pictures, const std::str
 
 } // namespace
 
-Edited setSourceUsed(const Project& project, const std::string& file, bool used) {
+Edited setSourceUsed(const Project& project, const std::string& file, GroundPart of, bool used) {
+    constexpr const char* kWords[] = {"points", "lines", "grid"};
     auto ground = *project.ground;
     int found = 0;
     const auto set = [&](auto& list) {
         for (auto& s : list)
             if (s.file == file) s.used = used, ++found;
     };
-    set(ground.points);
-    set(ground.lines);
-    set(ground.rasters);
-    if (found == 0) throw Error(fmt::format("There is no ground data of {} in the project.", file));
-    return withGround(project, std::move(ground), fmt::format("{} {}", used ? "Use" : "Do not use", file));
+    switch (of) {
+    case GroundPart::Points: set(ground.points); break;
+    case GroundPart::Lines: set(ground.lines); break;
+    case GroundPart::Grid: set(ground.rasters); break;
+    }
+    if (found == 0) throw Error(fmt::format("There is no ground data ({}) of {} in the project.", kWords[int(of)], file));
+    return withGround(project, std::move(ground), fmt::format("{} {} ({})", used ? "Use" : "Do not use", file, kWords[int(of)]));
 }
 
 Edited removeSource(const Project& project, const std::string& file) {
@@ -190,6 +193,7 @@ Edited placePicture(const Project& project, const std::string& file, const std::
     auto& picture = pictureNamed(pictures, file);
     picture.placing = fitGeoreference(marks).placing;
     picture.marks = marks;
+    picture.placed = true;
     Edited e{project, fmt::format("Place {} by {} control points", file, marks.size())};
     e.project.pictures = part(std::move(pictures));
     return e;

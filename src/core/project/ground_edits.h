@@ -5,7 +5,9 @@ namespace fox {
 
 // Edits of the ground and of the pictures behind it. All throw Error if what they speak of is not there.
 
-Edited setSourceUsed(const Project&, const std::string& file, bool used);
+/// What of a file: a drawing may bring points and lines, which are used or not apart from one another.
+enum class GroundPart { Points, Lines, Grid };
+Edited setSourceUsed(const Project&, const std::string& file, GroundPart, bool used);
 /// Takes a file of ground data, or a picture, out of the project.
 Edited removeSource(const Project&, const std::string& file);
 Edited setCodeUsed(const Project&, const std::string& code, bool used);

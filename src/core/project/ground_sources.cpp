@@ -35,9 +35,12 @@ TerrainInput terrainInputOf(const GroundSources& ground, const Polygon2& limit, 
         if (source.used) input.rasters.push_back(source.grid);
     std::vector<Polygon2> limits, islands;
     if (!limit.empty()) limits.push_back(limit);
-    for (const auto& o : ground.outlines)
-        if (o.use != GroundSources::Outline::Use::None)
-            (o.use == GroundSources::Outline::Use::Limit ? limits : islands).push_back(o.ring);
+    for (const auto& o : ground.outlines) {
+        if (o.use == GroundSources::Outline::Use::None) continue;
+        const bool isLimit = o.use == GroundSources::Outline::Use::Limit;
+        (isLimit ? limits : islands).push_back(o.ring);
+        if (isLimit) islands.insert(islands.end(), o.holes.begin(), o.holes.end());
+    }
     input.area = Area(limits, islands, &findings);
     if (ground.cutAtOutlines) input.cutLines = edgesOf(input.area);
     input.blend = ground.blend;

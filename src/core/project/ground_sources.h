@@ -40,6 +40,8 @@ struct GroundSources {
         std::string name, file;
         Polygon2 ring;
         Use use = Use::None;
+        std::vector<Polygon2> holes = {}; ///< rings inside it that are not a part of it
+        Area area() const { return Area(RingWithHoles{ring, holes}); }
         bool operator==(const Outline&) const = default;
     };
     std::vector<Points> points;
@@ -70,10 +72,12 @@ struct ContourChoices {
 /// A picture placed on the plan.
 struct PlacedPicture {
     std::string file;                ///< SourceFile::name, which has its bytes
-    std::vector<ControlPoint> marks; ///< empty: by the picture's own georeference
+    std::vector<ControlPoint> marks; ///< empty: by the picture's own georeference, if it has one
     Georeference placing;            ///< pixels to metres
     double opacity = 0.6;            ///< 0 to 1
     bool shown = true, draped = false;
+    bool placed = true; ///< else nobody has said yet where it lies, and it is not drawn
+    bool isDrawn() const { return shown && placed; }
     bool operator==(const PlacedPicture&) const = default;
 };
 

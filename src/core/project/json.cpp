@@ -98,7 +98,11 @@ json detailsOf(const Unit& u) {
     json j = json::object();
     if (!u.hatch.empty()) j["sign"] = u.hatch;
     if (u.leastThickness > 0) j["least_thickness"] = u.leastThickness;
-    for (const auto& p : u.outline) j["outline"].push_back({p.x, p.y});
+    for (const auto& p : u.outline.ring) j["outline"].push_back({p.x, p.y});
+    for (const auto& hole : u.outline.holes) {
+        auto& ring = j["outline_holes"].emplace_back(json::array());
+        for (const auto& p : hole) ring.push_back({p.x, p.y});
+    }
     if (u.crossing.kind != CrossingRemedy::Kind::None)
         j["crossing"] = {{"kind", name(u.crossing.kind)}, {"metres", u.crossing.metres}, {"unit", u.crossing.unit}};
     if (u.water != WaterRole::NotSet) j["water"] = name(u.water);
@@ -114,8 +118,12 @@ void readDetails(Unit& u, const json& j) {
     u.leastThickness = j.value("least_thickness", u.leastThickness);
     if (!(u.leastThickness >= 0)) throw UsageError(fmt::format("The minimum thickness of {} can't be negative.", u.code));
     if (j.contains("outline") && j["outline"].is_array()) {
-        u.outline.clear();
-        for (const auto& p : j["outline"]) u.outline.push_back({p.at(0), p.at(1)});
+        u.outline = {};
+        for (const auto& p : j["outline"]) u.outline.ring.push_back({p.at(0), p.at(1)});
+        for (const auto& hole : j.value("outline_holes", json::array())) {
+            auto& ring = u.outline.holes.emplace_back();
+            for (const auto& p : hole) ring.push_back({p.at(0), p.at(1)});
+        }
     }
     if (j.contains("crossing")) {
         const auto& c = j["crossing"];

@@ -4,6 +4,7 @@
 #include "project/ground_edits.h"
 #include "project/hole_edits.h"
 #include "project/sequence_edits.h"
+#include "project/site_edits.h"
 
 #include <fmt/format.h>
 
@@ -63,6 +64,12 @@ public:
     }
     Edited operator()(const HoldBelow& r) const {
         return setCrossing(m_project, r.unit, {CrossingRemedy::Kind::Below, 0, r.other});
+    }
+    Edited operator()(const ExtendExtent& r) const {
+        return changeFrame(m_project, [&](Frame& f) {
+            f.xmin = std::min(f.xmin, r.to.xmin), f.xmax = std::max(f.xmax, r.to.xmax);
+            f.ymin = std::min(f.ymin, r.to.ymin), f.ymax = std::max(f.ymax, r.to.ymax);
+        });
     }
 
 private:

@@ -241,7 +241,7 @@ Interpretation without(const Project& project, const std::map<IntervalKey, std::
 Edited setIntervals(const Project& project, const std::vector<DepthRange>& stretches, const std::optional<std::string>& code) {
     const auto what = stretches.size() == 1 ? fmt::format("{}, {:.2f} m to {:.2f} m", stretches[0].hole, stretches[0].top.metres,
                                                           stretches[0].base.metres)
-                                            : fmt::format("{} intervals", stretches.size());
+                                            : counted(stretches.size(), "interval");
     if (code) {
         std::vector<IntervalChoice> choices;
         for (const auto& s : stretches) choices.push_back({s.hole, s.top, s.base, *code});
@@ -387,7 +387,7 @@ Edited addSections(const Project& project, const std::vector<FeatureLayer>& laye
         }
     }
     if (added == 0) throw Error(fmt::format("{} has no line that could be a section.", file));
-    e.label = fmt::format("{} section line{} from {}", added, added == 1 ? "" : "s", file);
+    e.label = fmt::format("{} from {}", counted(std::size_t(added), "section line"), file);
     return e;
 }
 

@@ -16,6 +16,17 @@ Edited setSiteLimit(const Project& project, const Polygon2& ring) {
     return e;
 }
 
+Edited setSiteLimitFrom(const Project& project, const GroundSources::Outline& outline) {
+    auto e = setSiteLimit(project, outline.ring);
+    if (outline.holes.empty()) return e;
+    auto ground = *e.project.ground;
+    for (std::size_t i = 0; i < outline.holes.size(); ++i)
+        ground.outlines.push_back({outline.name + ", hole " + std::to_string(i + 1), outline.file, outline.holes[i],
+                                   GroundSources::Outline::Use::Island});
+    e.project.ground = part(std::move(ground));
+    return e;
+}
+
 Edited setFrame(const Project& project, std::optional<Frame> frame) {
     if (frame) frame = siteFrameOf(toJson(*frame)); // the same checks as a build file's
     auto site = *project.site;

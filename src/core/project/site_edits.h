@@ -9,6 +9,8 @@ namespace fox {
 Edited moveToSystem(const Project&, const std::string& crs);
 /// No ground, and no model, outside it. Empty: no limit. @throws Error for a ring of one or two corners, or without area
 Edited setSiteLimit(const Project&, const Polygon2&);
+/// The limit is the ring of an outline, of which holes become islands. @throws Error as above
+Edited setSiteLimitFrom(const Project&, const GroundSources::Outline&);
 /// None: around what there is. @throws Error for an extent that is reversed, or too many cells
 Edited setFrame(const Project&, std::optional<Frame>);
 /// Changes the frame that there is. @throws Error as setFrame, and if there is nothing to have an extent

@@ -69,13 +69,17 @@ GroundSources moved(GroundSources ground, const Mover& move) {
         source.lines = std::move(lines);
     }
     for (auto& raster : ground.rasters) raster.grid = move(raster.grid);
-    for (auto& outline : ground.outlines) outline.ring = move(outline.ring);
+    for (auto& outline : ground.outlines) {
+        outline.ring = move(outline.ring);
+        for (auto& hole : outline.holes) hole = move(hole);
+    }
     for (auto& edit : ground.edits) edit.a = move(edit.a), edit.b = edit.kind == TinEdit::Kind::SwapEdge ? move(edit.b) : edit.b;
     return ground;
 }
 
 /// A picture goes with its control points; its own georeference is carried by three of its corners.
 PlacedPicture moved(PlacedPicture picture, const Mover& move) {
+    if (!picture.placed) return picture;
     for (auto& mark : picture.marks) mark.place = move(mark.place);
     constexpr double kFar = 1000; // pixels
     const auto origin = move(picture.placing.toPlan({0, 0})), right = move(picture.placing.toPlan({kFar, 0})),
@@ -87,7 +91,8 @@ PlacedPicture moved(PlacedPicture picture, const Mover& move) {
 
 Sequence moved(Sequence sequence, const Mover& move) {
     for (auto& unit : sequence.units) {
-        unit.outline = move(unit.outline);
+        unit.outline.ring = move(unit.outline.ring);
+        for (auto& hole : unit.outline.holes) hole = move(hole);
         if (unit.recipe.grid) unit.recipe.grid = move(*unit.recipe.grid);
     }
     return sequence;

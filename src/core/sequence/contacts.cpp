@@ -247,7 +247,7 @@ private:
         Finding f{Severity::Warning, "FC-CODE", unread.firstHole->file,
                   unread.line,       "GEOL",    m_sequence.unitHeading,
                   unread.hole,       "",        {}};
-        const auto many = fmt::format("{} interval{}", unread.intervals, unread.intervals == 1 ? "" : "s");
+        const auto many = counted(std::size_t(unread.intervals), "interval");
         if (code.empty()) {
             f.message = fmt::format("{} without a {}: no unit has {}.", many, m_sequence.unitHeading,
                                     unread.intervals == 1 ? "it" : "them");

@@ -1,5 +1,6 @@
 #pragma once
 #include "base/frame.h"
+#include "ground/area.h"
 #include "holes/hole.h"
 #include "sequence/unit_values.h"
 #include "surfaces/surface.h"
@@ -77,7 +78,7 @@ struct Unit {
     SurfaceRecipe recipe;
     std::string hatch;         ///< the ground whose sign is drawn ("clay"); empty: what the name says
     double leastThickness = 0; ///< metres; where it would be thinner the unit is absent
-    Polygon2 outline;          ///< the unit does not leave it; empty: it may be anywhere
+    RingWithHoles outline;     ///< the unit does not leave it; without a ring it may be anywhere
     CrossingRemedy crossing;
     WaterRole water = WaterRole::NotSet;
     std::map<std::string, double> values; ///< by UnitValueKind::key; nothing here is worked out from them

@@ -94,33 +94,42 @@ void describe(SQLite::Database& db, const std::string& table, int system, const 
     columns.exec();
 }
 
-std::string blob(const std::vector<Point3>& points, Geometry geometry, bool levels, int system) {
-    const auto fill = [&](OGRSimpleCurve& curve) {
-        for (const auto& p : points) levels ? curve.addPoint(p.x, p.y, p.z) : curve.addPoint(p.x, p.y);
-    };
-    std::unique_ptr<OGRGeometry> shape;
-    if (geometry == Geometry::Point) {
-        const auto& p = points.at(0);
-        shape = levels ? std::make_unique<OGRPoint>(p.x, p.y, p.z) : std::make_unique<OGRPoint>(p.x, p.y);
-    } else if (geometry == Geometry::Line) {
-        auto line = std::make_unique<OGRLineString>();
-        fill(*line);
-        shape = std::move(line);
-    } else {
-        auto polygon = std::make_unique<OGRPolygon>();
-        OGRLinearRing ring;
-        fill(ring);
-        ring.closeRings();
-        polygon->addRing(&ring);
-        shape = std::move(polygon);
-    }
-    std::string out("GP\0\x01", 4); // version 0, little endian, no envelope
+namespace {
+
+/// The header of a geometry (version 0, little endian, no envelope) and its bytes.
+std::string blobOf(const OGRGeometry& shape, int system) {
+    std::string out("GP\0\x01", 4);
     const auto id = std::int32_t(system);
     out.append(reinterpret_cast<const char*>(&id), sizeof id);
     const auto header = out.size();
-    out.resize(header + shape->WkbSize());
-    shape->exportToWkb(wkbNDR, reinterpret_cast<unsigned char*>(out.data() + header), wkbVariantIso);
+    out.resize(header + shape.WkbSize());
+    shape.exportToWkb(wkbNDR, reinterpret_cast<unsigned char*>(out.data() + header), wkbVariantIso);
     return out;
+}
+
+} // namespace
+
+std::string blob(const std::vector<Point3>& points, Geometry geometry, bool levels, int system) {
+    if (geometry == Geometry::Point) {
+        const auto& p = points.at(0);
+        return blobOf(levels ? OGRPoint(p.x, p.y, p.z) : OGRPoint(p.x, p.y), system);
+    }
+    OGRLineString line;
+    for (const auto& p : points) levels ? line.addPoint(p.x, p.y, p.z) : line.addPoint(p.x, p.y);
+    return blobOf(line, system);
+}
+
+std::string areaBlob(const Polygon2& ring, const std::vector<Polygon2>& holes, int system) {
+    OGRPolygon polygon;
+    const auto add = [&](const Polygon2& points) {
+        OGRLinearRing line;
+        for (const auto& p : points) line.addPoint(p.x, p.y);
+        line.closeRings();
+        polygon.addRing(&line);
+    };
+    add(ring);
+    for (const auto& hole : holes) add(hole);
+    return blobOf(polygon, system);
 }
 
 std::string quotedName(const std::string& name) {

@@ -246,19 +246,11 @@ void readLines(Database& db, RowFaults& faults, GroundSources& ground, SourceNum
     for (std::size_t i = 0; i < lines.size(); ++i) ground.lines[i].lines = std::move(lines[i]);
 }
 
-/// An area of a row; rings inside one that limits the ground are islands.
-void addArea(RowReader& r, const Shape::Area& area, Outline::Use use, const std::string& name, std::vector<Outline>& out) {
-    const auto file = r.text(2).empty() ? std::string() : safeFileName(r.text(2));
-    if (!area.ring.empty()) out.push_back({name, file, area.ring, use});
+/// Rings inside the site limit, which is one ring here, are islands.
+void addIslands(RowReader& r, const std::vector<Polygon2>& holes, std::vector<Outline>& out) {
     int n = 0;
-    for (const auto& hole : area.holes) {
-        if (hole.size() < 3) continue;
-        out.push_back({fmt::format("{}, hole {}", name, ++n), file, hole,
-                       use == Outline::Use::Limit ? Outline::Use::Island : Outline::Use::None});
-    }
-    if (n > 0)
-        r.fault(fmt::format("{} has {} ring{} inside, {}", name, n, n == 1 ? "" : "s",
-                            use == Outline::Use::Limit ? "where there is no ground" : "kept as outlines of their own"));
+    for (const auto& hole : holes) out.push_back({fmt::format("site limit, hole {}", ++n), "", hole, Outline::Use::Island});
+    if (n > 0) r.fault(fmt::format("the site limit has {} inside, where there is no ground", counted(std::size_t(n), "ring")));
 }
 
 void readOutline(RowReader& r, GroundSources& ground, Polygon2& siteLimit) {
@@ -274,13 +266,16 @@ void readOutline(RowReader& r, GroundSources& ground, Polygon2& siteLimit) {
     int n = 0;
     for (auto& area : shape->areas) {
         ++n;
+        std::erase_if(area.holes, [](const Polygon2& hole) { return hole.size() < 3; });
         if (role == "site limit" && siteLimit.empty()) {
-            siteLimit = std::exchange(area.ring, {});
-            addArea(r, area, Outline::Use::Limit, "site limit", ground.outlines); // what it leaves out of itself
+            siteLimit = std::move(area.ring);
+            addIslands(r, area.holes, ground.outlines);
             continue;
         }
         if (role == "site limit") r.fault("there is a site limit already; this area is kept as an outline");
-        addArea(r, area, use, n > 1 ? fmt::format("{} ({})", name, n) : name, ground.outlines);
+        const auto file = r.text(2).empty() ? std::string() : safeFileName(r.text(2));
+        ground.outlines.push_back(
+            {n > 1 ? fmt::format("{} ({})", name, n) : name, file, std::move(area.ring), use, std::move(area.holes)});
     }
 }
 
@@ -312,16 +307,16 @@ void writeOutlines(Database& db, const Polygon2& siteLimit, const std::vector<Ou
     db.exec("DELETE FROM outlines;");
     Box2 extent;
     Statement s(db, "INSERT INTO outlines (geom, role, name, source_file) VALUES (?,?,?,?)");
-    const auto add = [&](const Polygon2& ring, const char* role, const std::string& label, const std::string& file) {
-        for (const auto& p : ring) extent.include(p);
-        bindBlob(s, 1, blob(raised(ring), Geometry::Polygon, false, system));
+    const auto add = [&](const RingWithHoles& shape, const char* role, const std::string& label, const std::string& file) {
+        for (const auto& p : shape.ring) extent.include(p);
+        bindBlob(s, 1, areaBlob(shape.ring, shape.holes, system));
         s.bind(2, role);
         s.bind(3, label);
         s.bind(4, file);
         again(s);
     };
-    if (!siteLimit.empty()) add(siteLimit, "site limit", "site limit", "");
-    for (const auto& o : outlines) add(o.ring, kUses[int(o.use)], o.name, o.file);
+    if (!siteLimit.empty()) add({siteLimit}, "site limit", "site limit", "");
+    for (const auto& o : outlines) add({o.ring, o.holes}, kUses[int(o.use)], o.name, o.file);
     describe(db, "outlines", system, extent);
 }
 
@@ -364,6 +359,7 @@ std::string text(const std::vector<PlacedPicture>& pictures) {
                        {"placing", {p.placing.x0, p.placing.xx, p.placing.xy, p.placing.y0, p.placing.yx, p.placing.yy}},
                        {"opacity", p.opacity},
                        {"shown", p.shown},
+                       {"placed", p.placed},
                        {"draped", p.draped}});
     }
     return out.dump();
@@ -379,6 +375,7 @@ std::vector<PlacedPicture> picturesOf(const std::string& written) {
         const auto& t = j.at("placing");
         p.placing = {t.at(0), t.at(1), t.at(2), t.at(3), t.at(4), t.at(5)};
         p.opacity = std::clamp(j.at("opacity").get<double>(), 0.0, 1.0), p.shown = j.at("shown"), p.draped = j.at("draped");
+        p.placed = j.value("placed", true); // older files do not say it: theirs were drawn wherever they lay
         out.push_back(std::move(p));
     }
     return out;

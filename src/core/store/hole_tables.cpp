@@ -1,6 +1,7 @@
 #include "store/hole_tables.h"
 
 #include "base/limits.h"
+#include "base/text.h"
 #include "store/geopackage.h"
 #include "store/row_reader.h"
 
@@ -429,7 +430,9 @@ private:
                 use(r, m_holes[at->second]);
         }
         if (lost > 0)
-            m_faults.add(table, 0, fmt::format("{} rows belong to holes that are no longer there; they are dropped", lost),
+            m_faults.add(table, 0,
+                         counted(std::size_t(lost), "row belongs to a hole that is no longer there; it is dropped",
+                                 "rows belong to holes that are no longer there; they are dropped"),
                          Severity::Note);
     }
 

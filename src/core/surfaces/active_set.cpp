@@ -1,5 +1,10 @@
 #include "surfaces/active_set.h"
 
+// The smoothest surface under limits, in the values at the limits: least v' K⁻¹ v with K their covariances given the data. In the
+// multipliers ("pulls") that is: pull only where the limit is met, and only towards its allowed side. The worst broken limit
+// joins the set; then the set is solved, and going from the old pulls to the new ones, whatever would change sign leaves on the
+// way (Lawson and Hanson 1974, chapter 23, for the same programme as least squares with non-negative unknowns). The Cholesky
+// factor grows by a row with each; when some leave it is made again of those that stay.
 namespace fox::detail {
 
 namespace {

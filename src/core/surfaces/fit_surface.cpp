@@ -8,6 +8,11 @@
 
 #include <fmt/format.h>
 
+// Points closer than a millimetre become their mean. Places are squeezed by the anisotropy, so that each method sees an isotropic
+// plane. Limits: of several at one place the tightest stays, those that contradict data are refused with a finding. Where the
+// method has kriging equations, limits are a quadratic programme over what the data leave open (active_set.h); other methods take
+// the worst broken limit as a datum, again and again. Leave-one-out residuals come from the factorisation where there is one,
+// else by leaving each point out.
 namespace fox {
 
 namespace {
@@ -89,7 +94,8 @@ public:
             m_fit.surface = std::make_shared<NoSurface>();
             return std::move(m_fit);
         }
-        if (hasVariogram(m_fit.settings.method) && !m_fit.settings.variogram) m_fit.settings.variogram = fittedVariogram();
+        if (hasVariogram(m_fit.settings.method) && !m_fit.settings.variogram)
+            m_fit.settings.variogram = fittedVariogram(m_fit.data, m_fit.data, m_fit.bounds, m_fit.settings);
         solve();
         if (m_fit.settings.method != Method::Nearest) keepBounds();
         for (const auto& b : m_bounds) m_fit.brokenBounds += breach(b, m_surface->at(b.place.plan())) > kBoundSlack;
@@ -104,14 +110,6 @@ public:
     }
 
 private:
-    Variogram fittedVariogram() const {
-        Box2 box; // across all that speaks, data and bounds
-        for (const auto& p : m_data) box.include(p.plan());
-        for (const auto& b : m_bounds) box.include(b.place.plan());
-        return fitVariogram(variogramPoints(m_fit.data, m_fit.settings), m_fit.settings.nugget,
-                            std::hypot(box.width(), box.height()));
-    }
-
     /// Leaves out, with findings, bounds that contradict data or one another at one place; of several at
     /// one place on one side the tightest is enough.
     void keepPossible(std::span<const Bound> bounds) {
@@ -244,6 +242,15 @@ std::vector<Point3> variogramPoints(std::span<const Point3> points, const Surfac
     const detail::AnisotropyTransform squeeze(settings.anisotropy, points.front().plan());
     for (auto& p : out) p = squeeze(p);
     return settings.method == Method::UniversalKriging ? lessPlane(out) : out;
+}
+
+Variogram fittedVariogram(std::span<const Point3> samples, std::span<const Point3> points, std::span<const Bound> bounds,
+                          const SurfaceSettings& settings) {
+    Box2 box; // across all that speaks, data and bounds
+    const detail::AnisotropyTransform squeeze(settings.anisotropy, points.empty() ? Point2{} : points.front().plan());
+    for (const auto& p : points) box.include(squeeze(p).plan());
+    for (const auto& b : bounds) box.include(squeeze(b.place).plan());
+    return fitVariogram(variogramPoints(samples, settings), settings.nugget, std::hypot(box.width(), box.height()));
 }
 
 FittedSurface fitSurface(std::span<const Point3> points, std::span<const Bound> bounds, const SurfaceSettings& settings,

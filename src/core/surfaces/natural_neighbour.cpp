@@ -6,6 +6,9 @@
 #include <CGAL/Triangulation_vertex_base_with_info_2.h>
 #include <CGAL/natural_neighbor_coordinates_2.h>
 
+// Sibson (1981): each neighbour counts by the area that a new point's Voronoi cell would take from its own. CGAL finds the
+// shares. Coordinates are taken near the origin, since the areas are differences of squares of them. Leave-one-out needs no
+// refit: the neighbours of a point, triangulated without it, are all that its value depends on.
 namespace fox::detail {
 
 namespace {

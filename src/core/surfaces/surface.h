@@ -105,6 +105,9 @@ FittedSurface fitSurface(std::span<const Point3> points, std::span<const Bound> 
 
 /// What a variogram is fitted to: places squeezed by the anisotropy, values for universal kriging less their plane.
 std::vector<Point3> variogramPoints(std::span<const Point3>, const SurfaceSettings&);
+/// The variogram that fitSurface fits where none is given, to some of the points only: those that were not drawn by hand.
+Variogram fittedVariogram(std::span<const Point3> samples, std::span<const Point3> points, std::span<const Bound>,
+                          const SurfaceSettings&);
 
 /// One value a cell, and variances if `variance` is given. On all allowed threads.
 Grid sample(const Surface&, const Frame&, Grid* variance = nullptr, const Progress& = {});

@@ -1,0 +1,159 @@
+#include "dialogs/column_preview.h"
+
+#include "style/theme.h"
+
+#include <QComboBox>
+#include <QHBoxLayout>
+#include <QHeaderView>
+#include <QLabel>
+#include <QPushButton>
+#include <QTableWidget>
+
+namespace fox::app {
+
+namespace {
+
+QString text(std::string_view s) { return QString::fromUtf8(s.data(), qsizetype(s.size())); }
+
+/// What a column of a survey can be; the first is none of these.
+constexpr std::pair<const char*, const char*> kSurveyRoles[] = {{"", "not used"},       {"point", "point number"},
+                                                                {"easting", "easting"}, {"northing", "northing"},
+                                                                {"level", "level"},     {"code", "code"}};
+
+} // namespace
+
+ColumnPreview::ColumnPreview(QWidget* parent)
+    : QWidget(parent),
+      m_orders(new QWidget(this)),
+      m_orderLine(new QHBoxLayout(m_orders)),
+      m_sheet(new QComboBox(this)),
+      m_table(new QTableWidget(this)) {
+    m_orders->setObjectName("columnOrders");
+    m_orderLine->setContentsMargins(0, 0, 0, 0);
+    m_sheet->setObjectName("previewSheet");
+    m_sheet->setToolTip(tr("Which sheet is shown below"));
+    m_table->setObjectName("importPreview");
+    m_table->setAccessibleName(tr("The first rows, with what each column means"));
+    m_table->verticalHeader()->hide();
+    m_table->verticalHeader()->setDefaultSectionSize(24);
+    m_table->setEditTriggers(QAbstractItemView::NoEditTriggers);
+    auto* layout = new QVBoxLayout(this);
+    layout->setContentsMargins(0, 0, 0, 0);
+    layout->addWidget(m_orders);
+    layout->addWidget(m_sheet, 0, Qt::AlignLeft);
+    layout->addWidget(m_table, 1);
+    connect(m_sheet, &QComboBox::activated, this, &ColumnPreview::showSheet);
+}
+
+void ColumnPreview::show(const ImportPreview& u) {
+    m_shown.sheets = u.sheets;
+    m_shown.file.settings = u.file.settings;
+    m_isSurvey = u.survey || u.asksForOrder();
+    setVisible(!u.sheets.empty());
+    const int was = std::max(0, m_sheet->currentIndex());
+    m_sheet->clear();
+    for (const auto& s : u.sheets) m_sheet->addItem(text(s.name));
+    m_sheet->setVisible(u.sheets.size() > 1);
+    if (u.sheets.empty()) return;
+    m_sheet->setCurrentIndex(std::min(was, int(u.sheets.size()) - 1));
+    showOrders();
+    showSheet();
+}
+
+/// A button an order; the one that is chosen is pressed.
+void ColumnPreview::showOrders() {
+    while (auto* item = m_orderLine->takeAt(0)) {
+        if (item->widget()) item->widget()->deleteLater();
+        delete item;
+    }
+    const auto orders =
+        m_isSurvey ? usualSurveyOrders(m_shown.sheets.front().columns.size()) : std::vector<std::vector<std::string>>();
+    m_orders->setVisible(!orders.empty());
+    m_orderLine->addWidget(new QLabel(tr("Order of the columns"), m_orders));
+    for (const auto& columns : orders) {
+        QStringList names;
+        for (const auto& c : columns)
+            if (!c.empty()) names << tr(c.c_str());
+        auto words = names.join(", ");
+        words[0] = words[0].toUpper();
+        auto* button = new QPushButton(words, m_orders);
+        button->setObjectName("order_" + names.join("_"));
+        button->setCheckable(true);
+        button->setAutoDefault(false);
+        button->setChecked(columns == m_shown.file.settings.columns);
+        button->setToolTip(tr("The columns stand in this order"));
+        connect(button, &QPushButton::clicked, this, [this, columns] { emit orderChosen(columns); });
+        m_orderLine->addWidget(button);
+    }
+    m_orderLine->addStretch(1);
+}
+
+void ColumnPreview::showSheet() {
+    const auto& sheet = m_shown.sheets[std::size_t(m_sheet->currentIndex())];
+    const auto& settings = m_shown.file.settings;
+    m_table->clear();
+    m_table->setColumnCount(int(sheet.columns.size()));
+    showRows(sheet);
+    const auto mapping = settings.mappings.find(sheet.name);
+    QStringList roles;
+    if (m_isSurvey)
+        for (const auto& [name, words] : kSurveyRoles) roles << tr(words);
+    else
+        for (int r = 0; r < kColumnRoles; ++r) roles << QString::fromUtf8(fox::words(ColumnRole(r)));
+    const auto named = surveyColumns(sheet);
+    for (std::size_t c = 0; c < sheet.columns.size(); ++c) {
+        int role = 0;
+        if (m_isSurvey) {
+            const std::optional<std::size_t> at[] = {{}, named.name, named.easting, named.northing, named.level, named.code};
+            for (int r = 1; r < int(std::size(at)); ++r)
+                if (at[r] == c) role = r;
+        } else if (mapping != settings.mappings.end() && c < mapping->second.roles.size()) {
+            role = int(mapping->second.roles[c]);
+        }
+        m_table->setHorizontalHeaderItem(int(c), new QTableWidgetItem(text(sheet.columns[c])));
+        m_table->setCellWidget(0, int(c), roleBox(roles, role, text(sheet.columns[c])));
+        m_table->setColumnWidth(int(c), 140);
+    }
+}
+
+void ColumnPreview::showRows(const Table& sheet) {
+    constexpr int kShown = 50;
+    m_table->setRowCount(std::min<int>(kShown, int(sheet.rows.size())) + 1);
+    for (int r = 1; r < m_table->rowCount(); ++r)
+        for (int c = 0; c < m_table->columnCount(); ++c)
+            m_table->setItem(r, c, new QTableWidgetItem(text(sheet.cell(std::size_t(r - 1), std::size_t(c)))));
+}
+
+QComboBox* ColumnPreview::roleBox(const QStringList& roles, int chosen, const QString& column) {
+    auto* box = new QComboBox;
+    box->addItems(roles);
+    box->setCurrentIndex(chosen);
+    box->setAccessibleName(tr("What %1 means").arg(column));
+    connect(box, &QComboBox::activated, this, &ColumnPreview::rolesChanged);
+    return box;
+}
+
+std::vector<std::string> ColumnPreview::order() const {
+    std::vector<std::string> out;
+    for (int c = 0; c < m_table->columnCount(); ++c)
+        out.push_back(kSurveyRoles[static_cast<QComboBox*>(m_table->cellWidget(0, c))->currentIndex()].first);
+    return out;
+}
+
+void ColumnPreview::rolesChanged() {
+    if (m_isSurvey) {
+        const auto columns = order();
+        const auto has = [&](const char* name) { return std::ranges::count(columns, std::string(name)) > 0; };
+        if (has("easting") && has("northing") && has("level")) emit orderChosen(columns); // else it is not finished
+        return;
+    }
+    const auto& sheet = m_shown.sheets[std::size_t(m_sheet->currentIndex())];
+    auto mapping = m_shown.file.settings.mappings[sheet.name];
+    mapping.columns = sheet.columns;
+    mapping.roles.resize(sheet.columns.size());
+    for (int c = 0; c < m_table->columnCount(); ++c)
+        mapping.roles[std::size_t(c)] = ColumnRole(static_cast<QComboBox*>(m_table->cellWidget(0, c))->currentIndex());
+    emit mappingChanged(sheet.name, mapping);
+}
+
+} // namespace fox::app

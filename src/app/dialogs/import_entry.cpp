@@ -1,0 +1,154 @@
+#include "dialogs/import_entry.h"
+
+#include "dialogs/table_memory.h"
+#include "holes/hole_checks.h"
+#include "importing/ground_import.h"
+#include "style/words.h"
+
+#include <QCoreApplication>
+#include <QStringList>
+
+namespace fox::app {
+
+namespace {
+
+QString tr(const char* words) { return QCoreApplication::translate("fox::app::ImportSheet", words); }
+QString holesIn(std::ptrdiff_t n) { return counted(qint64(n), "hole"); }
+QString text(const std::string& s) { return QString::fromStdString(s); }
+
+std::ptrdiff_t count(const ReadFile& read, HoleChange::Kind kind) {
+    return std::ranges::count(read.changes, kind, &HoleChange::kind);
+}
+
+/// Why it failed, without the name that stands over it.
+QString withoutName(const ImportEntry& e) {
+    auto why = e.why;
+    for (const auto& name : {text(e.file.path), e.name()})
+        if (!name.isEmpty() && why.startsWith(name)) why = why.mid(name.size());
+    while (why.startsWith(' ') || why.startsWith(',') || why.startsWith(':')) why = why.mid(1);
+    return why;
+}
+
+/// Tables that were read before are read in the same way again.
+bool takeRemembered(ImportPreview& u, const SourceSettings& given) {
+    bool again = false;
+    for (const auto& sheet : u.sheets)
+        if (!given.mappings.contains(sheet.name))
+            if (const auto known = remembered(sheet.columns); known && *known != u.file.settings.mappings[sheet.name]) {
+                u.file.settings.mappings[sheet.name] = *known;
+                again = true;
+            }
+    return again;
+}
+
+} // namespace
+
+ReadFile readForImport(const SourceFile& file, const Project& project, const Box2& others, const Progress& progress) {
+    auto source = file;
+    loadBytes(source);
+    SiteContext site(project);
+    if (site.data.empty()) site.data = others;
+    ReadFile read;
+    read.crs = project.site->crs;
+    auto& u = read.understood;
+    u = readSource(std::move(source), site, {}, progress);
+    if (!u.asksForOrder() && takeRemembered(u, file.settings)) u = readSource(u.file, site, {}, progress);
+    read.ground = countGround(u);
+    read.places = placePreview(u);
+    progress.report(1, "Comparing with the project");
+    read.changes = changesBy(project, u);
+    read.newerIssue = earlierIssue(project, u) != nullptr;
+    read.there = sameFile(project, u) != nullptr;
+    if (!u.partial || std::ranges::any_of(u.holes, [](const Hole& h) { return h.easting.has_value(); }))
+        read.sense = checkHoles(u.holes);
+    return read;
+}
+
+void ImportEntry::take(ReadFile r) {
+    const bool first = !read;
+    file = r.understood.file; // with its bytes and settings, for the next look
+    if (first)
+        choices.existing =
+            r.newerIssue || r.understood.partial ? ImportChoices::Existing::Update : ImportChoices::Existing::Leave;
+    read = std::make_shared<const ReadFile>(std::move(r));
+    why.clear();
+    state = read->understood.asksForOrder() ? State::Asks : bringsAnything(*read, choices) ? State::Ready : State::Nothing;
+}
+
+bool bringsAnything(const ReadFile& read, const ImportChoices& choices) {
+    if (read.there || read.understood.asksForOrder()) return false;
+    if (read.understood.isGround()) return groundWords(read.understood, read.ground).anything;
+    const bool update = choices.existing == ImportChoices::Existing::Update;
+    using Kind = HoleChange::Kind;
+    return count(read, Kind::New) > 0 || (update && (count(read, Kind::Changed) > 0 || count(read, Kind::Gone) > 0));
+}
+
+QStringList inWords(const std::vector<HoleChange>& changes) {
+    int counts[4] = {};
+    for (const auto& c : changes) ++counts[int(c.kind)];
+    QStringList out;
+    if (counts[0]) out << tr("%1 new").arg(counts[0]);
+    if (counts[1]) out << tr("%1 changed").arg(counts[1]);
+    if (counts[2]) out << tr("%1 as they are in the project already").arg(counts[2]);
+    if (counts[3]) out << tr("%1 no longer in the file").arg(counts[3]);
+    return out;
+}
+
+QString factsOf(const ReadFile& read) {
+    const auto& u = read.understood;
+    if (read.there) return tr("The project has this file already, as it is here: there is nothing new to import.");
+    if (u.asksForOrder()) return text(u.guess->why);
+    if (u.isGround()) {
+        auto facts = groundWords(u, read.ground).facts;
+        if (u.guess) facts += " " + text(u.guess->why);
+        if (read.newerIssue) facts += " " + tr("It takes the place of the file of this name in the project; manual edits stay.");
+        return facts;
+    }
+    auto facts = text(u.file.format);
+    if (!u.project.empty())
+        facts += tr(", project %1%2").arg(text(u.project), u.title.empty() ? QString() : ": " + text(u.title));
+    facts += ". " + holesIn(std::ptrdiff_t(u.holes.size()));
+    if (const auto words = inWords(read.changes); !words.isEmpty()) facts += ": " + words.join(", ");
+    facts += ".";
+    if (read.newerIssue) facts += " " + tr("It looks like a newer issue of a file that is in the project.");
+    return facts;
+}
+
+QString contentOf(const ReadFile& read, const ImportChoices& choices) {
+    if (read.understood.isGround()) return groundWords(read.understood, read.ground).what;
+    const auto changed = choices.existing == ImportChoices::Existing::Update ? count(read, HoleChange::Kind::Changed) : 0;
+    return holesIn(count(read, HoleChange::Kind::New) + changed);
+}
+
+QString actionOf(const ReadFile& read, const ImportChoices& choices) {
+    if (!bringsAnything(read, choices)) return tr("Nothing to import");
+    const auto& u = read.understood;
+    if (u.isGround())
+        return read.newerIssue ? tr("Update %1").arg(text(u.file.name)) : tr("Import %1").arg(contentOf(read, choices));
+    const auto fresh = count(read, HoleChange::Kind::New), changed = count(read, HoleChange::Kind::Changed);
+    const bool update = choices.existing == ImportChoices::Existing::Update;
+    return !update || changed == 0 ? tr("Import %1").arg(holesIn(fresh))
+           : fresh == 0            ? tr("Update %1").arg(holesIn(changed))
+                                   : tr("Import %1, update %2").arg(holesIn(fresh)).arg(changed);
+}
+
+QString stateOf(const ImportEntry& entry) {
+    using State = ImportEntry::State;
+    switch (entry.state) {
+    case State::Waiting: return tr("waiting");
+    case State::Reading: return tr("reading, %1 %").arg(int(100 * entry.fraction));
+    case State::Failed: return entry.why.isEmpty() ? tr("stopped") : withoutName(entry);
+    case State::Asks: return tr("in which order are the columns?");
+    case State::Nothing:
+        return entry.read->there                      ? tr("in the project already")
+               : entry.read->understood.holes.empty() ? tr("no holes and no ground in it")
+                                                      : tr("nothing new in it");
+    case State::Ready: break;
+    }
+    const auto findings = entry.read->understood.file.findings.size() + entry.read->sense.size();
+    auto words = contentOf(*entry.read, entry.choices);
+    if (entry.read->newerIssue) words += tr(", newer issue");
+    return findings > 0 ? words + ", " + counted(qint64(findings), "finding") : words;
+}
+
+} // namespace fox::app

@@ -1,0 +1,29 @@
+#pragma once
+#include "dialogs/import_entry.h"
+
+#include <QListWidget>
+
+namespace fox::app {
+
+/// The files of the import sheet, those that need an answer first. A click chooses one; Delete, or its Skip, takes it off.
+class ImportList : public QListWidget {
+    Q_OBJECT
+public:
+    explicit ImportList(QWidget* parent);
+    void setEntries(const std::vector<ImportEntry>&, int current);
+
+signals:
+    void chosen(int id);
+    void skipAsked(int id);
+
+protected:
+    void keyPressEvent(QKeyEvent*) override;
+
+private:
+    void addHeading(const QString& words, std::ptrdiff_t count);
+    void addEntry(const ImportEntry&, bool isCurrent);
+    int currentId() const; ///< 0: none
+    bool m_filling = false;
+};
+
+} // namespace fox::app
