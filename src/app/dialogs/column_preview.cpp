@@ -48,6 +48,7 @@ ColumnPreview::ColumnPreview(QWidget* parent)
 void ColumnPreview::show(const ImportPreview& u) {
     m_shown.sheets = u.sheets;
     m_shown.file.settings = u.file.settings;
+    m_shown.guess = u.asksForOrder() ? u.guess : std::nullopt;
     m_isSurvey = u.survey || u.asksForOrder();
     setVisible(!u.sheets.empty());
     const int was = std::max(0, m_sheet->currentIndex());
@@ -107,6 +108,10 @@ void ColumnPreview::showSheet() {
             const std::optional<std::size_t> at[] = {{}, named.name, named.easting, named.northing, named.level, named.code};
             for (int r = 1; r < int(std::size(at)); ++r)
                 if (at[r] == c) role = r;
+            // what can be told, before which of the others is the easting has been answered
+            if (m_shown.guess && c < m_shown.guess->columns.size())
+                for (const int r : {1, 4, 5})
+                    if (m_shown.guess->columns[c] == kSurveyRoles[r].first) role = r;
         } else if (mapping != settings.mappings.end() && c < mapping->second.roles.size()) {
             role = int(mapping->second.roles[c]);
         }

@@ -121,6 +121,7 @@ QString contentOf(const ReadFile& read, const ImportChoices& choices) {
 }
 
 QString actionOf(const ReadFile& read, const ImportChoices& choices) {
+    if (read.understood.asksForOrder()) return tr("Import");
     if (!bringsAnything(read, choices)) return tr("Nothing to import");
     const auto& u = read.understood;
     if (u.isGround())

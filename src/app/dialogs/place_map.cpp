@@ -43,7 +43,8 @@ void PlaceMap::paintEvent(QPaintEvent*) {
         return say(tr("not placed yet"));
     }
     Box2 box = m_coming.box();
-    if (box.empty()) return paintEmpty(painter, rect(), tr("No places in this file."));
+    if (box.empty())
+        return paintEmpty(painter, rect(), m_coming.emptyWords.isEmpty() ? tr("No places in this file.") : m_coming.emptyWords);
     for (const auto& p : m_there) box.include(p);
     const double scale = std::min(room.width() / std::max(1.0, box.width()), room.height() / std::max(1.0, box.height()));
     const auto at = [&](Point2 p) {

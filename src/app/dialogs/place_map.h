@@ -16,6 +16,7 @@ struct PlacePreview {
     QImage image;
     Georeference placing;    ///< of the image: pixels to metres
     bool imagePlaced = true; ///< else it fills the map
+    QString emptyWords;      ///< why nothing is there to be drawn; empty: the file has no places
     Box2 box() const;
 };
 

@@ -2,6 +2,8 @@
 
 #include "style/theme.h"
 
+#include <QCoreApplication>
+
 namespace fox::app {
 
 namespace {
@@ -65,6 +67,8 @@ PlacePreview placePreview(const ImportPreview& u) {
         if (const auto p = h.place()) out.dots.push_back(*p);
     if (u.survey) someOf(u.survey->points, [&](const SurveyPoint& p) { out.dots.push_back(p.place.plan()); });
     if (u.lines) addLines(out, *u.lines);
+    if (u.asksForOrder())
+        out.emptyWords = QCoreApplication::translate("fox::app::PlaceMap", "The points are drawn here once the order is chosen.");
     if (u.grid) addGrid(out, *u.grid);
     if (u.picture) addPicture(out, *u.picture);
     return out;
