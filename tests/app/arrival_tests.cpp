@@ -376,3 +376,21 @@ TEST_CASE("Settings of one file are given to all of its kind", "[window][arrival
     window.settle();
     for (const char* id : {"SW1", "SW2", "SW3"}) CHECK(findHole(*window.project().holes, id)->curves.size() == 1);
 }
+
+TEST_CASE("Files that are read meanwhile leave alone the field that somebody types in", "[window][arrival]") {
+    DemoWindow window("holes");
+    QStringList logs;
+    for (int i = 1; i <= 6; ++i) logs << QString(FOX_DEMO "/supply_wells/SW%1.las").arg(i);
+    dropFiles(&*window, {FOX_DEMO "/phase3_later.ags"});
+    auto* sheet = importSheet(*window);
+    auto* system = child<QLineEdit>(sheet, "importSystem");
+    QApplication::setActiveWindow(sheet);
+    system->setFocus();
+    QTest::keyClicks(system, "EPSG:258");
+    dropFiles(sheet, logs);
+    waitFor("the wells to be read", [&] { return !sheet->reading(); });
+    CHECK(child<QListWidget>(sheet, "importList")->isVisible());
+    CHECK(system->text() == "EPSG:258");
+    CHECK(system->hasFocus());
+    sheet->reject();
+}

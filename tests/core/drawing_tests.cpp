@@ -112,5 +112,7 @@ TEST_CASE("A drawing out of order is refused with its line, before a library rea
     refused(section + "0\nBLOCK\n" + end, "block that is not closed");
     refused(section + "0\nENDBLK\n" + end, "a block ends that did not begin");
     refused(section + "eight\n0\n" + end, "line 5: \"eight\" stands where a group code should be");
+    refused(section + "9e99\n0\n" + end, "\"9e99\" stands where a group code should be");
+    refused(section + "8\nba" + std::string(1, '\0') + "nk\n" + end, "line 6: there are bytes that are not text");
     refused(section + "8", "middle of a pair");
 }

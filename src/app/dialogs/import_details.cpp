@@ -211,14 +211,7 @@ void ImportDetails::show(const ImportEntry& entry, const Project& project, int o
     m_title->setToolTip(entry.name());
     m_settings = entry.file.settings;
     m_ground->setProject(project);
-    const bool failed = entry.state == State::Failed;
-    m_facts->setStyleSheet(failed                       ? QString("color: %1;").arg(colour::red.name())
-                           : entry.state == State::Asks ? QString("color: %1;").arg(colour::amberText.name())
-                                                        : QString());
-    m_facts->setText(failed
-                         ? (entry.why.isEmpty() ? tr("Stopped.") : entry.why) + " " + tr("Nothing of it has entered the project.")
-                     : entry.read ? factsOf(*entry.read)
-                                  : tr("Reading…"));
+    showFacts();
     m_contents->setVisible(entry.read != nullptr);
     if (entry.read && !busy) {
         showSettings();
@@ -232,6 +225,27 @@ void ImportDetails::show(const ImportEntry& entry, const Project& project, int o
         showChanges();
         showFindings();
     }
+    showChoices(ofItsKind);
+    m_filling = false;
+    setBusy(busy, tr("Reading %1").arg(entry.name()));
+}
+
+void ImportDetails::showFacts() {
+    using State = ImportEntry::State;
+    const auto& entry = m_entry;
+    const bool failed = entry.state == State::Failed;
+    m_facts->setStyleSheet(failed                       ? QString("color: %1;").arg(colour::red.name())
+                           : entry.state == State::Asks ? QString("color: %1;").arg(colour::amberText.name())
+                                                        : QString());
+    m_facts->setText(failed
+                         ? (entry.why.isEmpty() ? tr("Stopped.") : entry.why) + " " + tr("Nothing of it has entered the project.")
+                     : entry.read ? factsOf(*entry.read)
+                                  : tr("Reading…"));
+}
+
+void ImportDetails::showChoices(int ofItsKind) {
+    const auto& entry = m_entry;
+    const bool failed = entry.state == ImportEntry::State::Failed;
     const bool known = entry.read && std::ranges::count(entry.read->changes, HoleChange::Kind::Changed, &HoleChange::kind) > 0
                        && !entry.read->there;
     m_existing->setVisible(known && !failed);
@@ -241,8 +255,6 @@ void ImportDetails::show(const ImportEntry& entry, const Project& project, int o
     m_gone->setChecked(entry.choices.removeGone);
     m_toAll->setVisible(entry.read && ofItsKind > 0);
     m_toAll->setText(tr("Use these settings for %1 of this kind").arg(counted(ofItsKind, "other file")));
-    m_filling = false;
-    setBusy(busy, tr("Reading %1").arg(entry.name()));
 }
 
 void ImportDetails::setBusy(bool busy, const QString& words) {

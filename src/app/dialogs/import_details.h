@@ -40,6 +40,8 @@ private:
     QWidget* buildSettings();
     void buildLocalGrid(QFormLayout*);
     void setBusy(bool, const QString& words);
+    void showFacts();
+    void showChoices(int ofItsKind);
     void showSettings();
     void showTables();
     void showUnitHeadings(const Project&);

@@ -94,8 +94,12 @@ void ImportSheet::build() {
     layout->setSpacing(8);
     layout->addLayout(files, 1);
     layout->addLayout(buttons);
+    connectAll();
     connect(add, &QPushButton::clicked, this,
             [this] { addFiles(QFileDialog::getOpenFileNames(this, tr("Add files"), {}, tr("All files (*)"))); });
+}
+
+void ImportSheet::connectAll() {
     connect(m_skip, &QPushButton::clicked, this, [this] { skip(m_current); });
     connect(m_cancel, &QPushButton::clicked, this, &QDialog::reject);
     connect(m_import, &QPushButton::clicked, this, &ImportSheet::import);
@@ -253,7 +257,11 @@ void ImportSheet::skip(int id) {
 void ImportSheet::showAll() {
     chooseOne();
     m_list->setEntries(m_entries, m_current);
-    if (const auto* e = entry(m_current)) m_details->show(*e, m_project(), othersLike(*e));
+    if (const auto* e = entry(m_current)) {
+        // another file that has been read is no reason to fill fields anew in which somebody may be typing
+        const Shown now{e->id, e->state, e->read, othersLike(*e)};
+        if (std::exchange(m_shown, now) != now) m_details->show(*e, m_project(), now.othersLike);
+    }
     showButtons();
 }
 

@@ -45,8 +45,17 @@ private:
         std::vector<int> taken;                       ///< entries
         std::vector<std::pair<int, QString>> refused; ///< entries, and why
     };
+    /// What the details were last filled with.
+    struct Shown {
+        int id = 0;
+        ImportEntry::State state = ImportEntry::State::Waiting;
+        std::shared_ptr<const ReadFile> read;
+        int othersLike = 0;
+        bool operator==(const Shown&) const = default;
+    };
     explicit ImportSheet(std::function<Project()> project, QWidget* parent);
     void build();
+    void connectAll();
     void addFile(SourceFile);
     ImportEntry* entry(int id);
     ImportEntry* waiting(); ///< the next one to read; null if there is none
@@ -70,6 +79,7 @@ private:
     std::function<Project()> m_project;
     std::vector<ImportEntry> m_entries;
     int m_lastId = 0, m_current = 0, m_readingId = 0;
+    Shown m_shown;
     bool m_chosenByHand = false; ///< the list is in use
     ImportList* m_list;
     ImportDetails* m_details;

@@ -3,6 +3,7 @@
 #include "base/errors.h"
 #include "base/text.h"
 
+#include <cmath>
 #include <fmt/format.h>
 #include <fstream>
 #include <optional>
@@ -27,9 +28,9 @@ public:
                 fail("the file ends in the middle of a pair of lines");
             }
             ++m_line;
+            if (code.find('\0') != code.npos || value.find('\0') != value.npos) fail("there are bytes that are not text");
             const auto number = parseNumber(code);
-            if (!number || *number != int(*number))
-                fail(fmt::format("\"{}\" stands where a group code should be", shown(code)), 1);
+            if (!isGroupCode(number)) fail(fmt::format("\"{}\" stands where a group code should be", shown(code)), 1);
             if (*number == 0 && take(trimmed(value))) return;
         }
         fail("it is cut short: it does not end with EOF, as a drawing does. Export it again");
@@ -59,6 +60,12 @@ private:
             m_block = false;
         }
         return false;
+    }
+
+    /// A whole number of two bytes.
+    static bool isGroupCode(const std::optional<double>& number) {
+        constexpr double kMost = 32767;
+        return number && std::abs(*number) <= kMost && *number == std::floor(*number);
     }
 
     static std::string shown(std::string_view text) {

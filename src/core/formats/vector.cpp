@@ -5,6 +5,7 @@
 #include "formats/drawing.h"
 #include "formats/gdal_session.h"
 
+#include <algorithm>
 #include <fmt/format.h>
 #include <map>
 
@@ -179,12 +180,12 @@ std::vector<FeatureLayer> readDrawing(const std::filesystem::path& path, GDALDat
                                       const Progress& progress) {
     auto drawn = entitiesOf(drawing, near, progress);
     FeatureLayer blocks{kInsertedBlocks, drawn.crs, {}};
-    const auto inserted = std::ranges::stable_partition(drawn.features, [](const Feature& f) {
+    const auto inserted = std::stable_partition(drawn.features.begin(), drawn.features.end(), [](const Feature& f) {
         const auto name = f.attributes.find("BlockName");
         return name == f.attributes.end() || std::holds_alternative<std::monostate>(name->second);
     });
-    std::ranges::move(inserted, std::back_inserter(blocks.features));
-    drawn.features.erase(inserted.begin(), inserted.end());
+    std::move(inserted, drawn.features.end(), std::back_inserter(blocks.features));
+    drawn.features.erase(inserted, drawn.features.end());
     if (blocks.features.empty()) return {std::move(drawn)};
     const bool isAllBlocks = std::ranges::all_of(drawn.features, [](const Feature& f) { return f.kind == GeometryKind::Point; });
     if (isAllBlocks)
