@@ -1,6 +1,8 @@
 // Areas with holes: how rings are put in order, and that the holes stay through import, project, file and hand-over.
 #include "fixtures.h"
+#include "ground/area_parts.h"
 #include "ground/survey.h"
+#include "ground/triangulate.h"
 #include "model/stack.h"
 #include "products/products.h"
 #include "project/ground_edits.h"
@@ -199,4 +201,42 @@ TEST_CASE("Ground beyond the extent is said with what lies outside, and the exte
     // a limit takes away what would be said
     p.site = part(Site{"EPSG:25831", Frame{-20, -20, 85, 120, 5}, square(0, 0, 50)});
     CHECK_FALSE(mentions(*products.of(p, {}, {ProductKind::AllFindings})->findings, "FC-EXTENT"));
+}
+
+TEST_CASE("Triangles cut at the edge of an area cover what of them lies in it, once", "[ground][area][random]") {
+    const auto seed = GENERATE(range(1u, 11u));
+    CAPTURE(seed);
+    const auto tin = triangulate(randomPoints(seed, 60)).tin;
+    const std::vector<Polygon2> field{square(10, 12, 75)}, pond{square(40, 41, 7)};
+    for (const auto& area : {Area(), Area(field, pond), Area({}, pond)}) {
+        const AreaParts parts(area);
+        double covered = 0;
+        int cut = 0;
+        for (const auto& t : tin.triangles()) {
+            const auto c = tin.corners(t);
+            const Polygon2 triangle{c[0].plan(), c[1].plan(), c[2].plan()};
+            for (const auto& part : parts.of(triangle)) {
+                double twice = 0;
+                for (std::size_t i = 0; i < part.size(); ++i) {
+                    const auto a = part[i], b = part[(i + 1) % part.size()];
+                    twice += (a.x - 50) * (b.y - 50) - (b.x - 50) * (a.y - 50);
+                }
+                covered += std::abs(twice) / 2;
+                cut += part != triangle;
+            }
+        }
+        CHECK(covered == Approx(tin.measure(area).planArea).epsilon(1e-9));
+        CHECK((cut > 0) == !area.isEverywhere()); // the hard case was met
+    }
+}
+
+TEST_CASE("An island inside one triangle is cut out of it", "[ground][area]") {
+    const std::vector<Polygon2> pond{square(20, 10, 5)};
+    const AreaParts parts(Area({}, pond));
+    const auto pieces = parts.of({{0, 0}, {100, 0}, {0, 100}});
+    CHECK(pieces.size() > 1);
+    int inside = 0;
+    for (const auto& p : pieces) inside += contains(p, {22, 12});
+    CHECK(inside == 0);
+    CHECK(AreaParts(Area(square(200, 200, 5))).of({{0, 0}, {100, 0}, {0, 100}}).empty());
 }

@@ -1,5 +1,6 @@
 #include "views/block_scene.h"
 
+#include "ground/area_parts.h"
 #include "sequence/description.h"
 #include "style/theme.h"
 
@@ -21,6 +22,7 @@
 #include <vtkSmartPointer.h>
 #include <vtkSphereSource.h>
 #include <vtkTexture.h>
+#include <vtkTriangleFilter.h>
 #include <vtkTubeFilter.h>
 #include <vtkUnsignedCharArray.h>
 
@@ -36,8 +38,8 @@ public:
         m_polygons->InsertNextCell(4, corners.data());
         addColour(c);
     }
-    void triangle(const std::array<vtkIdType, 3>& corners, const QColor& c) {
-        m_polygons->InsertNextCell(3, corners.data());
+    void polygon(const std::vector<vtkIdType>& corners, const QColor& c) {
+        m_polygons->InsertNextCell(vtkIdType(corners.size()), corners.data());
         addColour(c);
     }
     void line(vtkIdType a, vtkIdType b, const QColor& c) {
@@ -323,22 +325,40 @@ private:
         if (terrain.tin.empty() || terrain.tin.triangles().size() > kMostTriangles || !terrain.rasters.empty()) {
             addGround();
         } else {
-            Mesh shapes;
-            std::vector<vtkIdType> ids(terrain.tin.vertices().size(), -1);
-            for (const auto& t : terrain.tin.triangles()) {
-                const auto c = terrain.tin.corners(t);
-                if (!terrain.area.contains({(c[0].x + c[1].x + c[2].x) / 3, (c[0].y + c[1].y + c[2].y) / 3})) continue;
-                std::array<vtkIdType, 3> corners{};
-                for (std::size_t i = 0; i < 3; ++i) {
-                    auto& id = ids[std::size_t(t.vertex[i])];
-                    if (id < 0) id = shapes.point(x(c[i].x), y(c[i].y), z(c[i].z));
-                    corners[i] = id;
-                }
-                shapes.triangle(corners, groundColour((c[0].z + c[1].z + c[2].z) / 3));
-            }
-            if (!shapes.empty()) addLit(shapes.take());
+            addTriangles(terrain);
         }
         addContours();
+    }
+
+    /// Each triangle, or what of it lies within the limits and outside the islands.
+    void addTriangles(const Terrain& terrain) {
+        Mesh shapes;
+        const AreaParts parts(terrain.area);
+        std::vector<vtkIdType> ids(terrain.tin.vertices().size(), -1);
+        for (const auto& t : terrain.tin.triangles()) {
+            const auto c = terrain.tin.corners(t);
+            const Polygon2 triangle{c[0].plan(), c[1].plan(), c[2].plan()};
+            const auto colour = groundColour((c[0].z + c[1].z + c[2].z) / 3);
+            for (const auto& part : parts.of(triangle)) {
+                std::vector<vtkIdType> corners;
+                for (const auto& p : part) {
+                    const auto own = std::ranges::find(triangle, p) - triangle.begin();
+                    if (own == 3) {
+                        corners.push_back(shapes.point(x(p.x), y(p.y), z(levelOnPlane(c, p))));
+                        continue;
+                    }
+                    auto& id = ids[std::size_t(t.vertex[std::size_t(own)])];
+                    if (id < 0) id = shapes.point(x(p.x), y(p.y), z(c[std::size_t(own)].z));
+                    corners.push_back(id);
+                }
+                shapes.polygon(corners, colour);
+            }
+        }
+        if (shapes.empty()) return;
+        vtkNew<vtkTriangleFilter> convex; // parts may have corners that turn inwards
+        convex->SetInputData(shapes.take());
+        convex->Update();
+        addLit(convex->GetOutput());
     }
 
     void addLit(vtkPolyData* data) {
