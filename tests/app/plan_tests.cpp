@@ -1,5 +1,6 @@
 // Drawing on the plan, and what the Site stage asks.
 #include "harness.h"
+#include "project/site_edits.h"
 #include "stages/shelf.h"
 #include "views/plan_view.h"
 
@@ -130,4 +131,22 @@ TEST_CASE("Another coordinate system is asked about: the data move, or only the 
     typeInto(system(), "4711");
     CHECK(box.count() == 0);
     CHECK(window.project().site->crs == "EPSG:25831");
+}
+
+TEST_CASE("Fit shows the ground beyond the extent, but not what lies beyond the site limit", "[window][plan]") {
+    DemoWindow window("ground");
+    auto* plan = window.view<PlanView>();
+    const auto seen = [&](Point2 p) { return plan->rect().contains(plan->screenOf(p).toPoint()); };
+    window->session().apply([](const Project& p) { return setFrame(p, Frame{480600, 6120400, 480900, 6120600, 10}); });
+    window.settle();
+    plan->fit();
+    CHECK(seen({480050, 6120050}));
+    CHECK(seen({481450, 6120950}));
+    window->session().apply([](const Project& p) {
+        return setSiteLimit(p, {{480500, 6120300}, {481000, 6120300}, {481000, 6120700}, {480500, 6120700}});
+    });
+    window.settle();
+    plan->fit();
+    CHECK(seen({480510, 6120310}));
+    CHECK_FALSE(seen({480050, 6120050}));
 }

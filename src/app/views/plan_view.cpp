@@ -240,9 +240,11 @@ QRectF PlanView::worldBounds() const {
     if (!products() || !products()->frame) return {};
     auto b = products()->frame->box();
     if (products()->groundStatistics && !products()->groundStatistics->extent.empty()) { // the ground may go on beyond it
-        const auto& ground = products()->groundStatistics->extent;
-        b.include({ground.xmin, ground.ymin});
-        b.include({ground.xmax, ground.ymax});
+        auto ground = products()->groundStatistics->extent;
+        const auto& area = products()->terrain->area; // beyond a limit nothing is drawn
+        const auto limit = area.isEverywhere() || area.isOutsideOfRings() ? ground : area.box();
+        b.include({std::max(ground.xmin, limit.xmin), std::max(ground.ymin, limit.ymin)});
+        b.include({std::min(ground.xmax, limit.xmax), std::min(ground.ymax, limit.ymax)});
     }
     return {b.xmin, b.ymin, b.width(), b.height()};
 }
