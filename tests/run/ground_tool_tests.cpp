@@ -5,6 +5,7 @@
 #include "formats/vector.h"
 
 #include <catch2/catch.hpp>
+#include <fmt/format.h>
 #include <numbers>
 
 using namespace fox;
@@ -118,4 +119,32 @@ TEST_CASE("export hands contours on, and the ground as PLY", "[run][ground]") {
         CHECK(std::filesystem::exists(folder / file));
     }
     CHECK(call("export " + project + " --what contours --as tif --dir " + folder.path().string()).status == 1);
+}
+
+TEST_CASE("build takes a survey without a header where the holes say which column is the easting, and asks where nothing does",
+          "[run][ground]") {
+    const TemporaryFolder folder;
+    std::string survey, holes = "hole,easting,northing,level,top,base,code\n";
+    for (int i = 0; i < 40; ++i)
+        survey += fmt::format("{} {:.2f} {:.2f} {:.2f} GL\r\n", 100 + i, 6120300 + 11.0 * (i / 8), 480700 + 9.0 * (i % 8), 30 + 0.1 * i);
+    for (int i = 0; i < 3; ++i)
+        holes += fmt::format("B{},{},{},30.5,0,2,MG\nB{},{},{},30.5,2,9,TL\n", i, 480705 + 20 * i, 6120310 + 9 * i, i, 480705 + 20 * i,
+                             6120310 + 9 * i);
+    folder.write("survey.txt", survey);
+    folder.write("holes.csv", holes);
+    const auto build = [&](const std::string& what) {
+        folder.write("b.json", R"({"format":"fox-cellar-build","version":1,)" + what + "}");
+        return call("build " + (folder / "b.json").string() + " --out " + (folder / "p.gpkg").string() + " --json");
+    };
+    const std::string points = R"("ground":{"points":[{"file":"survey.txt"}]})";
+    const auto known = build(R"("holes":[{"file":"holes.csv"}],)" + points);
+    CAPTURE(known.error);
+    REQUIRE(known.status == 0);
+    const auto column = call("column " + (folder / "p.gpkg").string() + " --at 480700,6120300 --json").parsed();
+    CHECK(column[0]["ground"].get<double>() == Approx(30).margin(0.01));
+    std::filesystem::remove(folder / "p.gpkg");
+    const auto asked = build(R"("holes":[],)" + points);
+    CHECK(asked.status == 1);
+    CHECK(asked.error.find("survey.txt: Columns 2 and 3 are coordinates") != std::string::npos);
+    CHECK_FALSE(std::filesystem::exists(folder / "p.gpkg"));
 }
