@@ -15,6 +15,7 @@
 
 #include <QCheckBox>
 #include <QComboBox>
+#include <QDir>
 #include <QLabel>
 #include <QLineEdit>
 #include <QListWidget>
@@ -393,4 +394,20 @@ TEST_CASE("Files that are read meanwhile leave alone the field that somebody typ
     CHECK(system->text() == "EPSG:258");
     CHECK(system->hasFocus());
     sheet->reject();
+}
+
+TEST_CASE("A folder that is dropped brings the files in it, without the parts of a shapefile", "[window][arrival]") {
+    DemoWindow window("holes");
+    const QTemporaryDir folder;
+    QDir(folder.path()).mkpath("later/hill");
+    for (const char* ending : {"shp", "shx", "dbf", "prj"})
+        QFile::copy(QString(FOX_DEMO "/hill_contours.") + ending, folder.filePath(QString("later/hill/hill_contours.") + ending));
+    QFile::copy(FOX_DEMO "/phase3_later.ags", folder.filePath("later/phase3_later.ags"));
+    QFile::copy(FOX_DEMO "/phase3_later.ags", folder.filePath("later/.hidden.ags"));
+    dropFiles(&*window, {folder.filePath("later")});
+    auto* sheet = importSheet(*window);
+    CHECK(importButton(sheet)->text() == "Import 2 files");
+    import(window, sheet);
+    CHECK(window.project().holes->size() == 47);
+    CHECK(window.project().ground->lines.back().file == "hill_contours.shp");
 }

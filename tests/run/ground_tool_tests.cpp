@@ -126,10 +126,11 @@ TEST_CASE("build takes a survey without a header where the holes say which colum
     const TemporaryFolder folder;
     std::string survey, holes = "hole,easting,northing,level,top,base,code\n";
     for (int i = 0; i < 40; ++i)
-        survey += fmt::format("{} {:.2f} {:.2f} {:.2f} GL\r\n", 100 + i, 6120300 + 11.0 * (i / 8), 480700 + 9.0 * (i % 8), 30 + 0.1 * i);
+        survey += fmt::format("{} {:.2f} {:.2f} {:.2f} GL\r\n", 100 + i, 6120300 + 11.0 * (i / 8), 480700 + 9.0 * (i % 8),
+                              30 + 0.1 * i);
     for (int i = 0; i < 3; ++i)
-        holes += fmt::format("B{},{},{},30.5,0,2,MG\nB{},{},{},30.5,2,9,TL\n", i, 480705 + 20 * i, 6120310 + 9 * i, i, 480705 + 20 * i,
-                             6120310 + 9 * i);
+        holes += fmt::format("B{},{},{},30.5,0,2,MG\nB{},{},{},30.5,2,9,TL\n", i, 480705 + 20 * i, 6120310 + 9 * i, i,
+                             480705 + 20 * i, 6120310 + 9 * i);
     folder.write("survey.txt", survey);
     folder.write("holes.csv", holes);
     const auto build = [&](const std::string& what) {

@@ -1,6 +1,7 @@
 #include "dialogs/import_sheet.h"
 
 #include "base/files.h"
+#include "dialogs/dropped_files.h"
 #include "dialogs/import_details.h"
 #include "dialogs/import_list.h"
 #include "dialogs/table_memory.h"
@@ -372,11 +373,6 @@ void ImportSheet::dragEnterEvent(QDragEnterEvent* e) {
     if (e->mimeData()->hasUrls()) e->acceptProposedAction();
 }
 
-void ImportSheet::dropEvent(QDropEvent* e) {
-    QStringList paths;
-    for (const auto& url : e->mimeData()->urls())
-        if (url.isLocalFile()) paths << url.toLocalFile();
-    addFiles(paths);
-}
+void ImportSheet::dropEvent(QDropEvent* e) { addFiles(droppedFiles(*e->mimeData())); }
 
 } // namespace fox::app

@@ -2,6 +2,7 @@
 
 #include "base/errors.h"
 #include "base/files.h"
+#include "dialogs/dropped_files.h"
 #include "dialogs/export_dialog.h"
 #include "dialogs/import_sheet.h"
 #include "dialogs/source_sheet.h"
@@ -528,9 +529,7 @@ void MainWindow::dragEnterEvent(QDragEnterEvent* e) {
 }
 
 void MainWindow::dropEvent(QDropEvent* e) {
-    QStringList paths;
-    for (const auto& url : e->mimeData()->urls())
-        if (url.isLocalFile()) paths << url.toLocalFile();
+    const auto paths = droppedFiles(*e->mimeData());
     e->acceptProposedAction();
     if (paths.size() == 1 && paths.front().endsWith(".gpkg") && ProjectStore::isProject(paths.front().toStdString()))
         m_projects->open(paths.front());
