@@ -108,6 +108,24 @@ TEST_CASE("Of large products of one kind only the newest stays", "[products]") {
     CHECK(cache.bytes() == 2 * (ProductCache::kOlderOfAKind / 2 + 1) + 100);
 }
 
+TEST_CASE("What is forgotten is not kept alive by what was made from it", "[products]") {
+    ProductCache cache(25);
+    auto grid = number(cache, "grid", 1, "grid");
+    const std::weak_ptr<const int> watched = grid;
+    const auto sum = [&] {
+        return cache.get(
+            "sum", {grid}, [] { return 2; }, [](int) { return std::size_t(1); });
+    };
+    const std::weak_ptr<const int> madeFromIt = sum();
+    grid.reset();
+    CHECK_FALSE(watched.expired());
+    number(cache, "other", 1);
+    number(cache, "another", 1); // the grid is beyond the budget
+    CHECK(watched.expired());
+    CHECK(madeFromIt.expired());
+    CHECK(cache.bytes() == 20);
+}
+
 TEST_CASE("What fails to be made is not remembered", "[products]") {
     ProductCache cache;
     const auto failing = [&] {

@@ -16,7 +16,8 @@ struct Dialect {
     std::string end = "\n";
 };
 
-/// A survey of a hill, 60 points in the order in which somebody walked.
+/// Columns by letter: # number, N northing, E easting, L level, C code. A survey of a hill, 60 points in the order in which
+/// somebody walked.
 std::string surveyIn(const std::string& order, const Dialect& d, unsigned seed, bool header, double pointsFrom = 4001) {
     std::mt19937 random(seed);
     std::uniform_real_distribution<double> step(-14, 14);
@@ -24,10 +25,10 @@ std::string surveyIn(const std::string& order, const Dialect& d, unsigned seed, 
     const char* names[] = {"Pt", "Rechts", "Hoch", "H", "Bem"};
     const auto field = [&](char what, int i, double e, double n) -> std::string {
         const double z = 24 + 6 * std::sin(e / 150) * std::cos(n / 190);
-        std::string text = what == 'P'   ? fmt::format("{:.0f}", pointsFrom + i)
+        std::string text = what == '#'   ? fmt::format("{:.0f}", pointsFrom + i)
                            : what == 'E' ? fmt::format("{:.2f}", e)
                            : what == 'N' ? fmt::format("{:.2f}", n)
-                           : what == 'Z' ? fmt::format("{:.2f}", z)
+                           : what == 'L' ? fmt::format("{:.2f}", z)
                                          : (i % 5 == 0   ? "TB"
                                             : i % 7 == 0 ? "RD"
                                                          : "GL");
@@ -38,7 +39,7 @@ std::string surveyIn(const std::string& order, const Dialect& d, unsigned seed, 
         for (std::size_t c = 0; c < order.size(); ++c) out += (c ? d.separator : "") + of(order[c]);
         out += d.end;
     };
-    if (header) line([&](char what) { return std::string(names[std::string("PENZD").find(what)]); });
+    if (header) line([&](char what) { return std::string(names[std::string("#ENLC").find(what)]); });
     double e = 480700, n = 6120400;
     for (int i = 0; i < 60; ++i) {
         e += step(random), n += step(random);
@@ -72,7 +73,7 @@ SiteContext withData() {
 TEST_CASE("Columns without names are known by their values, and never wrongly in silence", "[ground][import][guess]") {
     int files = 0, right = 0;
     unsigned seed = 1;
-    for (const char* order : {"PNEZD", "PENZD", "ENZ", "NEZ", "PENZ"})
+    for (const char* order : {"#NELC", "#ENLC", "ENL", "NEL", "#ENL"})
         for (const auto& dialect : {Dialect{","}, Dialect{";", true}, Dialect{"\t"}, Dialect{" "}, Dialect{", ", false, "\r\n"}})
             for (const bool header : {false, true}) {
                 CAPTURE(order, dialect.separator, header);
@@ -89,7 +90,7 @@ TEST_CASE("Columns without names are known by their values, and never wrongly in
 }
 
 TEST_CASE("With neither a system nor data, which column is the easting is asked", "[ground][import][guess]") {
-    const auto u = read(surveyIn("PNEZD", {","}, 3, false), SiteContext(""));
+    const auto u = read(surveyIn("#NELC", {","}, 3, false), SiteContext(""));
     CHECK(u.asksForOrder());
     CHECK_FALSE(u.survey);
     CHECK_THAT(u.guess->why, Catch::Contains("Columns 2 and 3 are coordinates"));
@@ -97,7 +98,7 @@ TEST_CASE("With neither a system nor data, which column is the easting is asked"
     // the answer is the order of the columns
     SourceSettings answer;
     answer.columns = {"point", "northing", "easting", "level", "code"};
-    const auto told = readSource({"survey.csv", "", surveyIn("PNEZD", {","}, 3, false), 0, {}, answer, ""}, SiteContext(""));
+    const auto told = readSource({"survey.csv", "", surveyIn("#NELC", {","}, 3, false), 0, {}, answer, ""}, SiteContext(""));
     CHECK(isRight(told));
     CHECK(told.survey->points[0].code == "TB");
     CHECK(told.survey->points[0].name == "4001");

@@ -38,22 +38,29 @@ void ProductCache::add(std::string_view kind, ProductKey key, std::shared_ptr<co
     m_entries.push_front({std::string(kind), std::move(key), std::move(value), bytes});
     mine.entries.push_back(m_entries.begin());
     m_bytes += bytes;
-    std::size_t older = 0;
-    for (const auto& entry : mine.entries) older += entry->bytes;
-    older -= bytes;
-    while (mine.entries.size() > kOfAKind || (older > kOlderOfAKind && mine.entries.size() > 1)) {
+    const auto olderBytes = [&] {
+        std::size_t all = 0;
+        for (const auto& entry : mine.entries) all += entry->bytes;
+        return all - bytes;
+    };
+    while (mine.entries.size() > 1 && (mine.entries.size() > kOfAKind || olderBytes() > kOlderOfAKind)) {
         // its own kind's oldest; the list is in the order of use
         const auto oldest = std::find_if(m_entries.rbegin(), m_entries.rend(), [&](const Entry& e) { return e.kind == kind; });
-        older -= oldest->bytes;
         forget(std::prev(oldest.base()));
     }
     while (m_bytes > m_budget && m_entries.size() > 1) forget(std::prev(m_entries.end()));
 }
 
+/// With it goes what was made from it: keys keep their parts alive, and nobody will ask by a part that is gone.
 void ProductCache::forget(Entries::iterator entry) {
+    const KeyPart value(entry->value);
     std::erase(m_kinds.find(entry->kind)->second.entries, entry);
     m_bytes -= entry->bytes;
     m_entries.erase(entry);
+    const auto madeFromIt = [&](const Entry& e) { return std::ranges::count(e.key, value) > 0; };
+    for (auto next = std::ranges::find_if(m_entries, madeFromIt); next != m_entries.end();
+         next = std::ranges::find_if(m_entries, madeFromIt))
+        forget(next);
 }
 
 } // namespace fox

@@ -7,7 +7,7 @@
 
 // A code that comes back under another one is two units: a unit is split where at least two holes, and a fifth of those that have
 // both codes, show the other one between. Intervals of a split code are then read by their hole: above or below the parting unit
-// if it is there, else by the levels at which the holes around have it. How sure that is depends on how far the interval lies
+// if it is there, else by the levels at which the holes around have it. The confidence depends on how far the interval lies
 // from that level. Nothing is changed here: the result is choices that the user takes or leaves.
 namespace fox {
 

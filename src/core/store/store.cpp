@@ -131,7 +131,7 @@ template <typename Use>
 auto inWords(const std::filesystem::path& path, Use&& use) {
     std::error_code code;
     if (!std::filesystem::exists(path, code))
-        throw FileError(fmt::format("{} can't be opened: there is no such file.", path.string()));
+        throw FileError(fmt::format("{} can't be opened: the file does not exist.", path.string()));
     if (!std::filesystem::is_regular_file(path, code)) throw FileError(fmt::format("{} is not a file.", path.string()));
     constexpr std::uintmax_t kPage = 512; // the smallest database is one page
     if (std::filesystem::file_size(path, code) < kPage)

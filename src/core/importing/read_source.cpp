@@ -1,0 +1,300 @@
+#include "importing/import.h"
+
+#include "base/files.h"
+#include "base/text.h"
+#include "formats/ags_changes.h"
+#include "formats/ags_check.h"
+#include "formats/crs.h"
+#include "formats/workbook.h"
+#include "holes/las_holes.h"
+#include "importing/ground_import.h"
+#include "importing/join_holes.h"
+
+#include <fmt/format.h>
+#include <unordered_map>
+
+namespace fox {
+
+namespace {
+
+std::vector<CellChange> changesIn(const std::vector<Correction>& corrections, const std::string& file) {
+    std::vector<CellChange> out;
+    for (const auto& c : corrections)
+        if (c.file == file) out.push_back({c.line, c.heading, c.after});
+    return out;
+}
+
+void append(Findings& to, const Findings& more) { to.insert(to.end(), more.begin(), more.end()); }
+
+/// Turns one file into what it says.
+class SourceReader {
+public:
+    SourceReader(SourceFile file, const SiteContext& site, const std::vector<Correction>& corrections, const Progress& progress)
+        : m_site(site), m_siteCrs(site.crs), m_corrections(corrections), m_progress(progress) {
+        m_out.file = std::move(file);
+        m_out.file.findings.clear();
+    }
+
+    ImportPreview make() {
+        if (const auto kind = groundKindOf(m_out.file.path.empty() ? m_out.file.name : m_out.file.path);
+            kind != GroundKind::None && !readAsPoints(kind)) {
+            readGround(m_out, kind, m_siteCrs, m_progress);
+            return std::move(m_out);
+        }
+        const auto& bytes = *m_out.file.bytes;
+        if (trimmed(std::string_view(bytes).substr(0, 4096)).empty() && trimmed(bytes).empty())
+            throw FileError(fmt::format("{} is empty: there is nothing in it to read.", m_out.file.name));
+        if (looksLikeAgs(bytes))
+            ags();
+        else if (looksLikeLas(bytes))
+            las();
+        else if (isWorkbookName(m_out.file.name))
+            tables(readWorkbook(bytes, m_out.file.name), lower(m_out.file.name).ends_with(".ods") ? "ODS" : "XLSX");
+        else if (looksLikeText(bytes))
+            tables({readTable(bytes, m_out.file.name, m_out.file.settings.columns)}, "CSV");
+        else
+            throw FileError(fmt::format("{} is neither AGS, LAS, a workbook (xlsx, ods) nor a table of text.", m_out.file.name));
+        toSiteSystem();
+        if (m_out.survey) {
+            Box2 extent;
+            for (const auto& p : m_out.survey->points) extent.include(p.place.plan());
+            append(m_out.file.findings, outOfSense(extent, m_siteCrs, m_out.file.name));
+        }
+        m_out.file.holes = int(m_out.holes.size());
+        return std::move(m_out);
+    }
+
+private:
+    /// .xyz is a grid or, if it is no regular one or asked for so, a list of points, which is read as a table.
+    bool readAsPoints(GroundKind kind) {
+        auto& s = m_out.file.settings;
+        if (kind != GroundKind::Grid || !lower(m_out.file.name).ends_with(".xyz")) return false;
+        if (s.as != SourceSettings::As::SurveyPoints) {
+            try {
+                auto trial = m_out;
+                readGround(trial, kind, m_siteCrs, m_progress);
+                return false;
+            } catch (const FileError&) {
+                s.as = SourceSettings::As::SurveyPoints;
+            }
+        }
+        const auto first = std::string_view(*m_out.file.bytes).substr(0, m_out.file.bytes.text->find('\n'));
+        if (s.columns.empty() && parseLeadingNumber(first)) s.columns = {"x", "y", "z"};
+        return true;
+    }
+
+    static bool looksLikeText(std::string_view bytes) {
+        return bytes.starts_with("\xFF\xFE") || bytes.starts_with("\xFE\xFF") || bytes.substr(0, 4096).find('\0') == bytes.npos;
+    }
+
+    void ags() {
+        auto& file = m_out.file;
+        auto read = readAgs(*file.bytes, file.name, m_progress);
+        change(read, changesIn(m_corrections, file.name));
+        auto content = holesOf(read, file.settings.groupsOut);
+        file.format = "AGS " + read.version;
+        file.findings = checkAgs(read, {}, m_progress);
+        // what breaks a rule was said by the check of rules
+        std::erase_if(content.findings, [](const Finding& f) { return f.rule.starts_with("AGS"); });
+        append(file.findings, content.findings);
+        for (const auto& g : read.groups) m_out.tables.push_back({g.name, g.rows.size(), feeds(g.name), g.headings});
+        m_out.project = content.project;
+        m_out.title = content.title;
+        m_out.holes = std::move(content.holes);
+        m_out.codeNames = std::move(content.codeNames);
+        if (const auto& grid = file.settings.localGrid) useLocalGrid(*grid, content.localPlaces);
+    }
+
+    void useLocalGrid(const LocalGrid& grid, const std::vector<std::optional<Point2>>& places) {
+        if (!grid.usable()) throw Error("The two control points of the local grid are one and the same.");
+        constexpr double kOff = 0.001; // a millimetre in a metre
+        if (std::abs(grid.scale() - 1) > kOff)
+            m_out.file.findings.push_back(
+                {Severity::Warning, "FC-LOCAL-GRID", m_out.file.name, 0, "LOCA", "LOCA_LOCX", "",
+                 fmt::format("By the two control points a metre of the local grid is {:.4f} m: one of them may be wrong.",
+                             grid.scale())});
+        for (std::size_t i = 0; i < m_out.holes.size(); ++i) {
+            auto& h = m_out.holes.change(i);
+            h.easting.reset(), h.northing.reset();
+            if (!places[i]) continue;
+            const auto p = grid.toNational(*places[i]);
+            h.easting = p.x, h.northing = p.y;
+        }
+    }
+
+    void las() {
+        const auto read = readLas(*m_out.file.bytes, m_out.file.name, m_progress);
+        auto content = holeOf(read, m_out.file.settings.curves);
+        m_out.file.format = "LAS " + read.version;
+        m_out.file.findings = read.findings;
+        append(m_out.file.findings, content.findings);
+        for (std::size_t c = 1; c < read.curves.size(); ++c)
+            m_out.tables.push_back(
+                {read.curves[c].name, read.steps(), "curve", {read.curves[c].unit, read.curves[c].description}});
+        m_out.holes.push_back(std::move(content.hole));
+        m_out.partial = true;
+    }
+
+    /// A table of points is a survey unless a column says hole.
+    bool isSurvey(const Table& table, const TableMapping& mapping) const {
+        using As = SourceSettings::As;
+        if (m_out.file.settings.as != As::Guess) return m_out.file.settings.as == As::SurveyPoints;
+        if (!surveyColumns(table).complete()) return whatItHolds(mapping).empty();
+        if (namesHoles(table)) return false;
+        using enum ColumnRole;
+        return !mapping.has(Top) && !mapping.has(Base) && !mapping.has(FinalDepth) && !mapping.has(UnitTop);
+    }
+
+    void tables(std::vector<Table> sheets, const char* format) {
+        auto& file = m_out.file;
+        file.format = format;
+        m_out.partial = true;
+        if (sheets.size() == 1 && !nameColumns(sheets.front())) return asked(std::move(sheets.front()));
+        for (auto& sheet : sheets) {
+            correct(sheet);
+            const auto known = file.settings.mappings.find(sheet.name);
+            auto mapping = known == file.settings.mappings.end() ? guessMapping(sheet) : known->second;
+            mapping.roles.resize(sheet.columns.size(), ColumnRole::Ignored);
+            if (sheets.size() == 1 && isSurvey(sheet, mapping)) {
+                survey(sheet);
+            } else {
+                m_out.tables.push_back({sheet.name, sheet.rows.size(), whatItHolds(mapping), sheet.columns});
+                if (!m_out.tables.back().feeds.empty()) {
+                    auto read = holesOf(sheet, mapping, "");
+                    append(file.findings, read.findings);
+                    for (const auto& h : read.holes) join(h);
+                }
+                file.settings.mappings[sheet.name] = std::move(mapping);
+            }
+            m_out.sheets.push_back(std::move(sheet));
+        }
+        m_out.holes.changeEach([&](Hole& h) { h.file = file.name; });
+        if (m_out.holes.empty() && !m_out.survey && file.findings.empty())
+            file.findings.push_back({Severity::Warning, "FC-TABLE", file.name, 0, "", "", "",
+                                     "No column says which hole a row is of: say what the columns are."});
+    }
+
+    /// Gives names to the columns of a table of points whose header says nothing. False if the values don't tell them.
+    bool nameColumns(Table& sheet) {
+        auto& settings = m_out.file.settings;
+        using As = SourceSettings::As;
+        const bool named = !settings.columns.empty() || settings.mappings.contains(sheet.name);
+        if (named || settings.as == As::HoleTable || surveyColumns(sheet).complete()) return true;
+        if (settings.as == As::Guess && (namesHoles(sheet) || !whatItHolds(guessMapping(sheet)).empty())) return true;
+        auto rows = withoutHeader(sheet);
+        m_out.guess = guessSurvey(rows, sheet.decimalComma, {m_site.data, settings.crs.empty() ? m_siteCrs : settings.crs});
+        if (!m_out.guess) return true; // read on: somebody may say what it is
+        if (m_out.guess->order == SurveyGuess::Order::Asked) return false;
+        settings.columns = m_out.guess->columns;
+        sheet.rows = std::move(rows);
+        sheet.columns = settings.columns;
+        return true;
+    }
+
+    /// The rows, with the first one if it is none that could name columns.
+    static std::vector<Table::Row> withoutHeader(const Table& sheet) {
+        auto rows = sheet.rows;
+        if (std::ranges::any_of(sheet.columns, [&](const std::string& c) { return isNumber(c, sheet.decimalComma); }))
+            rows.insert(rows.begin(), {rows.empty() ? 1 : std::max(1, rows.front().line - 1), sheet.columns});
+        return rows;
+    }
+    static bool isNumber(std::string text, bool decimalComma) {
+        if (decimalComma) std::ranges::replace(text, ',', '.');
+        return parseNumber(text).has_value();
+    }
+
+    /// Points whose order of columns has to be asked.
+    void asked(Table sheet) {
+        m_out.file.format = "survey points";
+        sheet.rows = withoutHeader(sheet);
+        sheet.columns.assign(m_out.guess->columns.size(), "");
+        m_out.tables.push_back({sheet.name, sheet.rows.size(), "ground", {}});
+        m_out.sheets.push_back(std::move(sheet));
+    }
+
+    void survey(const Table& sheet) {
+        m_out.file.format = "survey points";
+        if (m_out.file.settings.as == SourceSettings::As::Guess && !surveyColumns(sheet).complete())
+            throw FileError(
+                fmt::format("{} is not a table of holes or survey points: no columns of coordinates and levels are found "
+                            "in it. If there are, name them in order.",
+                            m_out.file.name));
+        m_out.survey = surveyOf(sheet);
+        append(m_out.file.findings, m_out.survey->findings);
+        const double unit = m_out.file.settings.unit;
+        const bool own = !m_out.file.settings.crs.empty(); // then coordinates are in that system's unit
+        if (unit != 1)
+            for (auto& p : m_out.survey->points)
+                p.place = {own ? p.place.x : p.place.x * unit, own ? p.place.y : p.place.y * unit, p.place.z * unit};
+        m_out.tables.push_back({sheet.name, sheet.rows.size(), "ground", sheet.columns});
+        if (m_out.survey->points.empty())
+            throw FileError(fmt::format("{} has no row with an easting, a northing and a level.", m_out.file.name));
+    }
+
+    /// Cells of a table that were corrected in the project.
+    void correct(Table& sheet) const {
+        for (const auto& c : changesIn(m_corrections, m_out.file.name))
+            if (const auto column = sheet.column(c.heading))
+                for (auto& row : sheet.rows)
+                    if (row.line == c.line && *column < row.cells.size()) row.cells[*column] = c.value;
+    }
+
+    /// Sheets of one workbook speak of the same holes.
+    void join(const Hole& hole) {
+        auto& places = m_placesById[hole.id];
+        for (const auto i : places)
+            if (hole.project.empty() || m_out.holes[i].project == hole.project) return addTo(m_out.holes.change(i), hole);
+        places.push_back(m_out.holes.size());
+        m_out.holes.push_back(hole);
+    }
+
+    void toSiteSystem() {
+        const auto& crs = m_out.file.settings.crs;
+        if (crs.empty() || m_siteCrs.empty() || crs == m_siteCrs || m_out.file.settings.localGrid) return;
+        const CoordinateChange toSite(crs, m_siteCrs);
+        int lost = 0;
+        for (std::size_t i = 0; i < m_out.holes.size(); ++i)
+            if (const auto p = m_out.holes[i].place()) {
+                auto& h = m_out.holes.change(i);
+                const auto there = toSite.forward(*p);
+                h.easting = there ? std::optional(there->x) : std::nullopt;
+                h.northing = there ? std::optional(there->y) : std::nullopt;
+                lost += !there;
+            }
+        if (m_out.survey)
+            for (auto& point : m_out.survey->points) {
+                const auto there = toSite.forward(point.place.plan());
+                if (there) point.place.x = there->x, point.place.y = there->y;
+                lost += !there;
+            }
+        if (lost > 0)
+            m_out.file.findings.push_back(
+                {Severity::Error, "FC-SYSTEM", m_out.file.name, 0, "", "", "",
+                 fmt::format("{} where {} does not reach.", counted(std::size_t(lost), "place lies", "places lie"), crs)});
+    }
+
+    ImportPreview m_out;
+    std::unordered_map<std::string, std::vector<std::size_t>> m_placesById; ///< of m_out.holes
+    const SiteContext& m_site;
+    const std::string& m_siteCrs;
+    const std::vector<Correction>& m_corrections;
+    const Progress& m_progress;
+};
+
+} // namespace
+
+SiteContext::SiteContext(const Project& project) : crs(project.site->crs) {
+    if (const auto frame = frameOf(project)) data = frame->box();
+}
+
+ImportPreview readSource(SourceFile file, const SiteContext& site, const std::vector<Correction>& corrections,
+                         const Progress& progress) {
+    return SourceReader(std::move(file), site, corrections, progress).make();
+}
+
+std::string correctedBytes(const Project& project, const SourceFile& file) {
+    if (!file.format.starts_with("AGS")) return *file.bytes;
+    return withChanges(*file.bytes, file.name, changesIn(*project.corrections, file.name));
+}
+
+} // namespace fox
