@@ -185,7 +185,7 @@ void contours() {
 /// What rounding the flats does for contours of the demo's hill, against its truth.
 void hill() {
     const auto layers = readVector(FOX_DEMO "/hill_contours.shp");
-    const auto lines = groundLinesOf(layers, {LineRole::Contours, "ELEV", 0, {}, {}}, "hill").lines;
+    const auto lines = groundLinesOf(layers, {LineRole::Contours, "ELEV", 0, {}, {}, {}}, "hill").lines;
     for (const bool mend : {false, true}) {
         TerrainInput input;
         input.contours = lines;
@@ -222,6 +222,21 @@ void ags() {
     }
     report("reading AGS", best, scan, "bare scan for newlines", 12);
     fmt::print("  {:.0f} MB/s, {} lines, {} cells\n", double(text.size()) / 1e6 / best, lines, cells);
+}
+
+/// A million survey points from text to points, as the import reads them. survey_against_pandas.py sets it beside another reader.
+void survey() {
+    std::string text = "point,northing,easting,level,code\n";
+    std::size_t n = 0;
+    for (const auto& p : fox::bench::surveyLike(1'000'000))
+        fmt::format_to(std::back_inserter(text), "{},{:.3f},{:.3f},{:.3f},GL\n", ++n, 6'120'000 + p.y, 480'000 + p.x, p.z);
+    if (const char* to = std::getenv("FOX_BENCH_SURVEY")) writeBytes(to, text);
+    const SourceFile file{"survey.csv", "", std::move(text), 0, {}, {}, ""};
+    const double before = fox::bench::peakMegabytes();
+    std::size_t read = 0;
+    const double best = fox::bench::seconds(3, [&] { read = readSource(file, "EPSG:25831").survey->points.size(); });
+    fmt::print("reading a survey of {} points: {:.3f} s, {:.0f} bytes a point at most beside the text\n", read, best,
+               (fox::bench::peakMegabytes() - before) * 1024 * 1024 / double(read));
 }
 
 void demo() {
@@ -267,6 +282,7 @@ int main(int argc, char** argv) {
                                                       {"bounds", fox::bench::bounds},
                                                       {"neighbours", fox::bench::neighbours},
                                                       {"ags", ags},
+                                                      {"survey", survey},
                                                       {"terrain", terrain},
                                                       {"breaklines", breaklines},
                                                       {"sampling", sampling},

@@ -139,14 +139,21 @@ void section(const Options& options) {
 void audit(const Options& options) {
     const auto set = productsOf(options, {ProductKind::Audit});
     const auto& a = *set->audit;
-    json holes = json::array();
+    const auto contactJson = [&](const AuditContact& c) {
+        return json{{"unit", set->project.sequence->units[c.unit].code},
+                    {"observed", c.observed},
+                    {"modelled", number(c.modelled)},
+                    {"difference", number(c.difference())}};
+    };
+    json holes = json::array(), points = json::array();
+    for (const auto& p : a.points) {
+        points.push_back(contactJson(p.contact));
+        points.back().update(
+            {{"hole", nullptr}, {"file", p.file}, {"line", p.line}, {"easting", p.place.x}, {"northing", p.place.y}});
+    }
     for (const auto& h : a.holes) {
         json contacts = json::array();
-        for (const auto& c : h.contacts)
-            contacts.push_back({{"unit", set->project.sequence->units[c.unit].code},
-                                {"observed", c.observed},
-                                {"modelled", number(c.modelled)},
-                                {"difference", number(c.difference())}});
+        for (const auto& c : h.contacts) contacts.push_back(contactJson(c));
         holes.push_back(
             {{"id", h.name}, {"logged_length", h.loggedLength}, {"matched_length", h.matchedLength}, {"contacts", contacts}});
     }
@@ -154,7 +161,8 @@ void audit(const Options& options) {
            {"worst_difference", a.worstDifference},
            {"bounds_broken", a.boundsBroken},
            {"bounds", a.bounds},
-           {"holes", holes}},
+           {"holes", holes},
+           {"contacts", points}},
           options.json);
 }
 

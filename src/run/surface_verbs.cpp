@@ -207,7 +207,7 @@ TerrainInput terrainInput(const Options& w, std::string& crs, int& contourVertic
         for (const auto& p : survey.points) input.points.push_back(p.place);
     }
     const auto lines = [&](const std::filesystem::path& path, LineRole role, const std::string& field) {
-        const auto read = groundLinesOf(readVector(path), {role, field, 0, {}, {}}, path.string());
+        const auto read = groundLinesOf(readVector(path), {role, field, 0, {}, {}, {}}, path.string());
         if (!read.crs.empty()) crs = read.crs;
         for (const auto& f : read.findings) std::cerr << describe(f) << '\n';
         if (read.lines.empty())

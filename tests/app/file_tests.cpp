@@ -74,6 +74,7 @@ TEST_CASE("A new project asks before it takes the place of a file, also if the n
     {
         const ModalAnswers name("saveFileDialog", [&](QWidget* dialog) { typeFileName(dialog, typed); });
         const ModalAnswers box("replaceBox", [](QWidget* asked) { answer(asked, "Replace"); });
+        const ModalAnswers system("newProjectSystem", [](QWidget* asked) { static_cast<QDialog*>(asked)->accept(); });
         trigger(window, "new");
         waitFor("the new project", [&] { return window->session().path() == there; });
         window.settle();

@@ -25,6 +25,18 @@ TEST_CASE("A grid whose cells have no size, or are lost in its coordinates, is r
     }
 }
 
+TEST_CASE("A grid that would grow beyond measure on the way into the site's system is refused before it is made", "[raster]") {
+    const TemporaryFolder folder;
+    Findings findings;
+    const auto far = folder.write("far.xyz", "400015 4740025 2\n480005 5740015 3\n480015 5740015 4\n");
+    CHECK_THROWS_AS(readRasterIn(far, "EPSG:25831", {}, findings), FileError);
+    // in degrees that a metric system takes for metres next to its origin
+    const auto header = std::string("ncols 3\nnrows 2\nxllcorner 2.5\nyllcorner 55.2\ncellsize 0.001\n1 2 3\n4 5 6\n");
+    const auto degrees = folder.write("degrees.asc", header);
+    folder.write("degrees.prj", projectionText("EPSG:4326"));
+    CHECK(readRasterIn(degrees, "EPSG:25831", {}, findings).grid.values.size() < 60);
+}
+
 TEST_CASE("A row is read however it is quoted", "[formats]") {
     const auto cells = [](std::string_view line, StrayQuote stray = StrayQuote::IsText) {
         return parseLooseRow(line, stray).cells;
@@ -122,7 +134,7 @@ TEST_CASE("Features come back from a GeoPackage with levels, attributes and syst
 
 TEST_CASE("Contours take their level from a column, whatever it is called in case", "[formats]") {
     const auto layers = readVector(FOX_DEMO "/hill_contours.shp");
-    LineChoices choices{LineRole::Contours, "elev", 0, {}, {}};
+    LineChoices choices{LineRole::Contours, "elev", 0, {}, {}, {}};
     const auto lines = groundLinesOf(layers, choices, "hill_contours.shp").lines;
     CHECK(lines.size() > 5);
     for (const auto& l : lines)
@@ -130,7 +142,7 @@ TEST_CASE("Contours take their level from a column, whatever it is called in cas
     // the geometry is flat: the column is proposed, but not for breaklines, which may have no levels
     CHECK(groundLinesOf(layers, {}, "hill_contours.shp").levelField == "ELEV");
     CHECK(groundLinesOf(layers, {}, "hill_contours.shp").role == LineRole::Contours);
-    CHECK(std::isnan(groundLinesOf(layers, {LineRole::Breaklines, "", 0, {}, {}}, "h.shp").lines.front().front().z));
+    CHECK(std::isnan(groundLinesOf(layers, {LineRole::Breaklines, "", 0, {}, {}, {}}, "h.shp").lines.front().front().z));
     choices.levelField = "height";
     CHECK_THROWS_WITH(groundLinesOf(layers, choices, "hill_contours.shp"), Catch::Contains("its columns of numbers are: ELEV"));
 }

@@ -188,7 +188,8 @@ TEST_CASE("Faults of line files are findings, never a wrong surface in silence",
     CHECK(mentions(read({}), "FC-LINES", "layer l is empty"));
     CHECK(mentions(read({line(points("0 0 0"), true)}), "FC-LINES", "only one vertex"));
     CHECK(mentions(read({line({{0, 0, 1}, {kNoValue, 1, 1}, {2, 2, 1}}, true)}), "FC-LINES", "not numbers"));
-    CHECK(mentions(read({line(points("0 0, 1 1"), false)}, {LineRole::Contours, "", 0, {}, {}}), "FC-LINES", "without a level"));
+    CHECK(mentions(read({line(points("0 0, 1 1"), false)}, {LineRole::Contours, "", 0, {}, {}, {}}), "FC-LINES",
+                   "without a level"));
     CHECK(mentions(read({line(points("0 0 0, 1 1 0"), true)}), "FC-LINES", "Every level in it is 0"));
     CHECK(mentions(read({{GeometryKind::Point, {{{1, 2, 0}}}, false, {}}}), "FC-LINES", "1 point has no level"));
 }
@@ -473,7 +474,7 @@ TEST_CASE("Contours go out as GeoPackage and DXF and come back at their levels",
     for (const char* as : {"gpkg", "dxf"}) {
         const auto files = exportFiles(*set, "contours", as, folder.path());
         REQUIRE(files.size() == 1);
-        const auto back = groundLinesOf(readVector(files[0]), {LineRole::Contours, "", 0, {}, {}}, "c");
+        const auto back = groundLinesOf(readVector(files[0]), {LineRole::Contours, "", 0, {}, {}, {}}, "c");
         CHECK(back.lines.size() == set->contours->size());
         double low = 1e9, high = -1e9;
         for (const auto& l : back.lines) low = std::min(low, l.front().z), high = std::max(high, l.front().z);

@@ -13,6 +13,7 @@
 
 #include <catch2/catch.hpp>
 #include <fmt/format.h>
+#include <numeric>
 #include <pugixml.hpp>
 
 using namespace fox;
@@ -158,8 +159,10 @@ TEST_CASE("A section goes out as drawing, picture, table and map", "[project][de
     CHECK(svg.child("svg").attribute("width").as_string() == std::string("420mm"));
     CHECK(svg.child("svg").child("defs").child("pattern")); // the units' signs
     const auto dxf = readVector(folder.path() / (name + ".dxf"));
-    REQUIRE(dxf.size() == 1);
-    CHECK(dxf[0].features.size() > 20);
+    REQUIRE(dxf.size() > 3); // ground, bases, holes, names
+    CHECK(std::accumulate(dxf.begin(), dxf.end(), std::size_t(0),
+                          [](std::size_t n, const auto& l) { return n + l.features.size(); })
+          > 20);
     const auto map = readVector(folder.path() / (name + ".gpkg"));
     REQUIRE(map.size() == 2);
     const auto& ground = map[0].features.front();
@@ -206,6 +209,56 @@ TEST_CASE("Bases go out as triangles, contours and on a grid of their own", "[pr
     CHECK(mesh.vertices.front().z == Approx(set->model->columnAt({480410, 6120490}).bases[4]).margin(1e-4));
     for (const auto& f : exportFiles(*set, "base-contours", "gpkg", folder.path())) CHECK(!readVector(f).at(0).features.empty());
     CHECK(set->model->bases[4] != nullptr);
+}
+
+TEST_CASE("Grids go out with another extent and cell, evaluated there, and XYZ in the style asked for", "[project][demo]") {
+    const TemporaryFolder folder;
+    const auto& set = *withSections();
+    ExportOptions options;
+    options.frame = Frame{480600, 6120300, 480660, 6120360, 7.5};
+    const auto bases = exportFiles(set, "bases", "tif", folder.path(), options);
+    const auto grid = readRaster(bases.at(3)).grid;
+    CHECK(grid.frame == *options.frame);
+    const auto p = grid.frame.centre(2, 5);
+    CHECK(grid.at(2, 5) == Approx(set.model->columnAt(p).bases[3]).margin(1e-4));
+    const auto ground = readRaster(exportFiles(set, "ground", "tif", folder.path(), options).at(0)).grid;
+    CHECK(ground.at(2, 5) == Approx(*set.terrain->levelAt(p)).margin(1e-4));
+    options.xyz = {true, ',', "-9999"};
+    const auto table = readTable(readBytes(exportFiles(set, "ground", "xyz", folder.path(), options).at(0)), "ground.xyz");
+    CHECK(table.columns == std::vector<std::string>{"easting", "northing", "level"});
+    CHECK(table.rows.size() == 64);
+    CHECK(table.number(0, 1) == 6120356.25);
+    Grid holed(Frame{0, 0, 20, 10, 10});
+    holed.values = {1.5, kNoValue};
+    CHECK(xyzText(holed) == "5 5 1.5\n");
+    CHECK(xyzText(holed, {false, ';', "none"}) == "5;5;1.5\n15;5;none\n");
+}
+
+TEST_CASE("Holes go out as sticks in space by unit, and lines and areas as layers", "[project][demo]") {
+    const TemporaryFolder folder;
+    const auto& set = *withSections();
+    const auto drawn = readVector(exportFiles(set, "holes", "dxf", folder.path()).at(0));
+    std::size_t sticks = 0;
+    bool inclined = false;
+    for (const auto& layer : drawn)
+        for (const auto& f : layer.features)
+            if (f.kind == GeometryKind::Line) {
+                ++sticks;
+                const auto &a = f.parts[0].front(), &b = f.parts[0].back();
+                CHECK(a.z > b.z);
+                inclined |= distance(a.plan(), b.plan()) > 1;
+            }
+    std::size_t intervals = 0;
+    for (const auto& h : set.reading->holes)
+        if (HolePath::of(*h.hole)) intervals += h.intervals.size();
+    CHECK(sticks >= intervals);
+    CHECK(inclined); // the demo has two inclined holes
+    const auto layers = readVector(exportFiles(set, "lines", "gpkg", folder.path()).at(0));
+    const auto has = [&](const char* name) { return std::ranges::count(layers, name, &FeatureLayer::name) == 1; };
+    for (const char* name : {"extent", "site limit", "outlines", "section lines"}) {
+        CAPTURE(name);
+        CHECK(has(name) == (name != std::string("outlines") || !set.project.ground->outlines.empty()));
+    }
 }
 
 TEST_CASE("Maps, interpretations and trial columns go out; what is not there is said", "[project][demo]") {

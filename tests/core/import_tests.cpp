@@ -533,3 +533,43 @@ TEST_CASE("The column that carries the unit is chosen at the first import, and l
     // a second file does not make the sequence anew
     CHECK(importSource(e.project, understood(FOX_DEMO "/phase3_later.ags")).project.sequence == e.project.sequence);
 }
+
+TEST_CASE("Samples, water strikes and installations come from tables too", "[import]") {
+    const auto u = understoodText("lab.csv", "Hole,Depth,Sample type,Sample ref\nBH1,2.5,U,7\nBH1,1.5,D,6\nBH1,,B,8\n");
+    REQUIRE(u.holes.size() == 1);
+    CHECK(u.tables.at(0).feeds == "samples");
+    REQUIRE(u.holes[0].samples.size() == 2);
+    CHECK(u.holes[0].samples[0] == Sample{Depth{1.5}, {}, "D", "6"});
+    CHECK(mentions(u.file.findings, "FC-TABLE", "The sample has no depth"));
+    const auto water = understoodText("water.csv", "BH,Strike depth,Rose to\nBH1,4.2,2.8\nBH1,7,\n");
+    REQUIRE(water.holes.at(0).strikes.size() == 2);
+    CHECK(water.holes[0].strikes[0] == WaterStrike{Depth{4.2}, Depth{2.8}});
+    CHECK_FALSE(water.holes[0].strikes[1].roseTo);
+    const auto pipes =
+        understoodText("pipes.csv", "BH,Pipe top,Pipe base,Pipe type\nBH1,0,3,plain\nBH1,3,6,slotted\nBH1,6,5,plain\n");
+    REQUIRE(pipes.holes.at(0).installations.size() == 2);
+    CHECK(pipes.holes[0].installations[0].part == Installation::Part::PlainPipe);
+    CHECK(mentions(pipes.file.findings, "FC-TABLE", "not below its top"));
+}
+
+TEST_CASE("A well can be named after its file", "[import]") {
+    for (const auto& file : std::filesystem::directory_iterator(FOX_DEMO "/supply_wells")) {
+        if (file.path().extension() != ".las") continue;
+        SourceSettings s;
+        s.idFromFileName = true;
+        CHECK(understood(file.path(), s).holes.at(0).id == file.path().stem().string());
+    }
+}
+
+TEST_CASE("A hole written in another case or with blanks in another group is the same hole, and that is said", "[import]") {
+    auto text = readBytes(FOX_DEMO "/phase1_main.ags");
+    const auto geol = text.find("\"GROUP\",\"GEOL\"");
+    const auto at = text.find("\"QB101\"", geol);
+    REQUIRE(at != text.npos);
+    const auto before = understoodText("a.ags", text);
+    text.replace(at, 7, "\"qb 101\"");
+    const auto after = understoodText("a.ags", text);
+    const auto intervals = [](const ImportPreview& u) { return findHole(u.holes, "QB101")->intervals.size(); };
+    CHECK(intervals(after) == intervals(before));
+    CHECK(mentions(after.file.findings, "FC-ID", "\"qb 101\" in GEOL is taken for QB101"));
+}

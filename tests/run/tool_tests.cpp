@@ -514,3 +514,40 @@ TEST_CASE("A build file says units' rules, intervals, picks and how far sections
     j["sequence"][4]["water"] = "river";
     CHECK(call("build " + folder.write("c.json", j.dump()).string() + " --out " + project).status == 2);
 }
+
+TEST_CASE("build takes contacts_from tables and layers; audit lists them with file and line", "[run][contacts]") {
+    const TemporaryFolder folder;
+    std::filesystem::copy(FOX_DEMO, folder / "demo", std::filesystem::copy_options::recursive);
+    auto demo = nlohmann::json::parse(readBytes(folder / "demo" / "quernbeck.build.json"));
+    folder.write("demo/tops.csv", "x,y,z,stratum\n480700,6120500,14.25,TL\n480760,6120540,13.5,MS\n");
+    const auto built = [&](const nlohmann::json& entries) {
+        demo["contacts_from"] = entries;
+        folder.write("demo/own.build.json", demo.dump());
+        return call("build " + (folder / "demo" / "own.build.json").string() + " --out " + (folder / "p.gpkg").string());
+    };
+    REQUIRE(built({{{"file", "tops.csv"}, {"surface", "top"}}}).status == 0);
+    const auto audit = call("audit " + (folder / "p.gpkg").string() + " --json").parsed();
+    REQUIRE(audit["contacts"].size() == 2);
+    const auto& second = audit["contacts"][1];
+    CHECK(second["hole"].is_null());
+    CHECK(second["file"] == "tops.csv");
+    CHECK(second["line"] == 3);
+    CHECK(std::abs(second["difference"].get<double>()) < 0.01);
+    CHECK(second["observed"] == 13.5);
+    std::filesystem::remove(folder / "p.gpkg");
+    SECTION("a unit that is not in the sequence, a level that is not a number: named with the line, nothing written") {
+        folder.write("demo/tops.csv", "x,y,z,stratum\n480700,6120500,14.25,QQ\n480760,6120540,deep,MS\n");
+        const auto refused = built({{{"file", "tops.csv"}}});
+        CHECK(refused.status == 1);
+        CHECK(refused.error.find("tops.csv, line 2") != std::string::npos);
+        CHECK(refused.error.find("tops.csv, line 3") != std::string::npos);
+        CHECK_FALSE(std::filesystem::exists(folder / "p.gpkg"));
+        CHECK(built({{{"file", "none.csv"}}}).status == 1);
+        CHECK(built({{{"file", "tops.csv"}, {"surface", "side"}}}).status == 2);
+    }
+    SECTION("by order of columns, without a header") {
+        folder.write("demo/tops.csv", "6120500,480700,14.25,RG\n");
+        REQUIRE(built({{{"file", "tops.csv"}, {"columns", "northing,easting,level,unit"}}}).status == 0);
+        CHECK(call("audit " + (folder / "p.gpkg").string() + " --json").parsed()["contacts"].size() == 1);
+    }
+}

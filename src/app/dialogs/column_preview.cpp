@@ -22,6 +22,11 @@ constexpr std::pair<const char*, const char*> kSurveyRoles[] = {{"", "not used"}
 
 } // namespace
 
+/// And one of contacts.
+constexpr std::pair<const char*, const char*> kContactRoles[] = {
+    {"", "not used"}, {"easting", "easting"}, {"northing", "northing"}, {"level", "level"},
+    {"unit", "unit"}, {"hole", "hole"},       {"depth", "depth"}};
+
 ColumnPreview::ColumnPreview(QWidget* parent)
     : QWidget(parent),
       m_orders(new QWidget(this)),
@@ -49,7 +54,8 @@ void ColumnPreview::show(const ImportPreview& u) {
     m_shown.sheets = u.sheets;
     m_shown.file.settings = u.file.settings;
     m_shown.guess = u.asksForOrder() ? u.guess : std::nullopt;
-    m_isSurvey = u.survey || u.asksForOrder();
+    m_isContacts = u.file.settings.as == SourceSettings::As::Contacts;
+    m_isSurvey = !m_isContacts && (u.survey || u.asksForOrder());
     setVisible(!u.sheets.empty());
     const int was = std::max(0, m_sheet->currentIndex());
     m_sheet->clear();
@@ -67,8 +73,9 @@ void ColumnPreview::showOrders() {
         if (item->widget()) item->widget()->deleteLater();
         delete item;
     }
-    const auto orders =
-        m_isSurvey ? usualSurveyOrders(m_shown.sheets.front().columns.size()) : std::vector<std::vector<std::string>>();
+    const auto orders = m_isSurvey     ? usualSurveyOrders(m_shown.sheets.front().columns.size())
+                        : m_isContacts ? usualContactOrders(m_shown.sheets.front().columns.size())
+                                       : std::vector<std::vector<std::string>>();
     m_orders->setVisible(!orders.empty());
     m_orderLine->addWidget(new QLabel(tr("Order of the columns"), m_orders));
     for (const auto& columns : orders) {
@@ -99,9 +106,12 @@ void ColumnPreview::showSheet() {
     QStringList roles;
     if (m_isSurvey)
         for (const auto& [name, words] : kSurveyRoles) roles << tr(words);
+    else if (m_isContacts)
+        for (const auto& [name, words] : kContactRoles) roles << tr(words);
     else
         for (int r = 0; r < kColumnRoles; ++r) roles << QString::fromUtf8(fox::words(ColumnRole(r)));
     const auto named = surveyColumns(sheet);
+    const auto ofContacts = contactColumns(sheet);
     for (std::size_t c = 0; c < sheet.columns.size(); ++c) {
         int role = 0;
         if (m_isSurvey) {
@@ -112,6 +122,16 @@ void ColumnPreview::showSheet() {
             if (m_shown.guess && c < m_shown.guess->columns.size())
                 for (const int r : {1, 4, 5})
                     if (m_shown.guess->columns[c] == kSurveyRoles[r].first) role = r;
+        } else if (m_isContacts) {
+            const std::optional<std::size_t> at[] = {{},
+                                                     ofContacts.easting,
+                                                     ofContacts.northing,
+                                                     ofContacts.level,
+                                                     ofContacts.unit,
+                                                     ofContacts.hole,
+                                                     ofContacts.depth};
+            for (int r = 1; r < int(std::size(at)); ++r)
+                if (at[r] == c) role = r;
         } else if (mapping != settings.mappings.end() && c < mapping->second.roles.size()) {
             role = int(mapping->second.roles[c]);
         }
@@ -140,16 +160,19 @@ QComboBox* ColumnPreview::roleBox(const QStringList& roles, int chosen, const QS
 
 std::vector<std::string> ColumnPreview::order() const {
     std::vector<std::string> out;
-    for (int c = 0; c < m_table->columnCount(); ++c)
-        out.push_back(kSurveyRoles[static_cast<QComboBox*>(m_table->cellWidget(0, c))->currentIndex()].first);
+    for (int c = 0; c < m_table->columnCount(); ++c) {
+        const auto role = std::size_t(static_cast<QComboBox*>(m_table->cellWidget(0, c))->currentIndex());
+        out.push_back(m_isContacts ? kContactRoles[role].first : kSurveyRoles[role].first);
+    }
     return out;
 }
 
 void ColumnPreview::rolesChanged() {
-    if (m_isSurvey) {
+    if (m_isSurvey || m_isContacts) {
         const auto columns = order();
         const auto has = [&](const char* name) { return std::ranges::count(columns, std::string(name)) > 0; };
-        if (has("easting") && has("northing") && has("level")) emit orderChosen(columns); // else it is not finished
+        const bool inSpace = has("easting") && has("northing") && has("level"), inHoles = has("hole") && has("depth");
+        if (m_isSurvey ? inSpace : has("unit") && (inSpace || inHoles)) emit orderChosen(columns); // else it is not finished
         return;
     }
     const auto& sheet = m_shown.sheets[std::size_t(m_sheet->currentIndex())];

@@ -9,7 +9,7 @@ class QTableWidget;
 
 namespace fox::app {
 
-/// The first rows of a table, with a role over each column, and, for a survey, the usual orders to choose by a click.
+/// The first rows of a table, with a role over each column, and, for a survey or contacts, the usual orders to choose by a click.
 class ColumnPreview : public QWidget {
     Q_OBJECT
 public:
@@ -19,7 +19,7 @@ public:
 
 signals:
     void mappingChanged(const std::string& sheet, const fox::TableMapping&); ///< of a table of holes
-    void orderChosen(const std::vector<std::string>& columns);               ///< of a survey
+    void orderChosen(const std::vector<std::string>& columns);               ///< of a survey, or of contacts
 
 private:
     void showSheet();
@@ -30,7 +30,7 @@ private:
     std::vector<std::string> order() const; ///< as the boxes over the columns say
 
     ImportPreview m_shown; ///< sheets and settings of it
-    bool m_isSurvey = false;
+    bool m_isSurvey = false, m_isContacts = false;
     QWidget* m_orders;
     QHBoxLayout* m_orderLine;
     QComboBox* m_sheet;

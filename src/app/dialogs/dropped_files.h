@@ -5,8 +5,8 @@ class QMimeData;
 
 namespace fox::app {
 
-/// The files that were dropped, in place of folders all files in them and below, by name, at most kMostDropped; without those
-/// that only go with another one, such as the parts of a shapefile or a picture's world file.
+/// The files that were dropped, in place of folders and zip archives all files in them and below, by name, at most kMostDropped;
+/// without those that only go with another one, such as the parts of a shapefile or a picture's world file.
 QStringList droppedFiles(const QMimeData&);
 /// The same of paths.
 QStringList filesOf(const QStringList& paths);

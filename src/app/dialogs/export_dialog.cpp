@@ -1,9 +1,12 @@
 #include "dialogs/export_dialog.h"
 
+#include "base/errors.h"
+#include "project/json.h"
 #include "style/theme.h"
 #include "views/ask_file.h"
 #include "views/number_box.h"
 
+#include <QCheckBox>
 #include <QComboBox>
 #include <QDir>
 #include <QFileDialog>
@@ -46,6 +49,8 @@ ExportDialog::ExportDialog(Ask ask, QWidget* parent)
       m_ask(std::move(ask)),
       m_kinds(new QTreeWidget(this)),
       m_mapRow(new QWidget(this)),
+      m_gridRow(buildGridRow()),
+      m_xyzRow(buildXyzRow()),
       m_map(new QComboBox(this)),
       m_metres(new NumberBox(this)),
       m_folder(new QLineEdit(this)),
@@ -90,6 +95,8 @@ ExportDialog::ExportDialog(Ask ask, QWidget* parent)
     layout->setSpacing(10);
     layout->addWidget(m_kinds, 1);
     layout->addWidget(m_mapRow);
+    layout->addWidget(m_gridRow);
+    layout->addWidget(m_xyzRow);
     layout->addLayout(folderRow);
     layout->addWidget(m_result);
     layout->addLayout(buttons);
@@ -101,6 +108,76 @@ ExportDialog::ExportDialog(Ask ask, QWidget* parent)
     connect(m_kinds, &QTreeWidget::itemChanged, this, &ExportDialog::choiceChanged);
     setFolder(QSettings().value("export/folder", QDir::homePath()).toString());
     fillKinds();
+}
+
+QWidget* ExportDialog::buildGridRow() {
+    auto* row = new QWidget(this);
+    auto* line = new QHBoxLayout(row);
+    line->setContentsMargins(0, 0, 0, 0);
+    line->addWidget(new QLabel(tr("Grids"), row));
+    const QString names[] = {tr("west"), tr("south"), tr("east"), tr("north")};
+    for (int i = 0; i < 4; ++i) {
+        m_edges[i] = new QLineEdit(row);
+        m_edges[i]->setObjectName("exportEdge_" + names[i]);
+        m_edges[i]->setPlaceholderText(names[i]);
+        m_edges[i]->setToolTip(tr("The %1 edge of the grids, metres; all four empty: the model's extent").arg(names[i]));
+        m_edges[i]->setAccessibleName(m_edges[i]->toolTip());
+        line->addWidget(m_edges[i], 1);
+    }
+    m_cell = new NumberBox(row);
+    m_cell->setObjectName("exportCell");
+    m_cell->setRange(0, 100000);
+    m_cell->setDecimals(2);
+    m_cell->setPrefix(tr("cells "));
+    m_cell->setSuffix(tr(" m"));
+    m_cell->setSpecialValueText(tr("the model's cells"));
+    m_cell->setButtonSymbols(QAbstractSpinBox::NoButtons);
+    m_cell->setToolTip(tr("Surfaces are evaluated anew at the middle of each cell"));
+    line->addWidget(m_cell);
+    return row;
+}
+
+QWidget* ExportDialog::buildXyzRow() {
+    auto* row = new QWidget(this);
+    auto* line = new QHBoxLayout(row);
+    line->setContentsMargins(0, 0, 0, 0);
+    const QSettings settings;
+    m_xyzHeader = new QCheckBox(tr("XYZ with a header"), row);
+    m_xyzHeader->setObjectName("xyzHeader");
+    m_xyzHeader->setChecked(settings.value("export/xyzHeader", false).toBool());
+    m_xyzSeparator = new QComboBox(row);
+    m_xyzSeparator->setObjectName("xyzSeparator");
+    m_xyzSeparator->setToolTip(tr("What stands between the columns"));
+    for (const auto& [words, sign] : {std::pair{tr("blank"), ' '}, {tr("comma"), ','}, {tr("semicolon"), ';'}, {tr("tab"), '\t'}})
+        m_xyzSeparator->addItem(words, QChar(sign));
+    m_xyzSeparator->setCurrentIndex(settings.value("export/xyzSeparator", 0).toInt());
+    m_xyzNone = new QLineEdit(settings.value("export/xyzNone").toString(), row);
+    m_xyzNone->setObjectName("xyzNone");
+    m_xyzNone->setPlaceholderText(tr("no line for cells without a value"));
+    m_xyzNone->setToolTip(tr("What is written for a cell without a value, such as -9999; empty: nothing, not even a line"));
+    line->addWidget(m_xyzHeader);
+    line->addWidget(m_xyzSeparator);
+    line->addWidget(m_xyzNone, 1);
+    return row;
+}
+
+std::optional<Frame> ExportDialog::typedFrame(const ProductSet& set) const {
+    const bool all = std::ranges::all_of(m_edges, [](const QLineEdit* e) { return !e->text().trimmed().isEmpty(); });
+    const bool none = std::ranges::all_of(m_edges, [](const QLineEdit* e) { return e->text().trimmed().isEmpty(); });
+    if (!m_gridRow->isVisible() || (none && m_cell->value() == 0)) return {};
+    if (!set.frame) throw Error("There is nothing to have an extent yet.");
+    auto frame = *set.frame;
+    if (!none && !all) throw Error("Give all four edges of the grids, or none.");
+    if (all) {
+        double* const edges[] = {&frame.xmin, &frame.ymin, &frame.xmax, &frame.ymax};
+        for (int i = 0; i < 4; ++i) {
+            const auto value = typedNumber(m_edges[i]->text());
+            if (!value) throw Error(QString("\"%1\" is not a number.").arg(m_edges[i]->text()).toStdString());
+            *edges[i] = *value;
+        }
+    }
+    if (m_cell->value() > 0) frame.cell = m_cell->value();
+    return siteFrameOf(toJson(frame)); // which says what can't be
 }
 
 void ExportDialog::fillKinds() {
@@ -126,6 +203,7 @@ void ExportDialog::fillKinds() {
         for (const auto& format : kind.as) as->addItem(tr(formatWords(format)), QString::fromStdString(format));
         as->setCurrentIndex(std::max(0, as->findData(settings.value(QString("export/as/%1").arg(kind.what)))));
         m_kinds->setItemWidget(item, 1, as);
+        connect(as, &QComboBox::currentIndexChanged, this, &ExportDialog::choiceChanged);
     }
     choiceChanged();
 }
@@ -156,6 +234,8 @@ void ExportDialog::choiceChanged() {
     const auto all = chosen();
     m_go->setEnabled(settled() && !all.empty());
     m_go->setToolTip(all.empty() ? tr("Tick what shall be exported") : QString());
+    m_gridRow->setVisible(std::ranges::any_of(all, [](const Chosen& c) { return c.kind.needs.has(ProductKind::Grids); }));
+    m_xyzRow->setVisible(std::ranges::any_of(all, [](const Chosen& c) { return c.as == "xyz"; }));
     m_mapRow->setVisible(std::ranges::any_of(all, [](const Chosen& c) { return std::string_view(c.kind.what) == "map"; }));
 }
 
@@ -185,6 +265,17 @@ void ExportDialog::writeWith(std::shared_ptr<const ProductSet> products) {
     m_waiting = false;
     if (!products) return said(tr("Nothing was written: the work was stopped. Press Export to try again."), true);
     ExportOptions options;
+    const auto separator = m_xyzSeparator->currentData().toChar().toLatin1();
+    options.xyz = {m_xyzHeader->isChecked(), separator, m_xyzNone->text().trimmed().toStdString()};
+    QSettings settings;
+    settings.setValue("export/xyzHeader", m_xyzHeader->isChecked());
+    settings.setValue("export/xyzSeparator", m_xyzSeparator->currentIndex());
+    settings.setValue("export/xyzNone", m_xyzNone->text().trimmed());
+    try {
+        options.frame = typedFrame(*products);
+    } catch (const Error& e) {
+        return said(tr("Nothing was written. %1").arg(QString::fromStdString(e.what())), true);
+    }
     options.map = {MapSurface::Kind(m_map->currentIndex()), m_metres->value()};
     m_work.start(
         [products = std::move(products), all = chosen(), folder = m_folder->text().toStdString(),

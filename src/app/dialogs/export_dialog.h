@@ -4,6 +4,7 @@
 
 #include <QDialog>
 
+class QCheckBox;
 class QComboBox;
 class QDoubleSpinBox;
 class QLineEdit;
@@ -36,6 +37,10 @@ private:
         ReplaceFiles files;
         QStringList refused, notes;
     };
+    QWidget* buildGridRow();
+    QWidget* buildXyzRow();
+    /// Extent and cells as they are typed. @throws Error saying what is missing
+    std::optional<Frame> typedFrame(const ProductSet&) const;
     void fillKinds();
     void chooseFolder();
     std::vector<Chosen> chosen() const;
@@ -48,7 +53,12 @@ private:
     Ask m_ask;
     bool m_waiting = false; ///< for products
     QTreeWidget* m_kinds;
-    QWidget* m_mapRow;
+    QWidget *m_mapRow, *m_gridRow, *m_xyzRow;
+    QLineEdit* m_edges[4]; ///< west, south, east, north; empty: the site's
+    QDoubleSpinBox* m_cell;
+    QCheckBox* m_xyzHeader;
+    QComboBox* m_xyzSeparator;
+    QLineEdit* m_xyzNone;
     QComboBox* m_map;
     QDoubleSpinBox* m_metres;
     QLineEdit* m_folder;

@@ -10,6 +10,8 @@ namespace fox::app {
 
 namespace {
 
+constexpr int kContacts = kLineRoles; ///< in the list of roles, behind those of lines
+
 Polygon2 ringOf(const Frame& f) { return {{f.xmin, f.ymin}, {f.xmax, f.ymin}, {f.xmax, f.ymax}, {f.xmin, f.ymax}}; }
 
 } // namespace
@@ -21,12 +23,15 @@ GroundSettings::GroundSettings(QWidget* parent)
       m_field(new QComboBox(this)),
       m_keep(new QComboBox(this)),
       m_unit(new QComboBox(this)),
+      m_unitField(new QComboBox(this)),
+      m_surface(new QComboBox(this)),
       m_thin(new NumberBox(this)),
       m_cell(new NumberBox(this)) {
     m_form->setContentsMargins(0, 0, 0, 0);
     m_form->setVerticalSpacing(5);
     m_role->setObjectName("lineRole");
-    m_role->addItems({tr("breaklines"), tr("contours"), tr("outlines"), tr("points")});
+    m_role->addItems({tr("breaklines"), tr("contours"), tr("outlines"), tr("points"), tr("islands"), tr("faults"),
+                      tr("section lines"), tr("only to look at"), tr("contacts of units")});
     m_role->setToolTip(
         tr("Breaklines are edges of triangles; contours too, and flats between them are rounded; outlines limit the "
            "ground or leave islands in it"));
@@ -49,11 +54,19 @@ GroundSettings::GroundSettings(QWidget* parent)
     m_cell->setKeyboardTracking(false);
     m_cell->setToolTip(tr("A finer sample is rounded between the cells (cubic); it knows no more than the file does"));
     m_unit->setObjectName("surveyUnit");
+    m_unit->addItem(tr("as the coordinate system, else metres"), 0.0);
     m_unit->addItem(tr("metres"), 1.0);
     m_unit->addItem(tr("feet"), 0.3048);
     m_unit->addItem(tr("US survey feet"), 1200.0 / 3937);
     m_unit->setToolTip(tr("Unit of coordinates and levels; with a coordinate system of its own, of the levels only"));
-    m_form->addRow(tr("The lines are"), m_role);
+    m_unitField->setObjectName("unitField");
+    m_unitField->setToolTip(tr("Which column names the unit"));
+    m_surface->setObjectName("contactSurface");
+    m_surface->addItems({tr("the base of their unit"), tr("the top of their unit")});
+    m_surface->setToolTip(tr("A point on the top of a unit is one on the base of the unit before it in the sequence"));
+    m_form->addRow(tr("The features are"), m_role);
+    m_form->addRow(tr("Unit from"), m_unitField);
+    m_form->addRow(tr("The contacts lie on"), m_surface);
     m_form->addRow(tr("Levels from"), m_field);
     m_form->addRow(tr("Keep"), m_keep);
     m_form->addRow(tr("Thin lines by"), m_thin);
@@ -62,7 +75,7 @@ GroundSettings::GroundSettings(QWidget* parent)
     const auto tell = [this] {
         if (!m_filling) emit changed();
     };
-    for (auto* box : {m_role, m_field, m_keep, m_unit}) connect(box, &QComboBox::activated, this, tell);
+    for (auto* box : {m_role, m_field, m_keep, m_unit, m_unitField, m_surface}) connect(box, &QComboBox::activated, this, tell);
     for (auto* box : {m_thin, m_cell}) box->setButtonSymbols(QAbstractSpinBox::NoButtons);
     for (auto* box : {m_thin, m_cell}) connect(box, &QDoubleSpinBox::valueChanged, this, tell);
 }
@@ -93,21 +106,36 @@ void GroundSettings::showRow(QWidget* field, bool visible) {
 }
 
 void GroundSettings::fill(const SourceSettings& s, const ImportPreview& u) {
-    const auto kind = u.lines     ? (u.file.format == "triangles" ? GroundKind::Triangles : GroundKind::Lines)
-                      : u.grid    ? GroundKind::Grid
-                      : u.picture ? GroundKind::Picture
-                                  : GroundKind::None;
-    fill(s, kind, u.survey.has_value(), u.lines ? u.lines->fields : std::vector<std::string>());
+    const bool layer = u.sheets.empty(); // else a table
+    const auto kind = u.contacts && layer ? GroundKind::Lines
+                      : u.lines           ? (u.file.format == "triangles" ? GroundKind::Triangles : GroundKind::Lines)
+                      : u.grid            ? GroundKind::Grid
+                      : u.picture         ? GroundKind::Picture
+                                          : GroundKind::None;
+    const auto fields = u.lines                                    ? u.lines->fields
+                        : u.contacts && layer && !u.tables.empty() ? u.tables.front().columns
+                                                                   : std::vector<std::string>();
+    fill(s, kind, u.survey || (u.contacts && !layer) ? Rows::Points : Rows::None, fields, u.asksForLayers());
 }
 
-void GroundSettings::fill(const SourceSettings& s, GroundKind kind, bool survey, const std::vector<std::string>& fields) {
+void GroundSettings::fill(const SourceSettings& s, GroundKind kind, Rows rows, const std::vector<std::string>& fields,
+                          bool byLayer) {
     m_filling = true;
+    const bool survey = rows == Rows::Points, contacts = s.as == SourceSettings::As::Contacts;
     m_kind = kind, m_survey = survey;
     const bool lines = kind == GroundKind::Lines;
-    for (auto* w : std::initializer_list<QWidget*>{m_role, m_field, m_keep, m_thin}) showRow(w, lines);
+    for (auto* w : std::initializer_list<QWidget*>{m_field, m_keep}) showRow(w, lines);
+    showRow(m_role, lines && !byLayer && s.layerRoles.empty()); // else each layer says what it is
+    showRow(m_thin, lines && !contacts);
+    showRow(m_unitField, lines && contacts);
+    showRow(m_surface, contacts && (lines || survey));
+    m_surface->setCurrentIndex(int(s.surface));
+    m_unitField->clear();
+    for (const auto& f : fields) m_unitField->addItem(QString::fromStdString(f), QString::fromStdString(f));
+    m_unitField->setCurrentIndex(std::max(0, m_unitField->findData(QString::fromStdString(s.unitField))));
     showRow(m_cell, kind == GroundKind::Grid);
     showRow(m_unit, survey);
-    m_role->setCurrentIndex(int(s.role.value_or(LineRole::Breaklines)));
+    m_role->setCurrentIndex(contacts ? kContacts : int(s.role.value_or(LineRole::Breaklines)));
     m_field->clear();
     m_field->addItem(tr("the geometry"), QString());
     for (const auto& f : fields) m_field->addItem(tr("column %1").arg(QString::fromStdString(f)), QString::fromStdString(f));
@@ -122,18 +150,23 @@ void GroundSettings::fill(const SourceSettings& s, GroundKind kind, bool survey,
     }
     m_thin->setValue(s.thin);
     m_cell->setValue(s.cell.value_or(0));
-    m_unit->setCurrentIndex(s.unit == 1 ? 0 : std::abs(s.unit - 0.3048) < 1e-9 ? 1 : 2);
+    m_unit->setCurrentIndex(s.unit == 0 ? 0 : s.unit == 1 ? 1 : std::abs(s.unit - 0.3048) < 1e-9 ? 2 : 3);
     m_filling = false;
 }
 
 void GroundSettings::into(SourceSettings& s) const {
     if (m_kind == GroundKind::Lines) {
-        s.role = LineRole(m_role->currentIndex());
+        const bool contacts = m_role->currentIndex() == kContacts;
+        s.role = contacts ? std::nullopt : std::optional(LineRole(m_role->currentIndex()));
+        const bool were = s.as == SourceSettings::As::Contacts;
+        s.as = contacts ? SourceSettings::As::Contacts : SourceSettings::As::Guess;
+        if (contacts && were) s.unitField = m_unitField->currentData().toString().toStdString();
         s.levelField = m_field->currentData().toString().toStdString();
         s.thin = m_thin->value();
         s.keep = m_areas[std::size_t(std::max(0, m_keep->currentIndex()))];
     }
     if (m_kind == GroundKind::Grid) s.cell = m_cell->value() > 0 ? std::optional(m_cell->value()) : std::nullopt;
+    s.surface = ContactSurface(std::max(0, m_surface->currentIndex()));
     if (m_survey) s.unit = m_unit->currentData().toDouble();
 }
 

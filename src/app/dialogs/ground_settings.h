@@ -10,7 +10,7 @@ class QFormLayout;
 
 namespace fox::app {
 
-/// How a file of ground data is read: what its lines are, where their levels stand, what of it is kept.
+/// How a file of ground data or contacts is read: what its features are, where their levels stand, what of it is kept.
 class GroundSettings : public QWidget {
     Q_OBJECT
 public:
@@ -19,7 +19,8 @@ public:
     void setProject(const Project&);
     /// `fields` are columns of numbers, the one most like a level first.
     void fill(const SourceSettings&, const ImportPreview&);
-    void fill(const SourceSettings&, GroundKind, bool survey, const std::vector<std::string>& fields);
+    enum class Rows { None, Points }; ///< of a table: points of the ground or of contacts
+    void fill(const SourceSettings&, GroundKind, Rows, const std::vector<std::string>& fields, bool byLayer = false);
     void into(SourceSettings&) const;
 
 signals:
@@ -29,7 +30,7 @@ private:
     void showRow(QWidget* field, bool);
 
     QFormLayout* m_form;
-    QComboBox *m_role, *m_field, *m_keep, *m_unit;
+    QComboBox *m_role, *m_field, *m_keep, *m_unit, *m_unitField, *m_surface;
     QDoubleSpinBox *m_thin, *m_cell;
     std::vector<Polygon2> m_areas; ///< as m_keep has them
     GroundKind m_kind = GroundKind::None;

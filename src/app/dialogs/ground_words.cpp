@@ -5,6 +5,7 @@
 
 #include <QCoreApplication>
 #include <QStringList>
+#include <set>
 
 namespace fox::app {
 
@@ -17,9 +18,15 @@ GroundCount countGround(const ImportPreview& u) {
     const auto meet = [&](double z) { count.lowest = std::fmin(count.lowest, z), count.highest = std::fmax(count.highest, z); };
     if (u.survey)
         for (const auto& p : u.survey->points) meet(p.place.z), ++count.codes[p.code];
+    if (u.contacts)
+        for (const auto& p : u.contacts->points)
+            if (p.hole.empty()) meet(p.place.z);
     if (u.lines) {
         for (const auto& line : u.lines->lines)
             for (const auto& p : line) meet(p.z);
+        for (const auto& other : u.lines->others)
+            for (const auto& line : other.lines)
+                for (const auto& p : line) meet(p.z);
         for (const auto& p : u.lines->points) meet(p.z);
     }
     if (u.grid)
@@ -32,15 +39,25 @@ GroundWords groundWords(const ImportPreview& u, const GroundCount& count) {
     if (u.survey) {
         out.what = counted(qint64(u.survey->points.size()), "point");
         out.facts = tr("Survey points: %1").arg(u.survey->points.size());
+    } else if (u.contacts) {
+        std::set<std::string> units;
+        for (const auto& p : u.contacts->points) units.insert(p.unit);
+        out.what = counted(qint64(u.contacts->points.size()), "contact");
+        out.anything = !u.contacts->points.empty();
+        out.facts = (u.file.settings.surface == ContactSurface::Base ? tr("%1 on the base of %2") : tr("%1 on the top of %2"))
+                        .arg(out.what, counted(qint64(units.size()), "unit"));
     } else if (u.lines) {
         QStringList parts;
-        if (!u.lines->lines.empty()) parts << counted(qint64(u.lines->lines.size()), "line");
+        auto lines = u.lines->lines.size();
+        for (const auto& other : u.lines->others) lines += other.lines.size();
+        if (lines > 0) parts << counted(qint64(lines), "line");
         if (!u.lines->points.empty()) parts << counted(qint64(u.lines->points.size()), "point");
         if (!u.lines->outlines.empty()) parts << counted(qint64(u.lines->outlines.size()), "outline");
         out.anything = !parts.isEmpty();
         out.what = parts.join(", ");
         out.facts = tr("%1: %2; %3 of %4 vertices are kept")
-                        .arg(QString::fromStdString(u.file.format), parts.isEmpty() ? tr("nothing") : parts.join(", "))
+                        .arg(u.tables.size() > 1 ? tr("Layers: %1").arg(u.tables.size()) : QString::fromStdString(u.file.format),
+                             parts.isEmpty() ? tr("nothing") : parts.join(", "))
                         .arg(u.lines->verticesKept)
                         .arg(u.lines->verticesRead);
     } else if (u.grid) {

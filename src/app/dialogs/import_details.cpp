@@ -2,10 +2,12 @@
 
 #include "dialogs/column_preview.h"
 #include "dialogs/ground_settings.h"
+#include "dialogs/import_holes.h"
 #include "dialogs/place_map.h"
 #include "style/theme.h"
 #include "style/words.h"
 #include "views/number_box.h"
+#include "views/system_edit.h"
 
 #include <QCheckBox>
 #include <QComboBox>
@@ -55,6 +57,28 @@ ImportDetails::ImportDetails(QWidget* parent) : QWidget(parent) {
     m_toAll->setProperty("quiet", true);
     m_toAll->setAutoDefault(false);
     auto* choices = new QHBoxLayout;
+    for (const auto as : {SourceSettings::As::SurveyPoints, SourceSettings::As::Contacts}) {
+        auto* answer = new QPushButton(
+            as == SourceSettings::As::Contacts ? tr("They are contacts of units") : tr("They are survey points"), this);
+        answer->setObjectName(as == SourceSettings::As::Contacts ? "areContacts" : "areSurveyPoints");
+        answer->setAutoDefault(false);
+        connect(answer, &QPushButton::clicked, this, [this, as] {
+            m_as->setCurrentIndex(int(as));
+            again();
+        });
+        m_answers.push_back(answer);
+    }
+    m_layersAnswer = new QPushButton(tr("Use the layers as they are below"), this);
+    m_layersAnswer->setObjectName("useLayers");
+    m_layersAnswer->setAutoDefault(false);
+    connect(m_layersAnswer, &QPushButton::clicked, this, [this] {
+        takeSettings();
+        emit settingsChanged(m_settings);
+    });
+    auto* answers = new QHBoxLayout;
+    answers->addWidget(m_layersAnswer);
+    for (auto* answer : m_answers) answers->addWidget(answer);
+    answers->addStretch(1);
     choices->addWidget(m_existing);
     choices->addWidget(m_gone);
     choices->addStretch(1);
@@ -64,6 +88,7 @@ ImportDetails::ImportDetails(QWidget* parent) : QWidget(parent) {
     layout->setSpacing(8);
     layout->addWidget(m_title);
     layout->addWidget(m_facts);
+    layout->addLayout(answers);
     layout->addLayout(busy);
     layout->addWidget(m_contents = buildContents(), 1);
     layout->addStretch(0); // while there are no contents
@@ -85,10 +110,7 @@ QWidget* ImportDetails::buildContents() {
     m_tables->setColumnWidth(0, 130);
     m_tables->setColumnWidth(1, 60);
     m_tables->setToolTip(tr("What is unticked stays out for now; it can be added later from the project, without the file"));
-    m_changesTitle = new QLabel(contents);
-    m_changes = new QListWidget(contents);
-    m_changes->setObjectName("importChanges");
-    m_changes->setAccessibleName(tr("What importing would change, hole by hole"));
+    m_holes = new ImportHoles(contents);
     m_preview = new ColumnPreview(contents);
     m_findingsTitle = new QLabel(contents);
     m_findings = new QListWidget(contents);
@@ -97,8 +119,7 @@ QWidget* ImportDetails::buildContents() {
     m_findings->setAccessibleName(tr("What was not understood"));
     auto* left = new QVBoxLayout;
     left->addWidget(m_map, 3);
-    left->addWidget(m_changesTitle);
-    left->addWidget(m_changes, 2);
+    left->addWidget(m_holes, 2);
     auto* right = new QVBoxLayout;
     right->addWidget(buildSettings());
     right->addWidget(m_tables, 1);
@@ -112,6 +133,10 @@ QWidget* ImportDetails::buildContents() {
     all->addWidget(m_findingsTitle);
     all->addWidget(m_findings, 1);
     connect(m_tables, &QTreeWidget::itemChanged, this, &ImportDetails::again);
+    connect(m_holes, &ImportHoles::leftOutChanged, this, [this](const std::set<std::string>& ids) {
+        m_entry.choices.holesOut = ids;
+        emit choicesChanged(m_entry.choices);
+    });
     connect(m_preview, &ColumnPreview::mappingChanged, this, [this](const std::string& sheet, const TableMapping& mapping) {
         takeSettings();
         m_settings.mappings[sheet] = mapping;
@@ -142,18 +167,23 @@ QWidget* ImportDetails::buildSettings() {
     m_unit->setObjectName("unitHeading");
     m_unit->setToolTip(tr("Which column says what unit an interval is; the fullest sensible one is proposed"));
     m_form->addRow(tr("Unit from"), m_unitRow = rowOf({m_unit}));
-    m_crs = new QLineEdit(box);
+    m_crs = new SystemEdit(box);
     m_crs->setObjectName("importSystem");
     m_crs->setPlaceholderText(tr("the project's"));
-    m_crs->setToolTip(tr("The coordinate system of the file's places, by its EPSG number, if it is not the project's"));
     m_local = new QCheckBox(tr("places from the local grid"), box);
     m_local->setObjectName("useLocalGrid");
     m_local->setToolTip(tr("Use the local coordinates (LOCA_LOCX, LOCA_LOCY), tied to the national grid by two known points"));
+    m_idFromName = new QCheckBox(tr("name the well after the file"), box);
+    m_idFromName->setObjectName("idFromFileName");
+    m_idFromName->setToolTip(tr("Unticked: by the name in the file's header"));
+    m_form->addRow(tr("Well"), m_idFromName);
     m_form->addRow(tr("Coordinates in"), rowOf({m_crs, m_local}));
     buildLocalGrid(m_form);
     m_as = new QComboBox(box);
     m_as->setObjectName("tableAs");
-    m_as->addItems({tr("as it looks"), tr("holes"), tr("survey points")});
+    m_as->addItems({tr("as it looks"), tr("holes"), tr("survey points"), tr("contacts of units")});
+    m_as->setToolTip(tr("Contacts are points on the base or top of a unit that are in no log: from old maps, seismic lines, "
+                        "outcrops, tables of tops"));
     m_feet = new QCheckBox(tr("depths and levels in feet"), box);
     m_form->addRow(tr("The rows are"), m_tableRow = rowOf({m_as, m_feet}));
     m_columns = new QLineEdit(box);
@@ -165,6 +195,7 @@ QWidget* ImportDetails::buildSettings() {
     m_form->addRow(m_ground);
     connect(m_unit, &QComboBox::activated, this, &ImportDetails::takeChoices);
     connect(m_ground, &GroundSettings::changed, this, &ImportDetails::again);
+    connect(m_crs, &SystemEdit::systemChosen, this, &ImportDetails::again);
     connect(m_crs, &QLineEdit::editingFinished, this, [this] {
         if (m_crs->text().trimmed().toStdString() != m_settings.crs) again();
     });
@@ -181,6 +212,7 @@ QWidget* ImportDetails::buildSettings() {
         again();
     });
     connect(m_feet, &QCheckBox::toggled, this, &ImportDetails::again);
+    connect(m_idFromName, &QCheckBox::toggled, this, &ImportDetails::again);
     return box;
 }
 
@@ -222,10 +254,13 @@ void ImportDetails::show(const ImportEntry& entry, const Project& project, int o
         for (const auto& h : *project.holes)
             if (const auto p = h.place()) there.push_back(*p);
         m_map->setPlaces(std::move(there), entry.read->places);
-        showChanges();
+        m_holes->show(entry, project);
         showFindings();
     }
     showChoices(ofItsKind);
+    const bool asks = entry.state == State::Asks && entry.read;
+    for (auto* answer : m_answers) answer->setVisible(asks && entry.read->understood.asksWhetherContacts);
+    m_layersAnswer->setVisible(asks && entry.read->understood.asksForLayers());
     m_filling = false;
     setBusy(busy, tr("Reading %1").arg(entry.name()));
 }
@@ -282,7 +317,7 @@ void ImportDetails::showRow(QWidget* field, bool visible) {
 void ImportDetails::showSettings() {
     const auto& u = m_entry.read->understood;
     const auto& s = m_settings;
-    m_crs->setText(text(s.crs));
+    m_crs->setSystem(text(s.crs));
     m_columns->setText(text(fmt::format("{}", fmt::join(s.columns, ","))));
     m_local->setChecked(s.localGrid.has_value());
     for (int i = 0; i < 8; ++i) { // of each of two points: x, y, easting, northing
@@ -298,6 +333,8 @@ void ImportDetails::showSettings() {
     m_feet->setVisible(table && !u.isGround() && !u.asksForOrder());
     showRow(m_columns, table);
     showRow(m_unitRow, std::ranges::any_of(u.holes, [](const Hole& h) { return !h.intervals.empty(); }));
+    showRow(m_idFromName, u.file.format.starts_with("LAS"));
+    m_idFromName->setChecked(s.idFromFileName);
     m_local->setVisible(ags);
     showRow(m_localRow, ags && m_local->isChecked());
     m_ground->setVisible(u.isGround());
@@ -314,7 +351,9 @@ void ImportDetails::showTables() {
         QStringList columns;
         for (const auto& c : t.columns) columns << text(c);
         item->setToolTip(0, columns.join(", "));
-        const bool choosable = t.feeds == "tests" || t.feeds == "paths" || las;
+        const bool layer = u.lines && u.tables.size() > 1;
+        const bool choosable = t.feeds == "tests" || t.feeds == "paths" || las || layer;
+        if (layer && u.file.format != "triangles") m_tables->setItemWidget(item, 2, roleBox(t.name));
         if (choosable) {
             const bool out = std::ranges::count(m_settings.groupsOut, t.name)
                              || (las && !m_settings.curves.empty() && !std::ranges::count(m_settings.curves, t.name));
@@ -327,8 +366,31 @@ void ImportDetails::showTables() {
         for (const auto& [code, n] : m_entry.read->ground.codes)
             new QTreeWidgetItem(m_tables,
                                 {tr("code %1").arg(code.empty() ? tr("(none)") : text(code)), QString::number(n), tr("ground")});
+    if (u.contacts) {
+        std::map<std::string, int> units;
+        for (const auto& p : u.contacts->points) ++units[p.unit];
+        for (const auto& [unit, n] : units)
+            new QTreeWidgetItem(m_tables, {tr("unit %1").arg(text(unit)), QString::number(n), tr("contacts")});
+    }
     // a table's one row says no more than the preview under it
-    m_tables->setVisible(u.sheets.size() != 1 || u.survey);
+    m_tables->setVisible(u.sheets.size() != 1 || u.survey || u.contacts);
+}
+
+/// What a layer is.
+QWidget* ImportDetails::roleBox(const std::string& layer) {
+    auto* box = new QComboBox(m_tables);
+    box->setObjectName("role_" + text(layer));
+    box->setAccessibleName(tr("What the layer %1 is").arg(text(layer)));
+    for (int r = 0; r < kLineRoles; ++r) box->addItem(QString::fromUtf8(fox::words(LineRole(r))));
+    const auto& roles = m_settings.layerRoles.empty() ? m_entry.read->understood.proposedRoles : m_settings.layerRoles;
+    const auto own = roles.find(layer);
+    box->setCurrentIndex(int(own != roles.end() ? own->second : m_settings.role.value_or(LineRole::Breaklines)));
+    connect(box, &QComboBox::activated, this, [this, layer](int role) {
+        takeSettings();
+        m_settings.layerRoles[layer] = LineRole(role);
+        emit settingsChanged(m_settings);
+    });
+    return box;
 }
 
 void ImportDetails::showUnitHeadings(const Project& project) {
@@ -344,31 +406,11 @@ void ImportDetails::showUnitHeadings(const Project& project) {
         if (const int at = m_unit->findData(text(project.sequence->unitHeading)); at >= 0) m_unit->setCurrentIndex(at);
 }
 
-void ImportDetails::showChanges() {
-    m_changes->clear();
-    const auto& changes = m_entry.read->changes;
-    const bool any =
-        !m_entry.read->there && std::ranges::any_of(changes, [](const HoleChange& c) { return c.kind != HoleChange::Kind::New; });
-    m_changesTitle->setVisible(any);
-    m_changes->setVisible(any);
-    if (!any) return;
-    m_changesTitle->setText(tr("Against the project: %1").arg(inWords(changes).join(", ")));
-    for (const auto kind : {HoleChange::Kind::Changed, HoleChange::Kind::Gone, HoleChange::Kind::New, HoleChange::Kind::Same})
-        for (const auto& c : changes) {
-            if (c.kind != kind) continue;
-            QStringList facts;
-            for (const auto& f : c.facts) facts << text(f);
-            static const char* kWords[] = {"new", "changed", "the same", "no longer in the file"};
-            m_changes->addItem(
-                tr("%1: %2%3").arg(text(c.hole), tr(kWords[int(kind)]), facts.isEmpty() ? QString() : ", " + facts.join("; ")));
-        }
-}
-
 void ImportDetails::showFindings() {
     m_findings->clear();
     auto findings = m_entry.read->understood.file.findings;
     findings.insert(findings.end(), m_entry.read->sense.begin(), m_entry.read->sense.end());
-    const bool quiet = m_entry.read->there || m_entry.read->understood.asksForOrder();
+    const bool quiet = m_entry.read->there || m_entry.read->understood.asks();
     m_findingsTitle->setVisible(!quiet);
     m_findingsTitle->setText(findings.empty() ? tr("Everything was understood.")
                                               : counted(qint64(findings.size()), "finding") + ":");
@@ -387,11 +429,13 @@ void ImportDetails::again() {
 }
 
 void ImportDetails::takeSettings() {
+    if (m_settings.layerRoles.empty()) m_settings.layerRoles = m_entry.read->understood.proposedRoles; // an answer to all of it
     m_settings.crs = m_crs->text().trimmed().toStdString();
     m_settings.columns.clear();
     if (!m_columns->text().trimmed().isEmpty())
         for (const auto& c : m_columns->text().split(',')) m_settings.columns.push_back(c.trimmed().toStdString());
     m_settings.as = SourceSettings::As(m_as->currentIndex());
+    m_settings.idFromFileName = m_idFromName->isChecked();
     m_ground->into(m_settings);
     for (auto& [sheet, mapping] : m_settings.mappings) mapping.feet = m_feet->isChecked();
     double n[8];

@@ -18,7 +18,9 @@ namespace fox::app {
 
 class ColumnPreview;
 class GroundSettings;
+class ImportHoles;
 class PlaceMap;
+class SystemEdit;
 
 /// One file of the import sheet: what was understood of it, how it is read, and what importing it would change.
 class ImportDetails : public QWidget {
@@ -44,8 +46,8 @@ private:
     void showChoices(int ofItsKind);
     void showSettings();
     void showTables();
+    QWidget* roleBox(const std::string& layer);
     void showUnitHeadings(const Project&);
-    void showChanges();
     void showFindings();
     void showRow(QWidget* field, bool visible);
     void again(); ///< reads the settings off the fields and asks for another reading
@@ -55,19 +57,22 @@ private:
     ImportEntry m_entry;
     SourceSettings m_settings;
     bool m_filling = false;
-    QLabel *m_title, *m_facts, *m_findingsTitle, *m_changesTitle, *m_progressWords;
+    QLabel *m_title, *m_facts, *m_findingsTitle, *m_progressWords;
     QTreeWidget* m_tables;
-    QListWidget *m_changes, *m_findings;
+    ImportHoles* m_holes;
+    QListWidget* m_findings;
     ColumnPreview* m_preview;
     QComboBox *m_unit, *m_existing, *m_as;
-    QLineEdit *m_crs, *m_columns;
+    SystemEdit* m_crs;
+    QLineEdit* m_columns;
     QLineEdit* m_control[8];
-    QCheckBox *m_local, *m_gone, *m_feet;
+    QCheckBox *m_idFromName, *m_local, *m_gone, *m_feet;
     QWidget *m_unitRow, *m_tableRow, *m_localRow, *m_contents;
     QFormLayout* m_form;
     QProgressBar* m_progress;
     QPointer<QWidget> m_hadFocus; ///< before reading began
-    QPushButton *m_stop, *m_toAll;
+    QPushButton *m_stop, *m_toAll, *m_layersAnswer;
+    std::vector<QPushButton*> m_answers; ///< to what the rows are, where that is asked
     PlaceMap* m_map;
     GroundSettings* m_ground;
 };

@@ -52,7 +52,13 @@ ReadFile readForImport(const SourceFile& file, const Project& project, const Box
     read.crs = project.site->crs;
     auto& u = read.understood;
     u = readSource(std::move(source), site, {}, progress);
-    if (!u.asksForOrder() && takeRemembered(u, file.settings)) u = readSource(u.file, site, {}, progress);
+    if (auto settings = file.settings; u.asksWhetherContacts && u.sheets.size() == 1 && settings.columns.empty()
+                                       && takeRememberedPoints(u.sheets[0].columns, settings)) {
+        auto again = u.file;
+        again.settings = settings;
+        u = readSource(std::move(again), site, {}, progress);
+    }
+    if (!u.asks() && takeRemembered(u, file.settings)) u = readSource(u.file, site, {}, progress);
     read.ground = countGround(u);
     read.places = placePreview(u);
     progress.report(1, "Comparing with the project");
@@ -67,20 +73,26 @@ ReadFile readForImport(const SourceFile& file, const Project& project, const Box
 void ImportEntry::take(ReadFile r) {
     const bool first = !read;
     file = r.understood.file; // with its bytes and settings, for the next look
+    if (first) choices.holesOut = {file.settings.holesOut.begin(), file.settings.holesOut.end()};
     if (first)
         choices.existing =
             r.newerIssue || r.understood.partial ? ImportChoices::Existing::Update : ImportChoices::Existing::Leave;
     read = std::make_shared<const ReadFile>(std::move(r));
     why.clear();
-    state = read->understood.asksForOrder() ? State::Asks : bringsAnything(*read, choices) ? State::Ready : State::Nothing;
+    state = read->understood.asks() ? State::Asks : bringsAnything(*read, choices) ? State::Ready : State::Nothing;
+}
+
+std::ptrdiff_t newHoles(const ReadFile& read, const ImportChoices& choices) {
+    return std::ranges::count_if(
+        read.changes, [&](const HoleChange& c) { return c.kind == HoleChange::Kind::New && !choices.holesOut.contains(c.hole); });
 }
 
 bool bringsAnything(const ReadFile& read, const ImportChoices& choices) {
-    if (read.there || read.understood.asksForOrder()) return false;
+    if (read.there || read.understood.asks()) return false;
     if (read.understood.isGround()) return groundWords(read.understood, read.ground).anything;
     const bool update = choices.existing == ImportChoices::Existing::Update;
     using Kind = HoleChange::Kind;
-    return count(read, Kind::New) > 0 || (update && (count(read, Kind::Changed) > 0 || count(read, Kind::Gone) > 0));
+    return newHoles(read, choices) > 0 || (update && (count(read, Kind::Changed) > 0 || count(read, Kind::Gone) > 0));
 }
 
 QStringList inWords(const std::vector<HoleChange>& changes) {
@@ -98,6 +110,13 @@ QString factsOf(const ReadFile& read) {
     const auto& u = read.understood;
     if (read.there) return tr("The project has this file already, as it is here: there is nothing new to import.");
     if (u.asksForOrder()) return text(u.guess->why);
+    if (u.asksForLayers())
+        return tr("The drawing has %1. Say which of them are ground and which are only to look at; what they look like is "
+                  "proposed.")
+            .arg(counted(qint64(u.tables.size()), "layer"));
+    if (u.asksWhetherContacts)
+        return tr("The codes of these points are names of units or of ground, not of features. Are the rows survey points of the "
+                  "ground, or contacts: points on the base or top of a unit?");
     if (u.isGround()) {
         auto facts = groundWords(u, read.ground).facts;
         if (u.guess) facts += " " + text(u.guess->why);
@@ -117,16 +136,16 @@ QString factsOf(const ReadFile& read) {
 QString contentOf(const ReadFile& read, const ImportChoices& choices) {
     if (read.understood.isGround()) return groundWords(read.understood, read.ground).what;
     const auto changed = choices.existing == ImportChoices::Existing::Update ? count(read, HoleChange::Kind::Changed) : 0;
-    return holesIn(count(read, HoleChange::Kind::New) + changed);
+    return holesIn(newHoles(read, choices) + changed);
 }
 
 QString actionOf(const ReadFile& read, const ImportChoices& choices) {
-    if (read.understood.asksForOrder()) return tr("Import");
+    if (read.understood.asks()) return tr("Import");
     if (!bringsAnything(read, choices)) return tr("Nothing to import");
     const auto& u = read.understood;
     if (u.isGround())
         return read.newerIssue ? tr("Update %1").arg(text(u.file.name)) : tr("Import %1").arg(contentOf(read, choices));
-    const auto fresh = count(read, HoleChange::Kind::New), changed = count(read, HoleChange::Kind::Changed);
+    const auto fresh = newHoles(read, choices), changed = count(read, HoleChange::Kind::Changed);
     const bool update = choices.existing == ImportChoices::Existing::Update;
     return !update || changed == 0 ? tr("Import %1").arg(holesIn(fresh))
            : fresh == 0            ? tr("Update %1").arg(holesIn(changed))
@@ -139,7 +158,13 @@ QString stateOf(const ImportEntry& entry) {
     case State::Waiting: return tr("waiting");
     case State::Reading: return tr("reading, %1 %").arg(int(100 * entry.fraction));
     case State::Failed: return entry.why.isEmpty() ? tr("stopped") : withoutName(entry);
-    case State::Asks: return tr("in which order are the columns?");
+    case State::Asks:
+        if (entry.read->understood.asksForLayers())
+            return tr("%1: which are ground?").arg(counted(qint64(entry.read->understood.tables.size()), "layer"));
+        return entry.read->understood.asksWhetherContacts
+                   ? tr("%1: contacts, or survey points?")
+                         .arg(counted(qint64(entry.read->understood.survey->points.size()), "row"))
+                   : tr("in which order are the columns?");
     case State::Nothing:
         return entry.read->there                      ? tr("in the project already")
                : entry.read->understood.holes.empty() ? tr("no holes and no ground in it")

@@ -41,6 +41,8 @@ struct ImportEntry {
     void take(ReadFile);
 };
 
+/// Holes that are not in the project and are not left in the file.
+std::ptrdiff_t newHoles(const ReadFile&, const ImportChoices&);
 /// Whether anything of it would change the project.
 bool bringsAnything(const ReadFile&, const ImportChoices&);
 /// What the sheet says of it: "AGS 4.1, project QB2. 5 holes: 5 new."

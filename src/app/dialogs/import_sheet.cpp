@@ -30,6 +30,14 @@ Edited importAllOf(const Project& project, const std::vector<ImportEntry>& files
     return e;
 }
 
+/// For the next file of this shape. Without a header nothing tells one shape from another.
+void rememberHowRead(const ImportEntry& e) {
+    for (const auto& [sheet, mapping] : e.file.settings.mappings) remember(mapping);
+    const auto& u = e.read->understood;
+    const bool points = u.sheets.size() == 1 && (u.survey || u.contacts) && e.file.settings.columns.empty();
+    if (points && e.file.settings.as != SourceSettings::As::Guess) rememberPoints(u.sheets[0].columns, e.file.settings);
+}
+
 /// What tells files apart that can be read with the same settings: "LAS", "CSV", "survey points".
 std::string kindOf(const ImportEntry& e) {
     const auto& format = e.read->understood.file.format;
@@ -133,7 +141,7 @@ bool ImportSheet::reading() const {
 }
 
 void ImportSheet::addFiles(const QStringList& paths) {
-    for (const auto& path : paths) {
+    for (const auto& path : filesOf(paths)) {
         const auto bytes = path.toStdString();
         if (std::ranges::any_of(m_entries, [&](const ImportEntry& e) { return e.file.path == bytes; })) continue;
         const auto name = QFileInfo(path).fileName().toStdString();
@@ -222,7 +230,7 @@ void ImportSheet::taken(int id, ReadFile read) {
     // now it is known where the site is: those that asked may know their order
     if (!knew && e->state == State::Ready)
         for (auto& other : m_entries)
-            if (other.state == State::Asks) other.state = State::Waiting;
+            if (other.state == State::Asks && other.read->understood.asksForOrder()) other.state = State::Waiting;
     readNext();
 }
 
@@ -341,8 +349,7 @@ void ImportSheet::import() {
     std::vector<ImportEntry> files;
     for (const auto* e : importable()) files.push_back(*e);
     if (files.empty()) return;
-    for (const auto& f : files)
-        for (const auto& [sheet, mapping] : f.file.settings.mappings) remember(mapping);
+    for (const auto& f : files) rememberHowRead(f);
     m_importing.start([files = std::move(files),
                        project = m_project()](const Progress& progress) { return importAll(project, files, progress); },
                       [this](const Imported& done) { imported(done); },

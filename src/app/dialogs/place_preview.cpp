@@ -17,15 +17,18 @@ void someOf(const T& all, const Take& take) {
     for (std::size_t i = 0; i < all.size(); i += all.size() / kShown + 1) take(all[i]);
 }
 
-void addLines(PlacePreview& out, const GroundLines& lines) {
-    std::size_t vertices = 0;
-    for (const auto& line : lines.lines) vertices += line.size();
-    const auto stride = vertices / kShown + 1; // ends of a line stay
-    for (const auto& line : lines.lines) {
+void addLines(PlacePreview& out, const std::vector<Polyline3>& lines, std::size_t stride) {
+    for (const auto& line : lines) {
         auto& drawn = out.lines.emplace_back();
         for (std::size_t i = 0; i < line.size(); i += stride) drawn.push_back(line[i].plan());
         if (!line.empty()) drawn.push_back(line.back().plan());
     }
+}
+
+void addLines(PlacePreview& out, const GroundLines& lines) {
+    const auto stride = lines.verticesKept / kShown + 1; // ends of a line stay
+    addLines(out, lines.lines, stride);
+    for (const auto& other : lines.others) addLines(out, other.lines, stride);
     someOf(lines.points, [&](const Point3& p) { out.dots.push_back(p.plan()); });
     for (const auto& outline : lines.outlines) {
         auto& area = out.areas.emplace_back();
@@ -66,6 +69,10 @@ PlacePreview placePreview(const ImportPreview& u) {
     for (const auto& h : u.holes)
         if (const auto p = h.place()) out.dots.push_back(*p);
     if (u.survey) someOf(u.survey->points, [&](const SurveyPoint& p) { out.dots.push_back(p.place.plan()); });
+    if (u.contacts)
+        someOf(u.contacts->points, [&](const ContactPoint& p) {
+            if (p.hole.empty()) out.dots.push_back(p.place.plan());
+        });
     if (u.lines) addLines(out, *u.lines);
     if (u.asksForOrder())
         out.emptyWords = QCoreApplication::translate("fox::app::PlaceMap", "The points are drawn here once the order is chosen.");

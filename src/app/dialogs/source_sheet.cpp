@@ -6,6 +6,8 @@
 #include "style/theme.h"
 #include "style/words.h"
 
+#include "views/system_edit.h"
+
 #include <QFileDialog>
 #include <QFileInfo>
 #include <QFormLayout>
@@ -26,7 +28,7 @@ SourceSheet::SourceSheet(std::function<Project()> newest, std::shared_ptr<const 
       m_project(std::move(newest)),
       m_name(name),
       m_groups(new QTreeWidget(this)),
-      m_crs(new QLineEdit(this)),
+      m_crs(new SystemEdit(this)),
       m_words(new QLabel(this)),
       m_again(new QPushButton(tr("Read again"), this)),
       m_reading(this) {
@@ -84,7 +86,7 @@ SourceSheet::SourceSheet(std::function<Project()> newest, std::shared_ptr<const 
         accept();
     });
     if (file == project.files->end()) return;
-    m_crs->setText(qt(file->settings.crs));
+    m_crs->setSystem(qt(file->settings.crs));
     m_words->setText(tr("%1, %2 kB, %3. %4")
                          .arg(qt(file->format))
                          .arg(file->bytes.text->size() / 1000)
@@ -94,11 +96,16 @@ SourceSheet::SourceSheet(std::function<Project()> newest, std::shared_ptr<const 
     const auto of = [&](const auto& list) {
         return std::ranges::count(list, file->name, [](const auto& s) { return s.file; }) > 0;
     };
-    if (of(ground.points) || of(ground.lines) || of(ground.rasters) || of(ground.outlines)) {
+    if (of(ground.points) || of(ground.lines) || of(ground.rasters) || of(ground.outlines) || of(*project.contactPoints)) {
         const auto kind = groundKindOf(file->path.empty() ? file->name : file->path);
         std::vector<std::string> fields;
         if (!file->settings.levelField.empty()) fields.push_back(file->settings.levelField);
-        m_ground->fill(file->settings, kind, file->format == "survey points", fields);
+        if (!file->settings.unitField.empty()) fields.push_back(file->settings.unitField);
+        m_ground->fill(file->settings, kind,
+                       file->format == "survey points" || (file->format == "contacts" && kind == GroundKind::None)
+                           ? GroundSettings::Rows::Points
+                           : GroundSettings::Rows::None,
+                       fields);
         m_ground->show();
         out->show();
         m_groups->hide();

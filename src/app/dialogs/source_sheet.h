@@ -12,6 +12,8 @@ class QTreeWidget;
 
 namespace fox::app {
 
+class SystemEdit;
+
 class GroundSettings;
 
 /// A file that is in the project: its groups, of which those left out can be added and others left out, its coordinate
@@ -33,7 +35,7 @@ private:
     std::function<Project()> m_project;
     QString m_name;
     QTreeWidget* m_groups;
-    QLineEdit* m_crs;
+    SystemEdit* m_crs;
     QLabel* m_words;
     QPushButton* m_again;
     GroundSettings* m_ground;

@@ -30,4 +30,20 @@ std::optional<TableMapping> remembered(const std::vector<std::string>& columns) 
     return mapping.roles.size() == columns.size() ? std::optional(mapping) : std::nullopt;
 }
 
+void rememberPoints(const std::vector<std::string>& columns, const SourceSettings& s) {
+    QSettings().setValue(
+        "points/" + rememberedKey(columns),
+        QStringList{QString::number(int(s.as)), QString::number(int(s.surface)), QString::number(s.unit, 'g', 17)});
+}
+
+bool takeRememberedPoints(const std::vector<std::string>& columns, SourceSettings& s) {
+    const auto saved = QSettings().value("points/" + rememberedKey(columns)).toStringList();
+    using As = SourceSettings::As;
+    if (saved.size() != 3 || (saved[0].toInt() != int(As::SurveyPoints) && saved[0].toInt() != int(As::Contacts))) return false;
+    s.as = As(saved[0].toInt());
+    s.surface = saved[1].toInt() == 1 ? ContactSurface::Top : ContactSurface::Base;
+    s.unit = std::clamp(saved[2].toDouble(), 0.0, 1000.0);
+    return true;
+}
+
 } // namespace fox::app

@@ -1,5 +1,6 @@
 #include "shell/project_actions.h"
 
+#include "dialogs/new_project.h"
 #include "handover/build_file.h"
 #include "views/ask_file.h"
 
@@ -113,10 +114,12 @@ void ProjectActions::askNew() {
     const auto path = askSaveFile(m_workspace.dialogParent(), tr("New project: where should its file be?"), "projects",
                                   "project.gpkg", tr("Projects (*.gpkg)"), "gpkg");
     if (path.isEmpty() || !mayLeave()) return;
-    session().openNew(path, [name = QFileInfo(path).completeBaseName().toStdString()] {
+    const auto system = askProjectSystem(m_workspace.dialogParent());
+    if (!system) return;
+    session().openNew(path, [name = QFileInfo(path).completeBaseName().toStdString(), crs = system->toStdString()] {
         Project project;
         project.name = name;
-        return project;
+        return crs.empty() ? project : setSystem(project, crs).project;
     });
 }
 

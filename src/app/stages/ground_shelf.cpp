@@ -7,9 +7,11 @@
 #include "views/number_box.h"
 
 #include <QCheckBox>
+#include <QColorDialog>
 #include <QComboBox>
 #include <QHBoxLayout>
 #include <QLabel>
+#include <QMenu>
 #include <QPushButton>
 #include <QToolButton>
 #include <cstring>
@@ -74,6 +76,7 @@ void GroundShelf::fillBody() {
     fillCodes();
     fillOutlines();
     fillPictures();
+    fillBackground();
     fillTerrain();
     fillLook();
     fillMending();
@@ -190,6 +193,60 @@ void GroundShelf::fillPictures() {
             offer(tr("Place %1…").arg(qt(picture.file)),
                   [this, file = picture.file] { emit actionAsked(ShowPicture{qt(file)}); });
     }
+}
+
+/// Layers of drawings that make no ground.
+void GroundShelf::fillBackground() {
+    const auto& background = *products()->project.background;
+    if (background.empty()) return;
+    heading(tr("Only to look at"));
+    for (const auto& layer : background) {
+        auto* box = new QCheckBox(qt(layer.layer));
+        box->setObjectName("background_" + qt(layer.layer));
+        box->setToolTip(tr("%1 of %2: drawn on the plan and in 3D, no ground").arg(qt(layer.layer), qt(layer.file)));
+        QPixmap colour(12, 12);
+        colour.fill(QColor(qt(layer.colour)));
+        box->setIcon(colour);
+        box->setChecked(layer.shown);
+        connect(box, &QCheckBox::toggled, this, [this, file = layer.file, name = layer.layer](bool on) {
+            emit editMade([file, name, on](const Project& p) {
+                return changeBackground(
+                    p, file, name, [&](BackgroundLines& b) { b.shown = on; }, on ? "shown" : "hidden");
+            });
+        });
+        choice(box, counted(qint64(layer.lines.size()), "line"), [this, layer] { backgroundMenu(layer); });
+    }
+}
+
+void GroundShelf::backgroundMenu(const BackgroundLines& layer) {
+    const auto change = [this, file = layer.file, name = layer.layer](const std::function<void(BackgroundLines&)>& how,
+                                                                      const std::string& what) {
+        emit editMade([file, name, how, what](const Project& p) { return changeBackground(p, file, name, how, what); });
+    };
+    auto* menu = new QMenu(this);
+    menu->setObjectName("backgroundMenu");
+    menu->setAttribute(Qt::WA_DeleteOnClose);
+    menu->addAction(tr("Colour…"), this, [this, change, now = layer.colour, name = layer.layer] {
+        const auto chosen = QColorDialog::getColor(QColor(qt(now)), this, tr("Colour of %1").arg(qt(name)));
+        if (chosen.isValid()) change([to = chosen.name().toStdString()](BackgroundLines& b) { b.colour = to; }, "colour");
+    });
+    for (const double width : {1.2, 2.0, 3.5}) {
+        auto* action =
+            menu->addAction(width < 2   ? tr("Thin")
+                            : width < 3 ? tr("Medium")
+                                        : tr("Thick"),
+                            this, [change, width] { change([width](BackgroundLines& b) { b.width = width; }, "width"); });
+        action->setCheckable(true);
+        action->setChecked(layer.width == width);
+    }
+    auto* draped = menu->addAction(tr("On the ground in 3D"), this, [change, on = !layer.draped] {
+        change([on](BackgroundLines& b) { b.draped = on; }, on ? "on the ground in 3D" : "not in 3D");
+    });
+    draped->setCheckable(true);
+    draped->setChecked(layer.draped);
+    menu->addSeparator();
+    menu->addAction(tr("File…"), this, [this, file = qt(layer.file)] { emit actionAsked(ShowSource{file}); });
+    menu->popup(QCursor::pos());
 }
 
 void GroundShelf::fillTerrain() {

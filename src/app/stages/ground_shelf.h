@@ -19,6 +19,8 @@ private:
     void fillCodes();
     void fillOutlines();
     void fillPictures();
+    void fillBackground();
+    void backgroundMenu(const BackgroundLines&);
     void fillTerrain();
     void fillMending();
     void fillLook();

@@ -1,15 +1,19 @@
 #include "stages/sequence_shelf.h"
 
 #include "base/errors.h"
+#include "project/contact_edits.h"
 #include "project/sequence_edits.h"
 #include "style/theme.h"
 #include "style/words.h"
 
+#include <QCheckBox>
 #include <QColorDialog>
 #include <QComboBox>
 #include <QHBoxLayout>
+#include <QLabel>
 #include <QLineEdit>
 #include <QPushButton>
+#include <QToolButton>
 #include <set>
 
 namespace fox::app {
@@ -62,11 +66,55 @@ void SequenceShelf::fillBody() {
     if (open == 0 && findings.empty()) words(tr("Nothing: every interval has its unit, and all are in order."));
     offer(tr("Assign a layer by a tilted plane…"), [this] { emit actionAsked(ShowSequence{1}); });
     fillByHand();
+    fillContactPoints();
     heading(tr("How they are read"));
     row(tr("Column with the unit"), qt(products()->project.sequence->unitHeading));
     for (const auto& [from, to] : products()->project.sequence->aliases)
         row(tr("“%1”").arg(qt(from)), tr("is read as %1").arg(qt(to)));
     offer(tr("Units of intervals from a table…"), [this] { emit actionAsked(ImportInterpretation{}); });
+}
+
+/// Files of contacts that are in no log: used or not, and what they lie on.
+void SequenceShelf::fillContactPoints() {
+    const auto& sources = *products()->project.contactPoints;
+    if (sources.empty()) return;
+    heading(tr("Contacts not in logs"));
+    for (const auto& source : sources) {
+        auto* line = new QWidget(this);
+        auto* parts = new QHBoxLayout(line);
+        parts->setContentsMargins(4, 1, 4, 1);
+        auto* used = new QCheckBox(qt(source.file), line);
+        used->setObjectName("useContacts_" + qt(source.file));
+        used->setChecked(source.used);
+        used->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
+        used->setToolTip(tr("%1: %2. Ticked: they are contacts for the surfaces, like those of holes")
+                             .arg(qt(source.file), counted(qint64(source.points.size()), "contact")));
+        connect(used, &QCheckBox::toggled, this, [this, file = source.file](bool on) {
+            emit editMade([file, on](const Project& p) { return setContactsUsed(p, file, on); });
+        });
+        auto* surface = new QComboBox(line);
+        surface->setObjectName("contactsOn_" + qt(source.file));
+        surface->addItems({tr("bases"), tr("tops")});
+        surface->setCurrentIndex(int(source.surface));
+        surface->setToolTip(tr("Whether the points lie on the base or on the top of their unit"));
+        connect(surface, &QComboBox::activated, this, [this, file = source.file](int at) {
+            emit editMade([file, at](const Project& p) { return setContactsSurface(p, file, ContactSurface(at)); });
+        });
+        auto* more = new QToolButton(line);
+        more->setText(QString::fromUtf8("…"));
+        more->setObjectName("more_" + used->objectName());
+        more->setToolTip(tr("Read it again with other settings, or remove it"));
+        more->setAccessibleName(tr("More of %1").arg(qt(source.file)));
+        connect(more, &QToolButton::clicked, this, [this, file = qt(source.file)] { emit actionAsked(ShowSource{file}); });
+        auto* count = new QLabel(QString::number(source.points.size()), line);
+        count->setProperty("muted", true);
+        parts->addWidget(used, 1);
+        parts->addWidget(count);
+        parts->addWidget(surface);
+        parts->addWidget(more);
+        wide(line);
+    }
+    words(tr("Each of them is a row of the table “Contacts not in logs”, where it can be excluded."));
 }
 
 /// What the geologist decided: by unit, and picks one by one.

@@ -15,6 +15,7 @@ protected:
 
 private:
     void fillByHand();
+    void fillContactPoints();
     void cardLook(const Unit&);
 };
 

@@ -8,6 +8,7 @@
 #include "style/theme.h"
 #include "style/words.h"
 #include "views/number_box.h"
+#include "views/system_edit.h"
 
 #include <QCheckBox>
 #include <QHBoxLayout>
@@ -34,6 +35,7 @@ void SiteShelf::fillBody() {
     const auto& p = products()->project;
     heading(tr("Coordinate system"));
     row(p.site->crs.empty() ? tr("not set") : QString::fromStdString(p.site->crs), tr("levels in metres"));
+    if (!p.site->crs.empty()) words(systemWords(p.site->crs));
     heading(tr("Extent"));
     if (!products()->frame) return words(tr("There is nothing yet to take an extent from. Import holes or a survey first."));
     const auto& f = *products()->frame;
@@ -86,10 +88,14 @@ void SiteShelf::fillCard() {
 }
 
 void SiteShelf::cardSystem() {
-    auto* system = new QLineEdit(QString::fromStdString(products()->project.site->crs));
+    auto* system = new SystemEdit;
+    system->setSystem(QString::fromStdString(products()->project.site->crs));
     system->setObjectName("systemEdit");
-    system->setPlaceholderText(tr("EPSG number"));
-    system->setToolTip(tr("The projected coordinate system of eastings and northings, by its EPSG number"));
+    system->setPlaceholderText(tr("EPSG number, name or area"));
+    connect(system, &SystemEdit::systemChosen, this, [this, system](const QString& code) {
+        system->setModified(false);
+        changeSystem(code.toStdString());
+    });
     connect(system, &QLineEdit::editingFinished, this, [this, system] {
         if (!system->isModified()) return; // it loses the focus when the panel is filled anew, too
         system->setModified(false);

@@ -195,7 +195,9 @@ public:
             if (m_products.modelGrid && m_look.block) addWalls(), addFaces();
             if (m_look.block) addFences();
             addHoles(tops);
+            addContacts();
         }
+        if (m_look.terrain || !m_look.cut.level) addBackground();
         extent.centre[0] = extent.centre[1] = 0;
         const double high = m_highest + lift(0); // exploded, it is higher
         extent.centre[2] = ((high + m_floor) / 2 - m_lowest) * m_look.exaggeration;
@@ -551,6 +553,70 @@ private:
             tube->Update();
             addMesh(tube->GetOutput(), 1, m_look.block);
         }
+    }
+
+    /// Lines only to look at, on the ground.
+    void addBackground() {
+        for (const auto& layer : *m_products.project.background)
+            if (layer.shown && layer.draped) addDrapedLines(layer);
+    }
+
+    void addDrapedLines(const BackgroundLines& layer) {
+        Mesh shapes;
+        const QColor stroke(QString::fromStdString(layer.colour));
+        const double over = (m_highest - m_lowest) * m_look.exaggeration * 0.004;
+        constexpr std::size_t kMost = 100'000; // pieces: more can't be told apart
+        constexpr int kMostOfOne = 1000;
+        std::size_t pieces = 0;
+        for (const auto& line : layer.lines)
+            for (std::size_t i = 1; i < line.size() && pieces < kMost; ++i) {
+                const auto &a = line[i - 1], &b = line[i];
+                const int n = std::clamp(int(std::ceil(distance(a.plan(), b.plan()) / m_frame.cell)), 1, kMostOfOne);
+                vtkIdType before = -1;
+                for (int k = 0; k <= n; ++k, ++pieces) {
+                    const double s = double(k) / n;
+                    const Point2 p{a.x + s * (b.x - a.x), a.y + s * (b.y - a.y)};
+                    const auto level = m_products.terrain->levelAt(p);
+                    const auto next = level ? shapes.point(x(p.x), y(p.y), z(*level + lift(0)) + over) : -1;
+                    if (before >= 0 && next >= 0) shapes.line(before, next, stroke);
+                    before = next;
+                }
+            }
+        if (!shapes.empty()) addTubes(shapes.take(), layer.width * (m_frame.xmax - m_frame.xmin) / 900, m_look.block);
+    }
+
+    void addTubes(const vtkSmartPointer<vtkPolyData>& lines, double radius, bool lit) {
+        vtkNew<vtkTubeFilter> tube;
+        tube->SetInputData(lines);
+        tube->SetRadius(radius);
+        tube->SetNumberOfSides(6);
+        tube->Update();
+        addMesh(tube->GetOutput(), 1, lit);
+    }
+
+    /// Contacts that are in no hole: flat balls would be holes' heads, so they are little bars across; traces are tubes.
+    void addContacts() {
+        Mesh shapes;
+        const double half = std::max(2.0, (m_frame.xmax - m_frame.xmin) / 160);
+        for (std::size_t u = 0; u < m_products.contacts.size(); ++u) {
+            if (isHidden(u)) continue;
+            const auto fill = unitFill(u).darker(125);
+            const Contact* before = nullptr;
+            for (const auto& c : *m_products.contacts[u]) {
+                const double up = z(c.place.z + lift(u));
+                const auto stroke = [&](double dx, double dy) {
+                    shapes.line(shapes.point(x(c.place.x - dx), y(c.place.y - dy), up),
+                                shapes.point(x(c.place.x + dx), y(c.place.y + dy), up), fill);
+                };
+                if (before && c.follows(*before))
+                    shapes.line(shapes.point(x(before->place.x), y(before->place.y), z(before->place.z + lift(u))),
+                                shapes.point(x(c.place.x), y(c.place.y), up), fill);
+                else if (c.isPoint() && c.trace < 0)
+                    stroke(half, 0), stroke(0, half);
+                before = &c;
+            }
+        }
+        if (!shapes.empty()) addTubes(shapes.take(), half * 0.28, m_look.block);
     }
 
     /// The points that balls stand at.

@@ -1,11 +1,17 @@
 #include "views/plan_view.h"
 
+#include "views/background_layer.h"
+#include "views/contact_layer.h"
+
 #include "base/errors.h"
+#include "base/files.h"
+#include "formats/raster.h"
 #include "project/ground_edits.h"
 #include "project/sequence_edits.h"
 #include "project/surface_edits.h"
 #include "style/theme.h"
 #include "style/words.h"
+#include "views/ask_file.h"
 #include "views/number_box.h"
 #include "views/typical_level.h"
 
@@ -14,6 +20,7 @@
 #include <QMouseEvent>
 #include <QPainter>
 #include <QPainterPath>
+#include <fmt/format.h>
 
 namespace fox::app {
 
@@ -152,7 +159,29 @@ void PlanView::chooseColouring() {
     auto* blows = holes->addMenu(tr("SPT N at a depth"));
     for (const double at : {1.0, 2.0, 3.0, 5.0, 7.5, 10.0, 15.0, 20.0})
         add(blows, tr("%1 m").arg(at), HoleValue{Kind::BlowCount, 0, at});
+    menu->addSeparator();
+    menu->addAction(tr("Save a picture…"), this, &PlanView::savePicture);
     menu->popup(QCursor::pos());
+}
+
+/// What the plan shows, with a file beside it that says where it lies, and one that says in which system.
+void PlanView::savePicture() {
+    const auto path =
+        askSaveFile(this, tr("Picture of the plan"), "pictures", "plan.png", tr("Pictures (*.png)"), "png", {"pgw", "prj"});
+    if (path.isEmpty()) return;
+    const auto picture = grab();
+    const double pixels = picture.devicePixelRatio() * pixelsPerMetre();
+    const auto corner = toWorld({0.5 / picture.devicePixelRatio(), 0.5 / picture.devicePixelRatio()}); // the first pixel's middle
+    const auto beside = [&](const char* ending) { return std::filesystem::path(path.toStdString()).replace_extension(ending); };
+    try {
+        if (!picture.save(path)) throw FileError(path.toStdString() + " can't be written.");
+        writeBytes(beside(".pgw"),
+                   fmt::format("{0:.9g}\n0\n0\n{1:.9g}\n{2:.4f}\n{3:.4f}\n", 1 / pixels, -1 / pixels, corner.x(), corner.y()));
+        const auto system = products() ? projectionText(products()->project.site->crs) : std::string();
+        if (!system.empty()) writeBytes(beside(".prj"), system);
+    } catch (const Error& e) {
+        emit failed(QString::fromStdString(e.what()));
+    }
 }
 
 void PlanView::addGroundLook(QMenu& menu) {
@@ -405,11 +434,13 @@ void PlanView::paintEvent(QPaintEvent*) {
     else
         m_surface->paintBehind(painter, t, look, occupied);
     if (look.grid) paintGrid(painter);
+    paintBackgroundLines(painter, t, *products()->project.background);
     m_ground->paintOutlines(painter, t);
     if (!surface) m_ground->paintContours(painter, t, look, occupied); // two sets of lines would be read as one
     m_surface->paintFaults(painter, t);
     paintLines(painter);
     m_surface->paintMarks(painter, t, look, occupied);
+    paintContactPoints(painter, t, *products());
     m_holes.paint(painter, t, *selection(), occupied, map);
     m_holes.paintTrials(painter, t, *selection(), occupied);
     m_ground->paintPoints(painter, t, look, occupied);

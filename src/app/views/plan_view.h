@@ -74,6 +74,7 @@ private:
     QDoubleSpinBox* levelBoxAt(Point2, double level);
     QString mendingWords() const;
     void chooseLabel();
+    void savePicture();
     void finishDrawing();
     QString missingCorners() const;
     void takeDrawn(Drawing, const Polyline2&);

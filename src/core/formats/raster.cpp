@@ -4,6 +4,7 @@
 #include "base/limits.h"
 #include "base/text.h"
 #include "formats/gdal_session.h"
+#include "formats/xyz.h"
 
 #include <cmath>
 #include <fmt/format.h>
@@ -45,18 +46,6 @@ DatasetPtr inMemory(const Grid& grid, const std::string& crs, double noValue, GD
     return set;
 }
 
-/// A line for each cell with a value, row by row from the north-west corner: easting, northing and level of its centre.
-std::string xyzText(const Grid& grid) {
-    std::string out;
-    for (int r = 0; r < grid.frame.rows(); ++r)
-        for (int c = 0; c < grid.frame.columns(); ++c)
-            if (const double z = grid.at(c, r); !std::isnan(z)) {
-                const auto p = grid.frame.centre(c, r);
-                fmt::format_to(std::back_inserter(out), "{} {} {}\n", p.x, p.y, z);
-            }
-    return out;
-}
-
 } // namespace
 
 std::string projectionText(const std::string& crs) {
@@ -71,14 +60,24 @@ std::string projectionText(const std::string& crs) {
     return out.empty() ? out : out + "\n";
 }
 
+static double cellsOf(GDALDataset& set) { return double(set.GetRasterXSize()) * set.GetRasterYSize(); }
+
+/// Before anything of that size is asked for. @throws FileError
+static void checkCells(GDALDataset& set, const std::filesystem::path& path) {
+    const double cells = cellsOf(set);
+    if (cells > limits::kGridCells)
+        throw FileError(
+            fmt::format("{} has {:.0f} cells; {:.0f} are the most that can be used.", path.string(), cells, limits::kGridCells));
+}
+
+constexpr double kMostCellsForOne = 10;
+
 /// The first band of an upright grid.
 static Grid gridOf(GDALDataset& set, const std::filesystem::path& path) {
     double t[6];
     set.GetGeoTransform(t);
+    checkCells(set, path);
     const int columns = set.GetRasterXSize(), rows = set.GetRasterYSize();
-    if (double(columns) * rows > limits::kGridCells)
-        throw FileError(fmt::format("{} has {} cells; {:.0f} are the most that can be used.", path.string(),
-                                    std::int64_t(columns) * rows, limits::kGridCells));
     const Frame frame{t[0], t[3] - rows * t[1], t[0] + columns * t[1], t[3], t[1]};
     const bool finite =
         std::isfinite(frame.xmin) && std::isfinite(frame.xmax) && std::isfinite(frame.ymin) && std::isfinite(frame.ymax);
@@ -97,9 +96,10 @@ static Grid gridOf(GDALDataset& set, const std::filesystem::path& path) {
     return grid;
 }
 
-/// Null if it can't be done.
+/// A grid that is worked out where it is read: how large it is can be seen before. Null if it can't be done.
 static DatasetPtr warpedBy(GDALDataset& source, const std::vector<std::string>& words) {
-    char** arguments = nullptr;
+    char** arguments = CSLAddString(nullptr, "-of");
+    arguments = CSLAddString(arguments, "VRT");
     for (const auto& w : words) arguments = CSLAddString(arguments, w.c_str());
     auto* options = GDALWarpAppOptionsNew(arguments, nullptr);
     CSLDestroy(arguments);
@@ -112,7 +112,7 @@ static DatasetPtr warpedBy(GDALDataset& source, const std::vector<std::string>& 
 Grid movedGrid(const Grid& grid, const std::string& from, const std::string& to) {
     const GdalSession session;
     const auto source = inMemory(grid, from, kNoValue, GDT_Float64);
-    const auto warped = warpedBy(*source, {"-of", "MEM", "-ot", "Float64", "-dstnodata", "nan", "-r", "bilinear", "-t_srs", to});
+    const auto warped = warpedBy(*source, {"-ot", "Float64", "-dstnodata", "nan", "-r", "bilinear", "-t_srs", to});
     if (!warped) throw Error(fmt::format("A grid can't be brought from {} to {}. {}", from, to, session.lastMessage()));
     return gridOf(*warped, "The grid");
 }
@@ -154,7 +154,7 @@ Raster readRasterIn(const std::filesystem::path& path, const std::string& crs, s
         if (raster.crs.empty()) raster.crs = crs;
         return raster;
     }
-    std::vector<std::string> words{"-of", "MEM", "-ot", "Float64", "-dstnodata", "nan", "-r", cell ? "cubic" : "bilinear"};
+    std::vector<std::string> words{"-ot", "Float64", "-dstnodata", "nan", "-r", cell ? "cubic" : "bilinear"};
     if (other) words.insert(words.end(), {"-t_srs", crs});
     if (none && !crs.empty()) words.insert(words.end(), {"-s_srs", crs, "-t_srs", crs});
     if (cell) {
@@ -165,8 +165,16 @@ Raster readRasterIn(const std::filesystem::path& path, const std::string& crs, s
         if (!other) words.insert(words.end(), {"-tr", size, size});
     }
     const auto source = openWithListedDrivers(path.string(), GdalKind::Raster);
+    checkCells(*source, path);
     const auto warped = warpedBy(*source, words);
     if (!warped) throw FileError(fmt::format("{} can't be brought to {}. {}", path.string(), crs, session.lastMessage()));
+    // a turned grid has up to twice the cells when it is upright; many times as many come from coordinates far outside the
+    // area that a system is meant for
+    if (!cell && cellsOf(*warped) > kMostCellsForOne * cellsOf(*source) + 100)
+        throw FileError(
+            fmt::format("{} with its {:.0f} cells would have {:.0f} in {}: it does not lie where its coordinate system "
+                        "is meant for.",
+                        path.string(), cellsOf(*source), cellsOf(*warped), crs));
     auto grid = gridOf(*warped, path);
     if (other)
         findings.push_back(

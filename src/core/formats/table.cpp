@@ -2,6 +2,7 @@
 
 #include "base/errors.h"
 #include "base/text.h"
+#include "formats/table_rows.h"
 
 #include <algorithm>
 #include <fmt/format.h>
@@ -29,65 +30,6 @@ std::optional<double> Table::number(std::size_t row, std::size_t c) const {
 }
 
 namespace {
-
-/// One pass over the text; quotes hold separators and line breaks.
-class Splitter {
-public:
-    Splitter(std::string_view text, char separator) : m_text(text), m_separator(separator) {}
-
-    std::vector<Table::Row> rows() {
-        for (m_at = 0; m_at < m_text.size(); ++m_at) take(m_text[m_at]);
-        if (m_quoted || !m_cell.empty() || !m_row.empty()) endRow();
-        return std::move(m_rows);
-    }
-
-private:
-    void take(char c) {
-        const bool lineEnd = c == '\n' || c == '\r';
-        if (lineEnd && !(c == '\n' && m_at > 0 && m_text[m_at - 1] == '\r')) ++m_line;
-        if (m_quoted) {
-            if (c != '"')
-                m_cell += c == '\r' ? ' ' : c == '\n' ? ' ' : c;
-            else if (m_at + 1 < m_text.size() && m_text[m_at + 1] == '"')
-                m_cell += m_text[++m_at];
-            else
-                m_quoted = false;
-        } else if (c == '"' && trimmed(m_cell).empty()) {
-            m_cell.clear();
-            m_quoted = true;
-        } else if (c == m_separator && c == ' ') {
-            if (!m_cell.empty()) endCell(); // however many there are
-        } else if (c == m_separator) {
-            endCell();
-        } else if (lineEnd) {
-            endRow();
-        } else {
-            m_cell += c;
-        }
-    }
-
-    void endCell() {
-        m_row.emplace_back(trimmed(m_cell));
-        m_cell.clear();
-    }
-
-    void endRow() {
-        if (m_separator != ' ' || !m_cell.empty()) endCell();
-        if (std::ranges::any_of(m_row, [](auto& c) { return !c.empty(); })) m_rows.push_back({m_start, std::move(m_row)});
-        m_row.clear();
-        m_quoted = false;
-        m_start = m_line;
-    }
-
-    std::string_view m_text;
-    char m_separator;
-    std::size_t m_at = 0;
-    bool m_quoted = false;
-    int m_line = 1, m_start = 1;
-    std::string m_cell;
-    std::vector<std::string> m_row;
-    std::vector<Table::Row> m_rows;
-};
 
 /// Whether blanks part the cells: most of the first lines have three words or more, as many in each, and nearly all are numbers.
 bool isPartedByBlanks(std::string_view text) {
@@ -187,27 +129,134 @@ Table tableOf(std::vector<Table::Row> rows, std::string name, std::vector<std::s
     return table;
 }
 
-Table readTable(std::string_view bytes, std::string name, std::vector<std::string> columns) {
-    std::string mended;
+SeparatedText::SeparatedText(std::string_view bytes) {
     if (bytes.starts_with("\xFF\xFE") || bytes.starts_with("\xFE\xFF"))
-        bytes = mended = utf16ToUtf8(bytes, bytes.front() == '\xFF');
+        bytes = m_owned = utf16ToUtf8(bytes, bytes.front() == '\xFF');
     if (bytes.starts_with("\xEF\xBB\xBF")) bytes.remove_prefix(3);
-    if (!isUtf8(bytes)) bytes = mended = latin1ToUtf8(bytes);
-    char separator = separatorOf(bytes);
-    int passed = 0;
+    if (!isUtf8(bytes)) bytes = m_owned = latin1ToUtf8(bytes);
+    m_separator = separatorOf(bytes);
     if (bytes.starts_with("sep=") && bytes.size() > 4) {
-        separator = bytes[4];
+        m_separator = bytes[4];
         const auto end = bytes.find('\n');
         bytes.remove_prefix(end == bytes.npos ? bytes.size() : end + 1);
-        passed = 1;
+        m_firstLine = 2;
     }
-    auto rows = Splitter(bytes, separator).rows();
-    for (auto& row : rows) row.line += passed;
-    const bool commas = separator != ',' && hasDecimalCommas(rows);
+    m_text = bytes;
+}
+
+// A row without quotes ends at its line's end and is split where its separators are. One with quotes is gone through letter by
+// letter: quotes hold separators and line breaks, and a doubled quote is one.
+std::size_t SeparatedText::nextRow(std::size_t at, int& line, Cells& cells) const {
+    cells.views.clear();
+    cells.anyFilled = false;
+    const auto* begin = m_text.data() + at;
+    const auto left = m_text.size() - at;
+    const auto* end = static_cast<const char*>(std::memchr(begin, '\n', left));
+    auto length = end ? std::size_t(end - begin) : left;
+    if (std::memchr(begin, '"', length)) return nextQuotedRow(at, line, cells);
+    auto next = at + length + (end ? 1 : 0);
+    if (const auto* back = static_cast<const char*>(std::memchr(begin, '\r', length))) {
+        const auto upTo = std::size_t(back - begin);
+        if (upTo + 1 < length || !end) next = at + upTo + 1; // a line end of its own
+        length = upTo;
+    }
+    ++line;
+    splitPlain(m_text.substr(at, length), cells);
+    return next;
+}
+
+void SeparatedText::splitPlain(std::string_view row, Cells& cells) const {
+    const auto add = [&](std::string_view cell) {
+        cells.views.push_back(trimmed(cell));
+        cells.anyFilled |= !cells.views.back().empty();
+    };
+    for (std::size_t from = 0;;) {
+        const auto to = row.find(m_separator, from);
+        const auto cell = row.substr(from, to - from);
+        if (m_separator != ' ' || !cell.empty()) add(cell); // however many blanks there are
+        if (to == row.npos) break;
+        from = to + 1;
+    }
+}
+
+std::size_t SeparatedText::nextQuotedRow(std::size_t at, int& line, Cells& cells) const {
+    cells.quoted.clear();
+    std::string cell;
+    bool quoted = false;
+    const auto endCell = [&] {
+        cells.quoted.emplace_back(trimmed(cell));
+        cell.clear();
+    };
+    for (; at < m_text.size(); ++at) {
+        const char c = m_text[at];
+        const bool lineEnd = c == '\n' || c == '\r';
+        const bool secondOfTwo = c == '\n' && at > 0 && m_text[at - 1] == '\r';
+        if (lineEnd && !secondOfTwo) ++line;
+        if (quoted) {
+            if (c != '"')
+                cell += lineEnd ? ' ' : c;
+            else if (at + 1 < m_text.size() && m_text[at + 1] == '"')
+                cell += m_text[++at];
+            else
+                quoted = false;
+        } else if (c == '"' && trimmed(cell).empty()) {
+            cell.clear();
+            quoted = true;
+        } else if (c == m_separator && c == ' ') {
+            if (!cell.empty()) endCell();
+        } else if (c == m_separator) {
+            endCell();
+        } else if (lineEnd) {
+            ++at;
+            if (c == '\r' && at < m_text.size() && m_text[at] == '\n') ++at;
+            break;
+        } else {
+            cell += c;
+        }
+    }
+    if (m_separator != ' ' || !cell.empty()) endCell();
+    for (const auto& text : cells.quoted) {
+        cells.views.push_back(text);
+        cells.anyFilled |= !text.empty();
+    }
+    return at;
+}
+
+namespace {
+Table::Row rowOf(int line, const std::vector<std::string_view>& cells) { return {line, {cells.begin(), cells.end()}}; }
+
+Table asTable(std::vector<Table::Row> rows, const SeparatedText& text, std::string name, std::vector<std::string> columns) {
+    const bool commas = text.separator() != ',' && hasDecimalCommas(rows);
     auto table = tableOf(std::move(rows), std::move(name), std::move(columns));
-    table.separator = separator;
+    table.separator = text.separator();
     table.decimalComma = commas;
     return table;
+}
+} // namespace
+
+Table readTable(std::string_view bytes, std::string name, std::vector<std::string> columns) {
+    const SeparatedText text(bytes);
+    std::vector<Table::Row> rows;
+    text.eachRow([&](int line, const auto& cells) {
+        rows.push_back(rowOf(line, cells));
+        return true;
+    });
+    return asTable(std::move(rows), text, std::move(name), std::move(columns));
+}
+
+Table sampledTable(const SeparatedText& text, std::string name, std::vector<std::string> columns, std::size_t most,
+                   std::size_t& count) {
+    std::vector<Table::Row> rows;
+    count = 0;
+    text.eachRow([&](int, const auto&) { return ++count > 0; });
+    const auto first = most / 2, stride = std::max<std::size_t>(1, count / std::max<std::size_t>(1, most - first));
+    std::size_t at = 0;
+    text.eachRow([&](int line, const auto& cells) {
+        if (at < first || at % stride == 0) rows.push_back(rowOf(line, cells));
+        ++at;
+        return true;
+    });
+    return asTable(std::move(rows), text, std::move(name), std::move(columns));
 }
 
 std::string tableCell(std::string_view cell) {

@@ -27,7 +27,9 @@ std::vector<double> numbersIn(std::string_view text, const std::string& where) {
     return out;
 }
 
-TriangleMesh readLandXml(const std::string& bytes, const std::string& file) {
+TriangleMesh surfaceOf(const pugi::xml_node& surface, double unit, const std::string& file);
+
+std::vector<TriangleMesh> readLandXml(const std::string& bytes, const std::string& file) {
     pugi::xml_document document;
     // entities are not resolved by pugixml beyond the five of XML itself
     if (const auto result = document.load_buffer(bytes.data(), bytes.size()); !result)
@@ -38,10 +40,16 @@ TriangleMesh readLandXml(const std::string& bytes, const std::string& file) {
     const double unit = !feet                                                                          ? 1
                         : feet.attribute("linearUnit").as_string() == std::string_view("USSurveyFoot") ? 1200.0 / 3937
                                                                                                        : 0.3048;
-    const auto surface = root.child("Surfaces").child("Surface");
+    std::vector<TriangleMesh> out;
+    for (const auto surface : root.child("Surfaces").children("Surface"))
+        if (const auto definition = surface.child("Definition"); definition.child("Pnts") && definition.child("Faces"))
+            out.push_back(surfaceOf(surface, unit, file));
+    if (out.empty()) throw FileError(fmt::format("{} has no surface of triangles.", file));
+    return out;
+}
+
+TriangleMesh surfaceOf(const pugi::xml_node& surface, double unit, const std::string& file) {
     const auto definition = surface.child("Definition");
-    if (!definition.child("Pnts") || !definition.child("Faces"))
-        throw FileError(fmt::format("{} has no surface of triangles.", file));
     TriangleMesh mesh{surface.attribute("name").as_string("surface"), {}, {}};
     std::map<std::string, int> ids;
     for (const auto p : definition.child("Pnts").children("P")) {
@@ -151,13 +159,26 @@ TriangleMesh readPly(const std::string& bytes, const std::string& file) {
 
 } // namespace
 
-TriangleMesh readTriangleMesh(const std::string& bytes, const std::string& name) {
+std::vector<TriangleMesh> readSurfaces(const std::string& bytes, const std::string& name) {
     const auto file = lower(name);
-    auto mesh = file.ends_with(".obj")   ? readObj(bytes, name)
-                : file.ends_with(".ply") ? readPly(bytes, name)
-                                         : readLandXml(bytes, name);
-    if (mesh.triangles.empty()) throw FileError(fmt::format("{} has no triangles.", name));
-    return mesh;
+    std::vector<TriangleMesh> out;
+    if (file.ends_with(".obj"))
+        out.push_back(readObj(bytes, name));
+    else if (file.ends_with(".ply"))
+        out.push_back(readPly(bytes, name));
+    else
+        out = readLandXml(bytes, name);
+    std::erase_if(out, [](const TriangleMesh& mesh) { return mesh.triangles.empty(); });
+    if (out.empty()) throw FileError(fmt::format("{} has no triangles.", name));
+    return out;
+}
+
+std::vector<TriangleMesh> readSurfaces(const std::filesystem::path& path) {
+    return readSurfaces(readBytes(path), path.filename().string());
+}
+
+TriangleMesh readTriangleMesh(const std::string& bytes, const std::string& name) {
+    return std::move(readSurfaces(bytes, name).front());
 }
 
 TriangleMesh readTriangleMesh(const std::filesystem::path& path) {

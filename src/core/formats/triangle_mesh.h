@@ -18,7 +18,10 @@ struct TriangleMesh {
 /// LandXML (.xml: the first surface, northing before easting, invisible faces left out), .obj, .ply (text).
 /// @throws FileError saying what is wrong and where
 TriangleMesh readTriangleMesh(const std::filesystem::path&);
-/// The same of a file's bytes, by its name's ending.
+/// All surfaces of a file, each with its name; of .obj and .ply the one that there is.
+std::vector<TriangleMesh> readSurfaces(const std::filesystem::path&);
+std::vector<TriangleMesh> readSurfaces(const std::string& bytes, const std::string& name);
+/// The first surface of a file's bytes, by its name's ending.
 TriangleMesh readTriangleMesh(const std::string& bytes, const std::string& name);
 enum class Coordinates { TenthOfMillimetre, Full };
 /// Writes triangles by the file's ending: .xml (LandXML 1.2, northing before easting as that standard has it), .obj, .ply

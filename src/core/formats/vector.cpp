@@ -176,6 +176,21 @@ FeatureLayer entitiesOf(GDALDataset& drawing, const std::optional<Box2>& near, c
     return out;
 }
 
+/// A drawing's entities by the layer that each of them names, in the order in which they come.
+std::vector<FeatureLayer> byLayer(FeatureLayer drawn) {
+    std::vector<FeatureLayer> out;
+    std::map<std::string, std::size_t> places;
+    for (auto& f : drawn.features) {
+        const auto named = f.attributes.find("Layer");
+        const auto* name = named == f.attributes.end() ? nullptr : std::get_if<std::string>(&named->second);
+        const auto [at, isNew] = places.try_emplace(name ? *name : "0", out.size());
+        if (isNew) out.push_back({at->first, drawn.crs, {}});
+        out[at->second].features.push_back(std::move(f));
+    }
+    if (out.empty()) out.push_back({drawn.name, drawn.crs, {}});
+    return out;
+}
+
 std::vector<FeatureLayer> readDrawing(const std::filesystem::path& path, GDALDataset& drawing, const std::optional<Box2>& near,
                                       const Progress& progress) {
     auto drawn = entitiesOf(drawing, near, progress);
@@ -186,11 +201,13 @@ std::vector<FeatureLayer> readDrawing(const std::filesystem::path& path, GDALDat
     });
     std::move(inserted, drawn.features.end(), std::back_inserter(blocks.features));
     drawn.features.erase(inserted, drawn.features.end());
-    if (blocks.features.empty()) return {std::move(drawn)};
+    if (blocks.features.empty()) return byLayer(std::move(drawn));
     const bool isAllBlocks = std::ranges::all_of(drawn.features, [](const Feature& f) { return f.kind == GeometryKind::Point; });
     if (isAllBlocks)
         if (const auto whole = openDrawing(path, Blocks::InPlace)) drawn = entitiesOf(*whole, near, progress);
-    return {std::move(drawn), std::move(blocks)};
+    auto out = byLayer(std::move(drawn));
+    out.push_back(std::move(blocks));
+    return out;
 }
 
 } // namespace

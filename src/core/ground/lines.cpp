@@ -13,7 +13,8 @@ namespace fox {
 
 namespace {
 
-constexpr const char* kRoles[] = {"breaklines", "contours", "outlines", "points"};
+constexpr const char* kRoles[] = {"breaklines", "contours", "outlines",      "points",
+                                  "islands",    "faults",   "section lines", "only to look at"};
 
 std::optional<double> numberIn(const Feature& f, const std::string& field) {
     const auto at = std::ranges::find_if(f.attributes, [&](const auto& a) { return equalNoCase(a.first, field); });
@@ -40,7 +41,7 @@ public:
 
     GroundLines read() {
         for (const auto& layer : m_layers) {
-            m_out.layers.emplace_back(layer.name, layer.features.size());
+            m_out.layers.push_back({layer.name, layer.features.size()});
             if (!layer.crs.empty()) m_out.crs = layer.crs;
             if (layer.features.empty()) say(Severity::Note, fmt::format("The layer {} is empty.", layer.name));
             if (layer.name == kInsertedBlocks)
@@ -55,6 +56,10 @@ public:
         for (const auto& layer : m_layers)
             if (!std::ranges::count(m_choices.layersOut, layer.name))
                 for (const auto& f : layer.features) add(f);
+        for (auto& layer : m_out.layers) {
+            layer.role = m_out.role;
+            layer.used = !std::ranges::count(m_choices.layersOut, layer.name);
+        }
         report();
         return std::move(m_out);
     }
@@ -281,13 +286,113 @@ std::optional<std::string> stringOf(std::string_view code, std::string_view want
 const char* words(LineRole role) { return kRoles[int(role)]; }
 
 std::optional<LineRole> lineRole(std::string_view word) {
-    for (int i = 0; i < 4; ++i)
+    for (int i = 0; i < kLineRoles; ++i)
         if (word == kRoles[i]) return LineRole(i);
     return {};
 }
 
+namespace {
+
+/// What a role is to the reader of lines: it knows areas, points and lines with or without levels.
+LineRole readAs(LineRole role) {
+    switch (role) {
+    case LineRole::Islands: return LineRole::Outlines;
+    case LineRole::Faults:
+    case LineRole::Sections:
+    case LineRole::LookOnly: return LineRole::Breaklines;
+    default: return role;
+    }
+}
+
+/// Drawings have areas as closed lines.
+void closeAreas(FeatureLayer& layer) {
+    for (auto& f : layer.features)
+        if (f.kind == GeometryKind::Line && std::ranges::all_of(f.parts, [](const Polyline3& p) {
+                return p.size() > 3 && p.front().plan() == p.back().plan();
+            }))
+            f.kind = GeometryKind::Polygon;
+}
+
+/// Layers of one role, read by themselves.
+GroundLines readRole(std::vector<FeatureLayer> layers, const LineChoices& choices, LineRole role, const std::string& file) {
+    auto as = choices;
+    as.role = readAs(role);
+    if (as.role == LineRole::Outlines)
+        for (auto& layer : layers) closeAreas(layer);
+    if (role == LineRole::LookOnly || role == LineRole::Faults || role == LineRole::Sections) as.levelField.clear();
+    auto out = LineReader(layers, as, file).read();
+    for (auto& layer : out.layers) layer.role = role;
+    for (auto& outline : out.outlines) outline.isIsland = role == LineRole::Islands;
+    const bool needsNoLevel = as.role == LineRole::Breaklines && role != LineRole::Breaklines;
+    if (needsNoLevel) {
+        std::erase_if(out.findings, [](const Finding& f) { return f.severity == Severity::Warning; }); // of levels
+        out.points.clear();
+    }
+    return out;
+}
+
+template <typename T>
+void append(std::vector<T>& to, std::vector<T> more) {
+    to.insert(to.end(), std::make_move_iterator(more.begin()), std::make_move_iterator(more.end()));
+}
+
+} // namespace
+
 GroundLines groundLinesOf(const std::vector<FeatureLayer>& layers, const LineChoices& choices, const std::string& file) {
-    return LineReader(layers, choices, file).read();
+    const auto roleOf = [&](const FeatureLayer& layer) {
+        const auto at = choices.layerRoles.find(layer.name);
+        return at == choices.layerRoles.end() ? choices.role : std::optional(at->second);
+    };
+    std::vector<FeatureLayer> rest; // whose role is the file's
+    std::map<LineRole, std::vector<const FeatureLayer*>> others;
+    for (const auto& layer : layers) {
+        const auto role = roleOf(layer);
+        const bool plain = !role || (role == choices.role && readAs(*role) == *role);
+        plain ? rest.push_back(layer) : others[*role].push_back(&layer);
+    }
+    GroundLines out;
+    if (!rest.empty() || others.empty()) out = LineReader(rest, choices, file).read();
+    if (rest.empty() && choices.role) out.role = *choices.role;
+    for (const auto& [role, of] : others) {
+        for (const auto* layer : of) {
+            auto read = readRole({*layer}, choices, role, file);
+            append(out.layers, std::move(read.layers));
+            append(out.points, std::move(read.points));
+            append(out.outlines, std::move(read.outlines));
+            append(out.findings, std::move(read.findings));
+            for (const auto& field : read.fields)
+                if (!std::ranges::count(out.fields, field)) out.fields.push_back(field);
+            if (out.crs.empty()) out.crs = read.crs;
+            out.verticesRead += read.verticesRead, out.verticesKept += read.verticesKept;
+            if (!read.lines.empty()) out.others.push_back({role, layer->name, std::move(read.lines)});
+        }
+    }
+    const auto placeOf = [&](const GroundLines::Layer& layer) {
+        return std::ranges::find(layers, layer.name, &FeatureLayer::name) - layers.begin();
+    };
+    std::ranges::stable_sort(out.layers, {}, placeOf);
+    return out;
+}
+
+std::map<std::string, LineRole> proposedLayerRoles(const std::vector<FeatureLayer>& layers) {
+    constexpr std::pair<const char*, LineRole> kNames[] = {{"fault", LineRole::Faults},      {"section", LineRole::Sections},
+                                                           {"road", LineRole::LookOnly},     {"river", LineRole::LookOnly},
+                                                           {"building", LineRole::LookOnly}, {"text", LineRole::LookOnly},
+                                                           {"boundary", LineRole::Outlines}, {"limit", LineRole::Outlines}};
+    std::map<std::string, LineRole> out;
+    for (const auto& layer : layers) {
+        const auto read = LineReader({layer}, {}, "").read();
+        const bool levels = std::ranges::any_of(read.lines, [](const Polyline3& l) { return !std::isnan(l.front().z); });
+        auto role = read.role;
+        if (role == LineRole::Breaklines && !levels) role = LineRole::LookOnly;
+        if (role == LineRole::Points && read.points.empty()) role = LineRole::LookOnly;
+        if (!levels && layer.name != kInsertedBlocks)
+            for (const auto& [word, named] : kNames)
+                if (lower(layer.name).find(word) != std::string::npos) role = named;
+        if (levels && lower(layer.name).find("contour") != std::string::npos) role = LineRole::Contours;
+        out[layer.name] = role;
+    }
+    return out;
 }
 
 std::vector<Polyline3> stringsOf(const std::vector<SurveyPoint>& points, const std::string& code) {

@@ -6,8 +6,18 @@
 namespace fox {
 
 /// What the features of a vector file are to the ground.
-enum class LineRole { Breaklines, Contours, Outlines, Points };
-const char* words(LineRole); ///< "breaklines"
+enum class LineRole {
+    Breaklines,
+    Contours,
+    Outlines,
+    Points,
+    Islands,  ///< areas without ground
+    Faults,   ///< traces of faults
+    Sections, ///< section lines
+    LookOnly, ///< roads, rivers, buildings: no ground
+};
+inline constexpr int kLineRoles = int(LineRole::LookOnly) + 1;
+const char* words(LineRole); ///< "breaklines", "only to look at"
 std::optional<LineRole> lineRole(std::string_view);
 
 /// How a vector file is read.
@@ -17,6 +27,7 @@ struct LineChoices {
     double thin = 0;              ///< metres; see thinned()
     Area keep;                    ///< only what lies inside, cut at its edge, before anything else
     std::vector<std::string> layersOut;
+    std::map<std::string, LineRole> layerRoles; ///< of layers that are something else than the rest
 };
 
 /// What a vector file gives.
@@ -25,12 +36,26 @@ struct GroundLines {
     std::string levelField;          ///< as chosen or proposed
     std::vector<std::string> fields; ///< columns that hold numbers, the one most like a level first
     std::string crs;
-    std::vector<std::pair<std::string, std::size_t>> layers; ///< name and features
-    std::vector<Polyline3> lines;                            ///< kNoValue where there is no level
-    std::vector<Point3> points;                              ///< points, and inserted blocks that have a level
+    struct Layer {
+        std::string name;
+        std::size_t features = 0;
+        LineRole role = LineRole::Breaklines;
+        bool used = true;
+    };
+    std::vector<Layer> layers;    ///< in the file's order
+    std::vector<Polyline3> lines; ///< of `role`; kNoValue where there is no level
+    /// Lines of layers that are something else.
+    struct LayerLines {
+        LineRole role;
+        std::string layer;
+        std::vector<Polyline3> lines;
+    };
+    std::vector<LayerLines> others;
+    std::vector<Point3> points; ///< points, and inserted blocks that have a level
     struct Outline {
         std::string name; ///< from an attribute if one is there
         RingWithHoles shape;
+        bool isIsland = false; ///< its layer is said to have islands
     };
     std::vector<Outline> outlines;
     std::size_t verticesRead = 0, verticesKept = 0; ///< before and after keeping and thinning
@@ -41,7 +66,11 @@ struct GroundLines {
 /// flat at 0 and a column's name says level, unless the role is breaklines: these may well have none. Empty layers, lines of one
 /// point, no levels at all, coordinates that are no numbers: findings with the file's name. @throws FileError if a level field is
 /// named that is not there
+/// Closed lines are areas where a layer is said to have outlines or islands.
 GroundLines groundLinesOf(const std::vector<FeatureLayer>&, const LineChoices&, const std::string& file);
+
+/// What each layer of a drawing is likely to be, by its levels and its name: lines without levels are only to be looked at.
+std::map<std::string, LineRole> proposedLayerRoles(const std::vector<FeatureLayer>&);
 
 /// Lines through survey points that carry a string's code: the code alone ("TB"), or with a number ("TB1", "TB 2").
 /// Points of one string are joined in the survey's order. Codes with fewer than two points give none.

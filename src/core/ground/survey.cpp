@@ -2,6 +2,7 @@
 
 #include "base/errors.h"
 #include "base/text.h"
+#include "ground/survey_text.h"
 
 #include <fmt/format.h>
 
@@ -21,47 +22,91 @@ SurveyColumns surveyColumns(const Table& table) {
             anyColumn(table, {"code", "feature"})};
 }
 
-Survey surveyOf(const Table& table) {
-    const auto columns = surveyColumns(table);
-    if (!columns.complete())
-        throw FileError(fmt::format(
-            "{} has no column for {}: name it in the header or say the order of the columns. The columns are: {}.", table.name,
-            !columns.easting    ? "easting"
-            : !columns.northing ? "northing"
-                                : "level",
-            fmt::join(table.columns, ", ")));
-    Survey survey;
-    const auto cell = [](const Table::Row& row, std::optional<std::size_t> column) -> std::string {
-        return column && *column < row.cells.size() ? row.cells[*column] : std::string();
-    };
-    const auto number = [&](std::string text) {
-        if (table.decimalComma || table.separator == ';') std::ranges::replace(text, ',', '.');
-        return parseNumber(text);
-    };
-    int firstEmpty = 0;
-    for (const auto& row : table.rows) {
-        const auto x = number(cell(row, columns.easting)), y = number(cell(row, columns.northing)),
-                   z = number(cell(row, columns.level));
+namespace {
+
+/// Takes one row after another.
+class SurveyReading {
+public:
+    /// @throws FileError naming the columns that are not there
+    explicit SurveyReading(const Table& head)
+        : m_name(head.name), m_columns(surveyColumns(head)), m_decimalComma(head.decimalComma || head.separator == ';') {
+        if (!m_columns.complete())
+            throw FileError(fmt::format(
+                "{} has no column for {}: name it in the header or say the order of the columns. The columns are: {}.", head.name,
+                !m_columns.easting    ? "easting"
+                : !m_columns.northing ? "northing"
+                                      : "level",
+                fmt::join(head.columns, ", ")));
+    }
+
+    template <typename Cell>
+    void add(int line, const std::vector<Cell>& cells) {
+        const auto cell = [&](std::optional<std::size_t> column) {
+            return column && *column < cells.size() ? std::string_view(cells[*column]) : std::string_view();
+        };
+        const auto x = number(cell(m_columns.easting)), y = number(cell(m_columns.northing)), z = number(cell(m_columns.level));
         if (x && y && z) {
-            survey.points.push_back({cell(row, columns.name), {*x, *y, *z}, cell(row, columns.code)});
-            continue;
+            m_out.points.push_back({std::string(cell(m_columns.name)), {*x, *y, *z}, std::string(cell(m_columns.code))});
+            return;
         }
-        const auto wrong = !x ? "easting" : !y ? "northing" : "level";
-        const auto text = cell(row, !x ? columns.easting : !y ? columns.northing : columns.level);
+        const auto* wrong = !x ? "easting" : !y ? "northing" : "level";
+        const auto text = cell(!x ? m_columns.easting : !y ? m_columns.northing : m_columns.level);
         if (x && y && trimmed(text).empty()) {
-            if (survey.withoutLevel++ == 0) firstEmpty = row.line;
-            continue;
+            if (m_out.withoutLevel++ == 0) m_firstEmpty = line;
+            return;
         }
-        survey.findings.push_back(
-            {Severity::Error, "FC-SURVEY", table.name, row.line, "", wrong, "",
+        m_out.findings.push_back(
+            {Severity::Error, "FC-SURVEY", m_name, line, "", wrong, "",
              text.empty() ? fmt::format("The {} is missing; the point is left out.", wrong)
                           : fmt::format("The {} is \"{}\", which is not a number; the point is left out.", wrong, text)});
     }
-    if (survey.withoutLevel > 0)
-        survey.findings.push_back({Severity::Note, "FC-SURVEY", table.name, firstEmpty, "", "level", "",
-                                   counted(std::size_t(survey.withoutLevel), "point has no level; it is left out of the ground.",
-                                           "points have no level; they are left out of the ground.")});
-    return survey;
+
+    void expect(std::size_t points) { m_out.points.reserve(points); }
+
+    Survey take() {
+        if (m_out.withoutLevel > 0)
+            m_out.findings.push_back(
+                {Severity::Note, "FC-SURVEY", m_name, m_firstEmpty, "", "level", "",
+                 counted(std::size_t(m_out.withoutLevel), "point has no level; it is left out of the ground.",
+                         "points have no level; they are left out of the ground.")});
+        return std::move(m_out);
+    }
+
+private:
+    std::optional<double> number(std::string_view text) const {
+        if (!m_decimalComma || text.find(',') == text.npos) return parseNumber(text);
+        std::string pointed(text);
+        std::ranges::replace(pointed, ',', '.');
+        return parseNumber(pointed);
+    }
+
+    const std::string m_name;
+    const SurveyColumns m_columns;
+    const bool m_decimalComma;
+    int m_firstEmpty = 0;
+    Survey m_out;
+};
+
+} // namespace
+
+Survey surveyOf(const Table& table) {
+    SurveyReading reading(table);
+    reading.expect(table.rows.size());
+    for (const auto& row : table.rows) reading.add(row.line, row.cells);
+    return reading.take();
+}
+
+Survey surveyOf(const SeparatedText& text, const Table& head, const Progress& progress) {
+    SurveyReading reading(head);
+    const int first = head.rows.empty() ? 1 : head.rows.front().line;
+    std::size_t rows = 0;
+    text.eachRow([&](int line, const auto& cells) {
+        constexpr std::size_t kLooked = 10'000; // rows between two looks at whether to stop
+        if (++rows % kLooked == 0) progress.check();
+        if (line >= first) reading.add(line, cells);
+        return true;
+    });
+    return reading.take();
 }
 
 std::vector<Polygon2> ringsOf(const Feature& polygon) {

@@ -85,12 +85,13 @@ private:
         return out;
     }
 
-    /// Numbers of points count on by themselves, and are whole.
+    /// Numbers of points count on by themselves, are whole, and are not as large as coordinates.
     bool couldBePlaces(std::size_t e, std::size_t n) const {
         for (const auto c : {e, n}) {
             const auto& column = m_columns[c];
             if (!column.isNumbers() || !column.isFull(m_rows.size())) return false;
-            if (column.whole && column.counting && m_rows.size() > 2 && c == 0) return false;
+            constexpr double kLargestNumber = 100'000;
+            if (column.whole && column.counting && m_rows.size() > 2 && c == 0 && column.middle < kLargestNumber) return false;
         }
         return true;
     }

@@ -55,6 +55,7 @@ public:
         addHoleFiles();
         addGround();
         setSequence();
+        addContactPoints();
         addInterpretation();
         addSections();
         if (m_json.contains("name")) p.name = m_json["name"];
@@ -231,6 +232,26 @@ private:
             own.contacts.push_back({j.at("hole"), known(j.at("unit")), *kind});
         }
         m_out.project.interpretation = part(std::move(own));
+    }
+
+    /// @throws Error listing every fault of a file, because what is named here is meant to be used
+    void addContactPoints() {
+        for (const auto& entry : m_json.value("contacts_from", json::array())) {
+            auto settings = settingsOf(entry.contains("columns") && entry["columns"].is_string() ? withColumns(entry) : entry);
+            settings.as = SourceSettings::As::Contacts;
+            if (const std::string surface = entry.value("surface", "base"); !contactSurface(surface))
+                throw UsageError(fmt::format("\"surface\" is \"{}\"; it can be \"base\" or \"top\".", surface));
+            const auto u = add(entry, settings);
+            if (!u.contacts) throw FileError(fmt::format("{} has no contacts.", pathOf(entry).string()));
+            auto wrong = u.contacts->findings;
+            const auto placed = placedContacts(*m_out.project.contactPoints, *m_out.project.holes, *m_out.project.sequence);
+            wrong.insert(wrong.end(), placed.findings.begin(), placed.findings.end());
+            std::erase_if(wrong, [](const Finding& f) { return f.severity != Severity::Error; });
+            if (wrong.empty()) continue;
+            std::vector<std::string> lines;
+            for (const auto& f : listed(std::move(wrong))) lines.push_back(describe(f));
+            throw Error(fmt::format("{}", fmt::join(lines, "\n")));
+        }
     }
 
     void addSections() {

@@ -1,5 +1,8 @@
 #include "handover/export_files.h"
 
+#include "handover/contact_layer.h"
+#include "handover/line_layers.h"
+
 #include "base/errors.h"
 #include "base/files.h"
 #include "base/text.h"
@@ -120,7 +123,10 @@ public:
     void ground() {
         if (isTriangleEnding("x" + m_ending))
             return add("ground", [&](const auto& to) { writeTin(to, m_set.terrain->tin, "ground", m_set.project.site->crs); });
-        if (m_set.ground) addGrid("ground", *m_set.ground);
+        if (m_options.frame && m_set.terrain)
+            addGrid("ground", m_set.terrain->sampled(*m_options.frame));
+        else if (m_set.ground)
+            addGrid("ground", *m_set.ground);
         needSome("The project has no ground yet.");
     }
 
@@ -160,6 +166,11 @@ public:
     void holes() {
         if (m_as == "gpkg")
             return add("holes", [&](const auto& to) { writeVector(to, {holeLayer(*m_set.project.holes, m_crs)}); });
+        if (m_as == "dxf") {
+            const auto sticks = holeSticks(m_set);
+            if (sticks.empty()) throw Error("There are no holes with a position, a level and a log to export.");
+            return add("holes", [&](const auto& to) { writeVector(to, sticks); });
+        }
         const auto files = agsFilesOf(m_set.project);
         if (files.empty()) throw Error("There are no holes to export.");
         for (const auto& file : files) m_outputs.add(m_folder / file.first, [&](const auto& to) { writeBytes(to, file.second); });
@@ -215,6 +226,20 @@ public:
         needSome("No unit of the model has a volume.");
     }
 
+    void contacts() {
+        if (std::ranges::all_of(m_set.contacts, [](const auto& ofUnit) { return ofUnit->empty(); }))
+            throw Error(
+                "There are no contacts to export: no hole says where a unit ends, and no table of contacts was imported.");
+        add("contacts",
+            [&](const auto& to) { m_as == "csv" ? writeBytes(to, contactsCsv(m_set)) : writeVector(to, {contactLayer(m_set)}); });
+    }
+
+    void lines() {
+        const auto layers = lineLayers(m_set);
+        if (layers.empty()) throw Error("There are no lines and no areas to export, and no extent yet.");
+        add("lines", [&](const auto& to) { writeVector(to, layers); });
+    }
+
     void map() {
         needModel();
         add("map", [&](const auto& to) { writeVector(to, {mapLayer(m_set, m_options.map)}); });
@@ -244,6 +269,7 @@ private:
     void addGrid(const std::string& name, const Grid& grid) {
         add(name, [&](const auto& to) {
             if (isTriangleEnding("x" + m_ending)) return writeTriangleMesh(to, surfaceMesh(grid, name));
+            if (m_as == "xyz") return writeBytes(to, xyzText(grid, m_options.xyz));
             writeRaster(to, grid, m_crs);
         });
         if (const auto text = m_as == "asc" ? projectionText(m_crs) : ""; !text.empty())
@@ -255,9 +281,11 @@ private:
     void eachBase(const Use& use, bool withOldest = false) {
         if (!m_set.modelGrid) return;
         const auto count = m_set.modelGrid->bases.size() + (withOldest ? 1 : 0);
+        std::optional<ModelGrid> asked;
+        if (m_options.frame) asked = sampleModel(*m_set.model, *m_options.frame);
         for (std::size_t u = 0; u < std::min(count, m_units.size()); ++u) {
             const auto& own = m_units[u].recipe.grid;
-            own ? use(u, sampleModel(*m_set.model, *own)) : use(u, *m_set.modelGrid);
+            asked ? use(u, *asked) : own ? use(u, sampleModel(*m_set.model, *own)) : use(u, *m_set.modelGrid);
         }
     }
 
@@ -318,7 +346,9 @@ const std::vector<Kind>& kinds() {
         {{"sections", "Sections", {"pdf", "svg", "png", "dxf", "gpkg", "csv"}, {Sections}}, &Exporter::sections},
         {{"logs", "Logs of holes", {"pdf", "svg", "png", "dxf"}, {}}, &Exporter::logs},
         {{"map", "Geological map", {"gpkg"}, {Grids}}, &Exporter::map},
-        {{"holes", "Holes", {"ags", "gpkg"}, {}}, &Exporter::holes},
+        {{"holes", "Holes", {"ags", "gpkg", "dxf"}, {}}, &Exporter::holes},
+        {{"lines", "Extent, outlines, section lines, faults", {"gpkg", "dxf"}, {}}, &Exporter::lines},
+        {{"contacts", "Contacts, of holes and from elsewhere", {"csv", "gpkg"}, {}}, &Exporter::contacts},
         {{"interpretation", "Unit assignment", {"csv", "ags"}, {}}, &Exporter::interpretation},
         {{"trial-columns", "Predicted logs", {"csv"}, {Grids}}, &Exporter::trialColumns}};
     return kKinds;

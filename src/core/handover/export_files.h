@@ -1,5 +1,6 @@
 #pragma once
 #include "base/files.h"
+#include "formats/xyz.h"
 #include "model/geological_map.h"
 #include "products/products.h"
 
@@ -15,8 +16,10 @@ struct ExportKind {
 const std::vector<ExportKind>& exportKinds();
 
 struct ExportOptions {
-    MapSurface map;          ///< of "map"
-    double exaggeration = 5; ///< of sections as pages
+    MapSurface map = {};             ///< of "map"
+    double exaggeration = 5;         ///< of sections as pages
+    std::optional<Frame> frame = {}; ///< extent and cells of grids and of what is made from them; none: the site's
+    XyzStyle xyz = {};               ///< of grids as text
 };
 
 /// `set` has what the kind needs. Writes one file an object into `folder` (made if it is not there): ground.tif, base_MG.tif,

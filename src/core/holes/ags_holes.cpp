@@ -6,6 +6,7 @@
 #include <fmt/format.h>
 #include <initializer_list>
 #include <map>
+#include <set>
 #include <unordered_map>
 
 namespace fox {
@@ -186,13 +187,40 @@ private:
     Hole* holeOf(GroupCells& cells, std::size_t row) {
         const auto id = cells.text(row, {"LOCA_ID", "HOLE_ID"});
         if (m_last && m_last->id == id) return m_last; // rows of a hole stand together
-        const auto at = m_byId.find(std::string(id));
+        auto at = m_byId.find(std::string(id));
+        if (at == m_byId.end()) at = spelledOtherwise(cells, row, std::string(id));
         if (at == m_byId.end()) {
             auto& lost = m_orphans[cells.group().name];
             if (lost.rows++ == 0) lost.line = cells.line(row), lost.hole = id;
             return nullptr;
         }
         return m_last = &m_out.holes.change(at->second);
+    }
+
+    using HolePlace = std::unordered_map<std::string, std::size_t>::iterator;
+
+    /// A hole whose id differs in nothing but case and blanks is taken for it, and that is said once a spelling.
+    HolePlace spelledOtherwise(GroupCells& cells, std::size_t row, const std::string& id) {
+        if (m_byLetters.empty())
+            for (auto at = m_byId.begin(); at != m_byId.end(); ++at) {
+                const auto [place, isNew] = m_byLetters.try_emplace(withoutBlanks(at->first), at);
+                if (!isNew) place->second = m_byId.end(); // two holes are written so: neither is meant for sure
+            }
+        const auto letters = withoutBlanks(id);
+        const auto known = letters.empty() ? m_byLetters.end() : m_byLetters.find(letters);
+        if (known == m_byLetters.end() || known->second == m_byId.end()) return m_byId.end();
+        if (m_spellings.insert(id).second)
+            add(Severity::Warning, cells.line(row), cells.group().name, known->second->first,
+                fmt::format("The hole \"{}\" in {} is taken for {}, which differs only in case or blanks.", id,
+                            cells.group().name, known->second->first),
+                "FC-ID");
+        return known->second;
+    }
+    static std::string withoutBlanks(std::string_view id) {
+        std::string out;
+        for (const char c : upper(id))
+            if (c != ' ' && c != '\t') out += c;
+        return out;
     }
 
     void readStations() {
@@ -375,6 +403,8 @@ private:
     const std::vector<std::string>& m_without;
     AgsHoles m_out;
     std::unordered_map<std::string, std::size_t> m_byId;
+    std::unordered_map<std::string, HolePlace> m_byLetters; ///< by capitals without blanks; the end where two are written so
+    std::set<std::string> m_spellings;                      ///< of holes, that were said
     std::map<std::string, Orphans> m_orphans;
     Hole* m_last = nullptr;
 };

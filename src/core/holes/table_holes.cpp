@@ -85,7 +85,14 @@ const std::vector<RoleNames>& roleNames() {
         {Depth, "depth of the value", {"depth", "test depth", "sample depth", "spt depth", "dpth"}},
         {Value, "value at a depth", {"n", "n value", "nval", "spt n", "blows", "value", "result", "reading"}},
         {Inclination, "inclination", {"inclination", "dip", "incl", "plunge"}},
-        {Azimuth, "azimuth", {"azimuth", "azi", "bearing", "orientation", "direction"}}};
+        {Azimuth, "azimuth", {"azimuth", "azi", "bearing", "orientation", "direction"}},
+        {SampleType, "sample type", {"sample type", "samp type", "sample kind"}},
+        {SampleReference, "sample reference", {"sample", "sample no", "sample ref", "sample reference", "sample id", "samp ref"}},
+        {StrikeDepth, "depth of water strike", {"strike", "water strike", "strike depth", "struck at", "water struck at"}},
+        {RoseTo, "water rose to", {"rose to", "risen to", "rest level", "standing depth", "water level after"}},
+        {PipeTop, "top of pipe", {"pipe top", "screen top", "response zone top", "slotted from"}},
+        {PipeBase, "base of pipe", {"pipe base", "screen base", "screen bottom", "response zone base", "slotted to"}},
+        {PipeKind, "kind of pipe", {"pipe type", "pipe kind", "installation type", "installation"}}};
     return kNames;
 }
 
@@ -111,8 +118,9 @@ TableMapping guessMapping(const Table& table) {
         const auto heading = wordsOf(table.columns[c]);
         for (const auto& role : roleNames()) {
             if (!std::ranges::count(role.names, heading.words) || taken.contains(role.role)) continue;
-            const bool number =
-                role.role != HoleId && role.role != Project && role.role != Kind && role.role != Code && role.role != Description;
+            static constexpr ColumnRole kWords[] = {HoleId,     Project,         Kind,    Code, Description,
+                                                    SampleType, SampleReference, PipeKind};
+            const bool number = !std::ranges::count(kWords, role.role);
             if (number && !mostlyNumbers(table, c)) continue;
             mapping.roles[c] = role.role;
             taken.insert(role.role);
@@ -158,6 +166,9 @@ std::string whatItHolds(const TableMapping& m) {
         parts.push_back("tops of units");
     if (m.has(Value) && m.has(Depth)) parts.push_back("values");
     if (m.has(Inclination)) parts.push_back("paths");
+    if ((m.has(SampleType) || m.has(SampleReference)) && (m.has(Depth) || m.has(Top))) parts.push_back("samples");
+    if (m.has(StrikeDepth)) parts.push_back("water strikes");
+    if (m.has(PipeTop) && m.has(PipeBase)) parts.push_back("installations");
     if (parts.empty() && (m.has(GroundLevel) || m.has(FinalDepth))) parts.push_back("hole header data");
     return fmt::format("{}", fmt::join(parts, ", "));
 }
@@ -249,6 +260,40 @@ private:
         takeFacts(hole);
         takeGeology(hole, m_open[known->second], line);
         takeValues(hole);
+        takeSample(hole);
+        takeWater(hole);
+        takePipe(hole);
+    }
+
+    void takeSample(Hole& hole) {
+        using enum ColumnRole;
+        const auto type = text(SampleType), reference = text(SampleReference);
+        if (type.empty() && reference.empty()) return;
+        auto top = metresAt(number(ColumnRole::Depth, hole.id));
+        if (!top) top = metresAt(number(Top, hole.id));
+        if (!top) return add(m_table.rows[m_row].line, hole.id, "The sample has no depth; it is left out.");
+        const auto base = metresAt(number(Base, hole.id));
+        hole.samples.push_back({fox::Depth{*top}, base ? std::optional(fox::Depth{*base}) : std::nullopt, type, reference});
+    }
+
+    void takeWater(Hole& hole) {
+        const auto at = metresAt(number(ColumnRole::StrikeDepth, hole.id));
+        if (!at) return;
+        const auto rose = metresAt(number(ColumnRole::RoseTo, hole.id));
+        hole.strikes.push_back({fox::Depth{*at}, rose ? std::optional(fox::Depth{*rose}) : std::nullopt});
+    }
+
+    void takePipe(Hole& hole) {
+        const auto top = metresAt(number(ColumnRole::PipeTop, hole.id)), base = metresAt(number(ColumnRole::PipeBase, hole.id));
+        if (!top || !base) return;
+        if (!(*base > *top))
+            return add(m_table.rows[m_row].line, hole.id, "The pipe's base is not below its top; it is left out.");
+        const auto kind = lower(text(ColumnRole::PipeKind));
+        using Part = Installation::Part;
+        const auto part = kind.find("plain") != kind.npos      ? Part::PlainPipe
+                          : kind.find("response") != kind.npos ? Part::ResponseZone
+                                                               : Part::SlottedPipe;
+        hole.installations.push_back({part, fox::Depth{*top}, fox::Depth{*base}, ""});
     }
 
     void takeFacts(Hole& hole) {
@@ -334,6 +379,8 @@ private:
         std::ranges::stable_sort(hole.intervals, {}, &Interval::top);
         std::ranges::stable_sort(hole.blowCounts, {}, &BlowCount::depth);
         std::ranges::stable_sort(hole.stations, {}, &PathStation::depth);
+        std::ranges::stable_sort(hole.samples, {}, &Sample::top);
+        std::ranges::stable_sort(hole.strikes, {}, &WaterStrike::depth);
         for (auto& [key, readings] : m_values) {
             if (key.second != hole.project + '\x1f' + hole.id) continue;
             std::ranges::stable_sort(readings, {}, &Curve::Reading::depth);

@@ -23,8 +23,15 @@ enum class ColumnRole {
     Value,       ///< a value at a depth, named after the column
     Inclination, ///< below horizontal, at Top
     Azimuth,
+    SampleType, ///< of a sample at Depth, or from Top to Base
+    SampleReference,
+    StrikeDepth, ///< where water was struck
+    RoseTo,      ///< depth to which it rose
+    PipeTop,     ///< of a pipe or response zone
+    PipeBase,
+    PipeKind, ///< "plain", "slotted", "response zone"
 };
-inline constexpr int kColumnRoles = int(ColumnRole::Azimuth) + 1;
+inline constexpr int kColumnRoles = int(ColumnRole::PipeKind) + 1;
 const char* words(ColumnRole); ///< "ground level"
 
 /// How a table is to be read.

@@ -2,12 +2,14 @@
 
 #include "base/files.h"
 #include "base/text.h"
+#include "formats/archive.h"
 #include "formats/crs.h"
 #include "formats/raster.h"
 #include "formats/triangle_mesh.h"
 #include "project/sources.h"
 
 #include <fmt/format.h>
+#include <set>
 
 namespace fox {
 
@@ -64,45 +66,107 @@ int moveTo(const CoordinateChange& change, std::vector<FeatureLayer>& layers, co
     return lost;
 }
 
-void readLines(ImportPreview& u, const std::string& siteCrs, const Progress& progress) {
-    auto& file = u.file;
-    const auto& s = file.settings;
-    LineChoices choices{s.role, s.levelField, s.thin, Area(s.keep), s.groupsOut};
-    const auto crs = s.crs.empty() ? vectorSystem(file.path) : s.crs;
+/// All layers of a file in the site's system, and what is to be said of that.
+struct SiteLayers {
+    std::vector<FeatureLayer> layers;
+    std::string crs; ///< of the file, by its settings or its own word
+    Findings findings;
+};
+
+SiteLayers layersOf(const SourceFile& file, const Area& keep, const std::string& siteCrs, const Progress& progress) {
+    SiteLayers out;
+    out.crs = file.settings.crs.empty() ? vectorSystem(file.path) : file.settings.crs;
     std::optional<CoordinateChange> toSite;
-    if (!crs.empty() && !siteCrs.empty() && crs != siteCrs) toSite.emplace(crs, siteCrs);
-    auto layers = readVector(file.path, around(choices.keep, toSite), progress);
-    int lost = 0;
-    if (toSite) lost = moveTo(*toSite, layers, progress);
-    u.lines = groundLinesOf(layers, choices, file.name);
-    u.lines->crs = crs;
-    file.format = words(u.lines->role);
-    file.findings = u.lines->findings;
+    if (!out.crs.empty() && !siteCrs.empty() && out.crs != siteCrs) toSite.emplace(out.crs, siteCrs);
+    out.layers = readVector(file.path, around(keep, toSite), progress);
+    const int lost = toSite ? moveTo(*toSite, out.layers, progress) : 0;
     if (lost > 0)
-        file.findings.push_back({Severity::Error, "FC-SYSTEM", file.name, 0, "", "", "",
-                                 fmt::format("{} where {} does not reach, and left out.",
-                                             counted(std::size_t(lost), "vertex lies", "vertices lie"), crs)});
-    if (crs.empty() && !siteCrs.empty() && !lower(file.name).ends_with(".dxf"))
-        file.findings.push_back(
-            {Severity::Note, "FC-SYSTEM", file.name, 0, "", "", "",
-             fmt::format("The file does not state its coordinate system; it is taken to be in {}.", siteCrs)});
-    const auto sense = outOfSense(extentOf(layers), siteCrs, file.name);
-    file.findings.insert(file.findings.end(), sense.begin(), sense.end());
-    for (const auto& [name, n] : u.lines->layers)
-        u.tables.push_back({name, n, name == kInsertedBlocks ? "points" : words(u.lines->role), u.lines->fields});
-    file.settings.role = u.lines->role;
-    file.settings.levelField = u.lines->levelField;
+        out.findings.push_back({Severity::Error, "FC-SYSTEM", file.name, 0, "", "", "",
+                                fmt::format("{} where {} does not reach, and left out.",
+                                            counted(std::size_t(lost), "vertex lies", "vertices lie"), out.crs)});
+    if (out.crs.empty() && !siteCrs.empty() && !lower(file.name).ends_with(".dxf"))
+        out.findings.push_back({Severity::Note, "FC-SYSTEM", file.name, 0, "", "", "",
+                                fmt::format("The file does not state its coordinate system; it is taken to be in {}.", siteCrs)});
+    const auto sense = outOfSense(extentOf(out.layers), siteCrs, file.name);
+    out.findings.insert(out.findings.end(), sense.begin(), sense.end());
+    return out;
 }
 
-/// Triangles come back as what made them: their corners, and their edges as lines.
+/// Points and lines with a unit: if that is asked for, or if an attribute is called so and nobody says what they are. A
+/// drawing's layers are no strata.
+bool readAsContacts(const SourceSettings& s, const std::vector<FeatureLayer>& layers) {
+    if (s.as != SourceSettings::As::Guess) return s.as == SourceSettings::As::Contacts;
+    return !s.role && !proposedUnitField(layers).empty();
+}
+
+void readContacts(ImportPreview& u, SiteLayers read) {
+    auto& s = u.file.settings;
+    if (s.unitField.empty()) s.unitField = proposedUnitField(read.layers);
+    if (s.unitField.empty())
+        throw FileError(fmt::format("{} has no attribute that names units; say which one does.", u.file.name));
+    u.contacts = contactPointsOf(read.layers, s.unitField, s.levelField, u.file.name);
+    s.as = SourceSettings::As::Contacts;
+    u.file.format = "contacts";
+    u.file.findings = std::move(read.findings);
+    u.file.findings.insert(u.file.findings.end(), u.contacts->findings.begin(), u.contacts->findings.end());
+    for (const auto& layer : read.layers) {
+        std::set<std::string> fields;
+        for (const auto& f : layer.features)
+            for (const auto& [name, value] : f.attributes) fields.insert(name);
+        u.tables.push_back({layer.name, layer.features.size(), "contacts", {fields.begin(), fields.end()}});
+    }
+}
+
+void readLines(ImportPreview& u, const std::string& siteCrs, const Progress& progress) {
+    auto& file = u.file;
+    auto& s = file.settings;
+    auto read = layersOf(file, Area(s.keep), siteCrs, progress);
+    if (readAsContacts(s, read.layers)) return readContacts(u, std::move(read));
+    if (lower(file.name).ends_with(".dxf") && !s.role && s.layerRoles.empty()
+        && std::ranges::count_if(read.layers, [](const FeatureLayer& l) { return l.name != kInsertedBlocks; }) > 1) {
+        u.proposedRoles = proposedLayerRoles(read.layers);
+    }
+    const LineChoices choices{s.role,       s.levelField, s.thin,
+                              Area(s.keep), s.groupsOut,  u.asksForLayers() ? u.proposedRoles : s.layerRoles};
+    u.lines = groundLinesOf(read.layers, choices, file.name);
+    u.lines->crs = read.crs;
+    file.format = words(u.lines->role);
+    file.findings = u.lines->findings;
+    file.findings.insert(file.findings.end(), read.findings.begin(), read.findings.end());
+    for (const auto& layer : u.lines->layers)
+        u.tables.push_back({layer.name, layer.features,
+                            !layer.used                     ? "not imported"
+                            : layer.name == kInsertedBlocks ? "points"
+                                                            : words(layer.role),
+                            u.lines->fields});
+    if (u.asksForLayers()) return;
+    s.role = u.lines->role;
+    s.levelField = u.lines->levelField;
+}
+
+/// Triangles come back as what made them: their corners, and their edges as lines. A file may hold several surfaces: design,
+/// existing ground, bases. Those that are not unticked are used, and it is said if they are several.
 void readTriangles(ImportPreview& u) {
-    const auto tin = readTriangleMesh(u.file.path);
     GroundLines lines;
     lines.role = LineRole::Breaklines;
-    for (const auto& [a, b] : edgesOf(tin)) lines.lines.push_back({tin.vertices[std::size_t(a)], tin.vertices[std::size_t(b)]});
-    lines.verticesRead = lines.verticesKept = tin.vertices.size();
-    lines.layers.emplace_back(tin.name, tin.triangles.size());
-    u.tables.push_back({tin.name, tin.triangles.size(), "breaklines", {}});
+    std::vector<std::string> used;
+    for (const auto& tin : readSurfaces(u.file.path)) {
+        const bool in = !std::ranges::count(u.file.settings.groupsOut, tin.name);
+        lines.layers.push_back({tin.name, tin.triangles.size(), lines.role, in});
+        u.tables.push_back({tin.name, tin.triangles.size(), in ? "breaklines" : "not imported", {}});
+        lines.verticesRead += tin.vertices.size();
+        if (!in) continue;
+        used.push_back(tin.name);
+        for (const auto& [a, b] : edgesOf(tin))
+            lines.lines.push_back({tin.vertices[std::size_t(a)], tin.vertices[std::size_t(b)]});
+        lines.verticesKept += tin.vertices.size();
+    }
+    if (used.size() > 1)
+        u.file.findings.push_back(
+            {Severity::Warning, "FC-LINES", u.file.name, 0, "", "", "",
+             fmt::format("The file has {} surfaces ({}), and all of them are taken as ground. Untick those that "
+                         "are not the ground as it is.",
+                         used.size(), fmt::join(used, ", "))});
     u.lines = std::move(lines);
     u.file.format = "triangles";
 }
@@ -144,7 +208,8 @@ void readMap(ImportPreview& u, const std::string& siteCrs) {
 
 GroundKind groundKindOf(const std::filesystem::path& path) {
     const auto ending = lower(path.extension().string());
-    if (ending == ".tif" || ending == ".tiff") return looksLikePicture(path) ? GroundKind::Picture : GroundKind::Grid;
+    if (ending == ".tif" || ending == ".tiff")
+        return looksLikePicture(LocalFile(path).path()) ? GroundKind::Picture : GroundKind::Grid;
     if (isPictureName(path.string())) return GroundKind::Picture;
     for (const auto& [known, kind] : kEndings)
         if (ending == known) return kind;
@@ -169,11 +234,13 @@ void readGround(ImportPreview& u, GroundKind kind, const std::string& siteCrs, c
 
 void loadBytes(SourceFile& file) {
     if (!file.bytes.text->empty() || file.path.empty()) return;
-    const auto kind = groundKindOf(file.path);
+    if (isArchiveName(file.path)) return;
+    const LocalFile local(file.path);
+    const auto kind = groundKindOf(local.path());
     std::error_code code;
-    const bool big = std::filesystem::file_size(file.path, code) > kKeptBytes && !code;
+    const bool big = std::filesystem::file_size(local.path(), code) > kKeptBytes && !code;
     if (kind != GroundKind::None && kind != GroundKind::Picture && big) return;
-    file.bytes = readBytes(file.path);
+    file.bytes = readBytes(local.path());
 }
 
 Findings outOfSense(const Box2& box, const std::string& crs, const std::string& file) {
@@ -222,6 +289,90 @@ Use proposedUse(const std::string& name) {
     return Use::None;
 }
 
+/// Lines that make ground, breaklines and contours apart.
+std::map<LineRole, std::vector<Polyline3>> linesByRole(const GroundLines& lines) {
+    std::map<LineRole, std::vector<Polyline3>> out;
+    const auto add = [&](LineRole role, const std::vector<Polyline3>& all) {
+        if (all.empty() || (role != LineRole::Contours && role != LineRole::Breaklines && role != LineRole::Points)) return;
+        auto& to = out[role == LineRole::Contours ? role : LineRole::Breaklines];
+        to.insert(to.end(), all.begin(), all.end());
+    };
+    add(lines.role, lines.lines);
+    for (const auto& other : lines.others) add(other.role, other.lines);
+    return out;
+}
+
+Polyline2 planOf(const Polyline3& line) {
+    Polyline2 out;
+    for (const auto& p : line) out.push_back(p.plan());
+    return out;
+}
+
+/// A line of a layer by its own name: the layer's, with a number where it has several.
+std::string nameOfLine(const GroundLines::LayerLines& layer, std::size_t at) {
+    return layer.lines.size() == 1 ? layer.layer : fmt::format("{} {}", layer.layer, at + 1);
+}
+
+void addFaults(Project& project, const GroundLines::LayerLines& layer) {
+    auto own = *project.interpretation;
+    for (std::size_t i = 0; i < layer.lines.size(); ++i) {
+        UnitFault fault{{nameOfLine(layer, i), planOf(layer.lines[i])}, ""};
+        const auto at = std::ranges::find_if(own.faults, [&](const auto& f) { return f.fault.name == fault.fault.name; });
+        at == own.faults.end() ? own.faults.push_back(std::move(fault)) : void(at->fault.line = fault.fault.line);
+    }
+    project.interpretation = part(std::move(own));
+}
+
+void addSectionLines(Project& project, const GroundLines::LayerLines& layer) {
+    auto sections = *project.sections;
+    for (std::size_t i = 0; i < layer.lines.size(); ++i) {
+        SectionLine section{nameOfLine(layer, i), planOf(layer.lines[i])};
+        const auto at = std::ranges::find(sections, section.name, &SectionLine::name);
+        at == sections.end() ? sections.push_back(std::move(section)) : void(at->line = section.line);
+    }
+    project.sections = part(std::move(sections));
+}
+
+/// Lines only to look at, in place of those of an earlier issue: how a layer is drawn is kept.
+void addBackground(Project& project, const GroundLines& lines, const std::string& file, const SourceFile* before) {
+    auto background = *project.background;
+    std::map<std::string, BackgroundLines> were;
+    for (const auto& b : background)
+        if (before && b.file == before->name) were[b.layer] = b;
+    if (before) std::erase_if(background, [&](const auto& b) { return b.file == before->name; });
+    for (const auto& layer : lines.others) {
+        if (layer.role != LineRole::LookOnly) continue;
+        BackgroundLines b{file, layer.layer, {}};
+        if (const auto was = were.find(layer.layer); was != were.end()) b = was->second, b.file = file;
+        b.lines = layer.lines;
+        background.push_back(std::move(b));
+    }
+    if (background != *project.background) project.background = part(std::move(background));
+}
+
+/// Lines that are something else than ground. In words: "2 faults".
+std::vector<std::string> addOtherLines(Project& project, const GroundLines& lines, const std::string& file,
+                                       const SourceFile* before) {
+    addBackground(project, lines, file, before);
+    std::vector<std::string> said;
+    for (const auto& layer : lines.others) {
+        const auto n = layer.lines.size();
+        switch (layer.role) {
+        case LineRole::LookOnly: said.push_back(fmt::format("{} only to look at", counted(n, "line"))); break;
+        case LineRole::Faults:
+            addFaults(project, layer);
+            said.push_back(counted(n, "fault"));
+            break;
+        case LineRole::Sections:
+            addSectionLines(project, layer);
+            said.push_back(counted(n, "section line"));
+            break;
+        default: break; // ground
+        }
+    }
+    return said;
+}
+
 std::string addLines(GroundSources& ground, const GroundLines& lines, const std::string& name, const SourceFile* before) {
     std::vector<std::string> what;
     if (lines.role == LineRole::Outlines || !lines.outlines.empty()) {
@@ -229,18 +380,24 @@ std::string addLines(GroundSources& ground, const GroundLines& lines, const std:
         for (const auto& o : ground.outlines)
             if (before && o.file == before->name) uses[o.name] = o.use;
         if (before) std::erase_if(ground.outlines, [&](const auto& o) { return o.file == before->name; });
-        for (const auto& [label, shape] : lines.outlines) {
+        for (const auto& [label, shape, isIsland] : lines.outlines) {
             const auto was = uses.find(label);
-            ground.outlines.push_back(
-                {label, name, shape.ring, was == uses.end() ? proposedUse(label) : was->second, shape.holes});
+            const auto proposed = isIsland ? Use::Island : proposedUse(label);
+            ground.outlines.push_back({label, name, shape.ring, was == uses.end() ? proposed : was->second, shape.holes});
         }
         what.push_back(counted(lines.outlines.size(), "outline"));
     }
-    if (before && lines.lines.empty() && lines.points.empty()) eraseOf(ground, before->name);
-    if (!lines.lines.empty() && lines.role != LineRole::Outlines) {
-        const auto role = lines.role == LineRole::Contours ? LineRole::Contours : LineRole::Breaklines;
-        replaceOrAdd(ground.lines, GroundSources::Lines{name, role, lines.lines}, before);
-        what.push_back(counted(lines.lines.size(), "line"));
+    const auto ofRole = linesByRole(lines);
+    if (before && ofRole.empty() && lines.points.empty()) eraseOf(ground, before->name);
+    std::map<LineRole, bool> were; // used or not
+    if (before)
+        for (const auto& s : ground.lines)
+            if (s.file == before->name) were[s.role] = s.used;
+    if (before) std::erase_if(ground.lines, [&](const auto& s) { return s.file == before->name; });
+    for (const auto& [role, all] : ofRole) {
+        const auto was = were.find(role);
+        ground.lines.push_back({name, role, all, was == were.end() || was->second});
+        what.push_back(counted(all.size(), "line"));
     }
     if (!lines.points.empty()) {
         std::vector<SurveyPoint> points;
@@ -249,6 +406,16 @@ std::string addLines(GroundSources& ground, const GroundLines& lines, const std:
         what.push_back(counted(lines.points.size(), "point"));
     }
     return fmt::format("{}", fmt::join(what, ", "));
+}
+
+/// The file behind the others, or in the place of its earlier issue.
+void putFile(Project& project, const SourceFile* before, SourceFile file) {
+    auto files = *project.files;
+    if (before)
+        *std::ranges::find(files, before->name, &SourceFile::name) = std::move(file);
+    else
+        files.push_back(std::move(file));
+    project.files = part(std::move(files));
 }
 
 Georeference placingOf(const Picture& picture, const std::string& siteCrs) {
@@ -265,6 +432,36 @@ Georeference placingOf(const Picture& picture, const std::string& siteCrs) {
 
 } // namespace
 
+Edited importContacts(const Project& project, const ImportPreview& u) {
+    const auto* before = earlierIssue(project, u);
+    auto file = u.file;
+    if (!before) file.name = uniqueName(*project.files, file.name);
+    Edited e{project,
+             fmt::format("{} {} ({})", before ? "Update" : "Import", file.name, counted(u.contacts->points.size(), "contact"))};
+    auto sources = *project.contactPoints;
+    ContactSource source{file.name, file.settings.surface, {}, true};
+    auto points = u.contacts->points;
+    if (const auto at = before ? std::ranges::find(sources, before->name, &ContactSource::file) : sources.end();
+        at != sources.end()) {
+        std::set<std::tuple<std::string, double, double, double, std::string, double>> excluded;
+        const auto key = [](const ContactPoint& p) {
+            return std::tuple(p.unit, p.place.x, p.place.y, p.place.z, p.hole, p.depth.metres);
+        };
+        for (const auto& p : at->points)
+            if (p.excluded) excluded.insert(key(p));
+        for (auto& p : points) p.excluded = excluded.contains(key(p));
+        source.used = at->used;
+        source.points = std::move(points);
+        *at = std::move(source);
+    } else {
+        source.points = std::move(points);
+        sources.push_back(std::move(source));
+    }
+    e.project.contactPoints = part(std::move(sources));
+    putFile(e.project, before, std::move(file));
+    return e;
+}
+
 Edited importGround(const Project& project, const ImportPreview& u) {
     const auto* before = earlierIssue(project, u);
     auto file = u.file;
@@ -276,7 +473,10 @@ Edited importGround(const Project& project, const ImportPreview& u) {
         replaceOrAdd(ground.points, GroundSources::Points{file.name, u.survey->points}, before);
         what = counted(u.survey->points.size(), "point");
     } else if (u.lines) {
-        what = addLines(ground, *u.lines, file.name, before);
+        std::vector<std::string> all;
+        if (auto made = addLines(ground, *u.lines, file.name, before); !made.empty()) all.push_back(std::move(made));
+        for (auto& said : addOtherLines(e.project, *u.lines, file.name, before)) all.push_back(std::move(said));
+        what = fmt::format("{}", fmt::join(all, ", "));
     } else if (u.grid) {
         replaceOrAdd(ground.rasters, GroundSources::Raster{file.name, u.grid}, before);
         what = counted(u.grid->values.size(), "cell");
@@ -299,12 +499,7 @@ Edited importGround(const Project& project, const ImportPreview& u) {
         e.project.site = part(std::move(site));
     }
     e.label = fmt::format("{} {} ({})", before ? "Update" : "Import", file.name, what);
-    auto files = *project.files;
-    if (before)
-        *std::ranges::find(files, before->name, &SourceFile::name) = std::move(file);
-    else
-        files.push_back(std::move(file));
-    e.project.files = part(std::move(files));
+    putFile(e.project, before, std::move(file));
     return e;
 }
 

@@ -13,13 +13,17 @@ enum class GroundKind {
 };
 GroundKind groundKindOf(const std::filesystem::path&);
 
-/// Reads u.file by its settings into u.lines, u.grid or u.picture, brought to the site's system. The file is read where
-/// it lies (u.file.path), pictures from the bytes. @throws FileError as the readers do
+/// Reads u.file by its settings into u.lines, u.contacts, u.grid or u.picture, brought to the site's system. The file is read
+/// where it lies (u.file.path), pictures from the bytes. @throws FileError as the readers do
 void readGround(ImportPreview&, GroundKind, const std::string& siteCrs, const Progress&);
 
 /// Adds what was understood to the ground, or puts it in place of an earlier issue of the same file; edits made by
 /// hand stay and are applied to the new data.
 Edited importGround(const Project&, const ImportPreview&);
+
+/// Adds contacts that are in no log, or puts them in place of those of an earlier issue of the same file: points that were
+/// excluded by hand stay excluded.
+Edited importContacts(const Project&, const ImportPreview&);
 
 /// Reads a file's bytes, if they are to be kept: those of big ground files (kKeptBytes) stay on the disk.
 void loadBytes(SourceFile&);

@@ -3,6 +3,8 @@
 #include "base/files.h"
 #include "base/text.h"
 #include "formats/ags_dictionary.h"
+#include "formats/archive.h"
+#include "formats/system_list.h"
 #include "importing/ground_import.h"
 #include "importing/join_holes.h"
 #include "project/corrections.h"
@@ -256,6 +258,9 @@ std::vector<HoleChange> changesBy(const Project& project, const ImportPreview& u
 
 Edited importSource(const Project& project, const ImportPreview& u, const ImportChoices& choices) {
     if (u.asksForOrder()) throw Error(fmt::format("{}: {}", u.file.name, u.guess->why));
+    if (u.asksWhetherContacts)
+        throw Error(fmt::format("{}: say whether its rows are survey points or contacts of units.", u.file.name));
+    if (u.contacts) return withExtentSaid(project, importContacts(project, u));
     if (u.isGround()) return withExtentSaid(project, importGround(project, u));
     const bool update = choices.existing == ImportChoices::Existing::Update;
     const auto* before = update ? earlierIssue(project, u) : nullptr;
@@ -277,6 +282,7 @@ Edited importSource(const Project& project, const ImportPreview& u, const Import
     const Known known(*project.holes);
     const auto beforeName = before ? before->name : std::string();
     const auto stem = std::filesystem::path(file.name).stem().string();
+    file.settings.holesOut.assign(choices.holesOut.begin(), choices.holesOut.end());
     for (auto h : *incoming) {
         h.file = file.name;
         const auto at = known.find(h, u.partial); // new holes are put behind the known ones
@@ -287,7 +293,7 @@ Edited importSource(const Project& project, const ImportPreview& u, const Import
             if (u.partial && was.file != beforeName) book.recordFacts(was, now, fmt::format("Import {}", file.name));
             changed += !differences(was, now).empty();
             if (now != was) holes.change(*at) = std::move(now); // one that is as it was stays the same hole
-        } else if (!at) {
+        } else if (!at && !choices.holesOut.contains(h.id)) {
             if (h.project.empty()) h.project = stem;
             holes.push_back(std::move(h));
             ++added;
@@ -319,6 +325,13 @@ Edited importSource(const Project& project, const ImportPreview& u, const Import
     if (project.sequence->units.empty())
         e.project.sequence = part(proposeSequence(*e.project.holes, *e.project.codeNames, choices.unitHeading));
     if (project.holes->empty() && project.files->empty() && !u.title.empty()) e.project.name = u.title;
+    if (project.files->empty() && project.site->crs.empty() && !u.system.empty() && unitOfSystem(u.system).isMetre()
+        && u.file.settings.crs.empty()) { // the first file says where the site is
+        auto site = *e.project.site;
+        site.crs = u.system;
+        e.project.site = part(std::move(site));
+        e.label += ", in " + u.system;
+    }
     return withExtentSaid(project, std::move(e));
 }
 
@@ -326,20 +339,22 @@ Edited rereadSource(const Project& project, const std::string& name, const Sourc
     auto files = *project.files;
     const auto at = std::ranges::find(files, name, &SourceFile::name);
     if (at == files.end()) throw Error(fmt::format("There is no file {} in the project.", name));
+    const auto out = at->settings.holesOut;
     at->settings = settings;
+    const auto readAgain = [&](SourceFile file) {
+        auto again = importSource(project, readSource(std::move(file), SiteContext(project), {}, progress));
+        again.label = fmt::format("Read {} again", name);
+        return again;
+    };
     if (at->holes == 0 && groundKindOf(at->path.empty() ? at->name : at->path) != GroundKind::None) {
         auto file = *at;
-        if (std::error_code code; std::filesystem::exists(file.path, code)) file.bytes = {}, loadBytes(file);
-        auto again = importGround(project, readSource(std::move(file), SiteContext(project), {}, progress));
-        again.label = fmt::format("Read {} again", name);
-        return again;
+        if (fileExists(file.path)) file.bytes = {}, loadBytes(file);
+        return readAgain(std::move(file));
     }
-    if (at->format == "survey points") {
+    if (at->format == "survey points" || at->format == "contacts") {
         auto file = *at;
-        if (std::error_code code; std::filesystem::exists(file.path, code)) file.bytes = readBytes(file.path);
-        auto again = importGround(project, readSource(std::move(file), SiteContext(project), {}, progress));
-        again.label = fmt::format("Read {} again", name);
-        return again;
+        if (fileExists(file.path)) file.bytes = readBytes(LocalFile(file.path).path());
+        return readAgain(std::move(file));
     }
     auto u = readSource(*at, SiteContext(project), *project.corrections, progress);
     u.file.holes = at->holes;
@@ -349,6 +364,13 @@ Edited rereadSource(const Project& project, const std::string& name, const Sourc
     for (auto h : u.holes) {
         h.file = name;
         const auto was = known.find(h, u.partial);
+        const bool wasOut = std::ranges::count(out, h.id) > 0, isOut = std::ranges::count(settings.holesOut, h.id) > 0;
+        if (!was && wasOut && !isOut) { // left in the file until now
+            if (h.project.empty()) h.project = std::filesystem::path(name).stem().string();
+            holes.push_back(std::move(h));
+            ++u.file.holes;
+            continue;
+        }
         if (!was || !(u.partial || holes[*was].file == name)) continue;
         if (auto now = updated(holes[*was], h, u.partial); now != holes[*was]) holes.change(*was) = std::move(now);
     }

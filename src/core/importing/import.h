@@ -3,6 +3,8 @@
 #include "ground/survey_guess.h"
 #include "project/edits.h"
 
+#include <set>
+
 namespace fox {
 
 /// A group, sheet or list of curves in a file.
@@ -16,6 +18,7 @@ struct SourceTable {
 /// What reading a file gave, before anything enters the project.
 struct ImportPreview {
     SourceFile file;            ///< with format and findings
+    std::string system;         ///< "EPSG:25831", if an AGS file says so (LOCA_GREF)
     std::string project, title; ///< as an AGS file says; project is empty for other files
     std::vector<SourceTable> tables;
     Holes holes;
@@ -25,19 +28,29 @@ struct ImportPreview {
     /// What its columns are taken for, if nothing but their values tells it.
     std::optional<SurveyGuess> guess;
     std::optional<GroundLines> lines;
+    std::optional<ContactRows> contacts; ///< if its rows or features are contacts in no log
     std::shared_ptr<const Grid> grid;
     std::shared_ptr<const Picture> picture;
-    bool isGround() const { return survey || lines || grid || picture; }
+    /// Ground data or contacts in no log: no holes come of it.
+    bool isGround() const { return survey || lines || contacts || grid || picture; }
     /// It is a survey, and which column is the easting has to be asked: settings.columns is the answer.
-    bool asksForOrder() const { return guess && !survey; }
+    bool asksForOrder() const { return guess && !survey && !contacts; }
+    /// Its rows look like survey points, but their codes are names of units: settings.as is the answer.
+    bool asksWhetherContacts = false;
+    /// Of a drawing of several layers of which nobody has said yet which are ground: what they are read as meanwhile. The answer
+    /// is settings.layerRoles.
+    std::map<std::string, LineRole> proposedRoles;
+    bool asksForLayers() const { return !proposedRoles.empty(); }
+    bool asks() const { return asksForOrder() || asksWhetherContacts || asksForLayers(); }
     /// Only part of what a hole is (a sheet of places, a well log): it adds to holes that are there
     bool partial = false;
 };
 
 /// What is there, for a file that does not say all of itself.
 struct SiteContext {
-    std::string crs; ///< the project's; empty if it is not set
-    Box2 data;       ///< around what it has; empty: nothing yet
+    std::string crs;                ///< the project's; empty if it is not set
+    Box2 data;                      ///< around what it has; empty: nothing yet
+    std::vector<std::string> units; ///< codes and names of its units
     SiteContext(std::string system) : crs(std::move(system)) {}
     SiteContext(const char* system) : crs(system) {}
     explicit SiteContext(const Project&);
@@ -75,8 +88,9 @@ struct ImportChoices {
         Update, ///< they take what the file says
     };
     Existing existing = Existing::Leave;
-    bool removeGone = false; ///< holes that the newer issue no longer has are taken out
-    std::string unitHeading; ///< the column that carries the unit; empty: as it is, or the most sensible
+    bool removeGone = false;             ///< holes that the newer issue no longer has are taken out
+    std::string unitHeading;             ///< the column that carries the unit; empty: as it is, or the most sensible
+    std::set<std::string> holesOut = {}; ///< ids of holes that stay in the file for now: rereadSource can bring them later
 };
 /// Adds what was understood. On an update, corrections made earlier are kept where the new issue still has the old
 /// value in the row of the same key; the others are dropped, with a finding. The first holes bring a proposed

@@ -13,6 +13,9 @@ void addTo(Hole& hole, const Hole& more) {
     if (!more.stations.empty()) hole.stations = more.stations;
     if (!more.intervals.empty()) hole.intervals = more.intervals;
     if (!more.blowCounts.empty()) hole.blowCounts = more.blowCounts;
+    if (!more.samples.empty()) hole.samples = more.samples;
+    if (!more.strikes.empty()) hole.strikes = more.strikes;
+    if (!more.installations.empty()) hole.installations = more.installations;
     for (const auto& c : more.curves) {
         std::erase_if(hole.curves, [&](const Curve& old) { return old.name == c.name; });
         hole.curves.push_back(c);

@@ -4,11 +4,15 @@
 #include "base/text.h"
 #include "formats/ags_changes.h"
 #include "formats/ags_check.h"
+#include "formats/archive.h"
 #include "formats/crs.h"
+#include "formats/system_list.h"
 #include "formats/workbook.h"
+#include "ground/survey_text.h"
 #include "holes/las_holes.h"
 #include "importing/ground_import.h"
 #include "importing/join_holes.h"
+#include "sequence/description.h"
 
 #include <fmt/format.h>
 #include <unordered_map>
@@ -50,14 +54,24 @@ public:
             las();
         else if (isWorkbookName(m_out.file.name))
             tables(readWorkbook(bytes, m_out.file.name), lower(m_out.file.name).ends_with(".ods") ? "ODS" : "XLSX");
-        else if (looksLikeText(bytes))
-            tables({readTable(bytes, m_out.file.name, m_out.file.settings.columns)}, "CSV");
-        else
+        else if (looksLikeText(bytes)) {
+            if (!readLongSurvey(bytes)) tables({readTable(bytes, m_out.file.name, m_out.file.settings.columns)}, "CSV");
+        } else
             throw FileError(fmt::format("{} is neither AGS, LAS, a workbook (xlsx, ods) nor a table of text.", m_out.file.name));
         toSiteSystem();
-        if (m_out.survey) {
+        if (!m_out.holes.empty()) {
+            Box2 extent; // of holes that are not at 0, 0, which is said of them one by one
+            for (const auto& h : m_out.holes)
+                if (const auto p = h.place(); p && (p->x != 0 || p->y != 0)) extent.include(*p);
+            append(m_out.file.findings, outOfSense(extent, m_siteCrs, m_out.file.name));
+        }
+        if (m_out.survey || m_out.contacts) {
             Box2 extent;
-            for (const auto& p : m_out.survey->points) extent.include(p.place.plan());
+            if (m_out.survey)
+                for (const auto& p : m_out.survey->points) extent.include(p.place.plan());
+            else
+                for (const auto& p : m_out.contacts->points)
+                    if (p.hole.empty()) extent.include(p.place.plan());
             append(m_out.file.findings, outOfSense(extent, m_siteCrs, m_out.file.name));
         }
         m_out.file.holes = int(m_out.holes.size());
@@ -83,6 +97,26 @@ private:
         return true;
     }
 
+    /// A survey of very many points goes by without a table of them all, of which only a sample is looked at. False if it is
+    /// something else.
+    bool readLongSurvey(std::string_view bytes) {
+        constexpr std::size_t kLong = 2'000'000; // bytes
+        constexpr std::size_t kSampled = 800;    // rows
+        if (bytes.size() < kLong || !changesIn(m_corrections, m_out.file.name).empty()) return false;
+        const SeparatedText text(bytes);
+        SourceReader trial(*this);
+        trial.m_text = &text;
+        try {
+            trial.tables({sampledTable(text, m_out.file.name, m_out.file.settings.columns, kSampled, trial.m_rows)}, "CSV");
+        } catch (const FileError&) {
+            return false; // read as a whole it says more
+        }
+        if (!trial.m_out.survey && !trial.m_out.asksForOrder()) return false;
+        m_out = std::move(trial.m_out);
+        if (!m_out.tables.empty()) m_out.tables.front().rows = trial.m_rows;
+        return true;
+    }
+
     static bool looksLikeText(std::string_view bytes) {
         return bytes.starts_with("\xFF\xFE") || bytes.starts_with("\xFE\xFF") || bytes.substr(0, 4096).find('\0') == bytes.npos;
     }
@@ -103,6 +137,70 @@ private:
         m_out.holes = std::move(content.holes);
         m_out.codeNames = std::move(content.codeNames);
         if (const auto& grid = file.settings.localGrid) useLocalGrid(*grid, content.localPlaces);
+        takeDegrees(read);
+        saySystem(read);
+    }
+
+    /// Holes without an easting whose latitude and longitude are known are projected.
+    void takeDegrees(const AgsFile& file) {
+        const auto* group = file.group("LOCA");
+        const auto id = group ? group->column("LOCA_ID") : std::nullopt;
+        const auto latitude = group ? group->column("LOCA_LAT") : std::nullopt;
+        const auto longitude = group ? group->column("LOCA_LON") : std::nullopt;
+        if (!id || !latitude || !longitude) return;
+        std::map<std::string, Point2, std::less<>> places;
+        for (std::size_t r = 0; r < group->rows.size(); ++r) {
+            const auto north = parseNumber(group->cell(r, *latitude)), east = parseNumber(group->cell(r, *longitude));
+            if (north && east && std::abs(*north) <= 90 && std::abs(*east) <= 180)
+                places[std::string(trimmed(group->cell(r, *id)))] = {*east, *north};
+        }
+        // with a system of the file's own all holes go on from there to the site's
+        const auto& into = m_out.file.settings.crs.empty() ? m_siteCrs : m_out.file.settings.crs;
+        std::optional<CoordinateChange> toSite;
+        if (!into.empty()) toSite.emplace("EPSG:4326", into);
+        std::size_t taken = 0, waiting = 0;
+        for (std::size_t i = 0; i < m_out.holes.size(); ++i) {
+            const auto at = m_out.holes[i].place() ? places.end() : places.find(m_out.holes[i].id);
+            if (at == places.end()) continue;
+            const auto p = toSite ? toSite->forward(at->second) : std::nullopt;
+            p ? ++taken : ++waiting;
+            if (!p) continue;
+            auto& hole = m_out.holes.change(i);
+            hole.easting = p->x, hole.northing = p->y;
+        }
+        const auto say = [&](Severity severity, std::string sentence) {
+            m_out.file.findings.push_back(
+                {severity, "FC-SYSTEM", m_out.file.name, 0, "LOCA", "LOCA_LAT", "", std::move(sentence)});
+        };
+        if (taken > 0)
+            say(Severity::Note, fmt::format("{} no easting and northing; latitude and longitude were projected to {}.",
+                                            counted(taken, "hole has", "holes have"), into));
+        if (waiting > 0)
+            say(Severity::Warning,
+                fmt::format("{} only latitude and longitude: set the project's coordinate system, and read the "
+                            "file again.",
+                            counted(waiting, "hole has", "holes have")));
+    }
+
+    /// What LOCA_GREF says the grid is, against the system in which the file is read.
+    void saySystem(const AgsFile& file) {
+        const auto* group = file.group("LOCA");
+        const auto column = group ? group->column("LOCA_GREF") : std::nullopt;
+        for (std::size_t r = 0; column && r < group->rows.size(); ++r) {
+            const std::string written(trimmed(group->cell(r, *column)));
+            if (written.empty()) continue;
+            const auto known = systemNamed(written);
+            if (!known || !known->projected) return;
+            m_out.system = known->code;
+            const auto& readIn = m_out.file.settings.crs.empty() ? m_siteCrs : m_out.file.settings.crs;
+            if (!readIn.empty() && readIn != known->code)
+                m_out.file.findings.push_back(
+                    {Severity::Warning, "FC-SYSTEM", m_out.file.name, group->rows[r].line, "LOCA", "LOCA_GREF", "",
+                     fmt::format("The file says that its grid is {} ({}), and is read in {}. If it is right, set the file's "
+                                 "coordinates to {}.",
+                                 written, known->code, readIn, known->code)});
+            return;
+        }
     }
 
     void useLocalGrid(const LocalGrid& grid, const std::vector<std::optional<Point2>>& places) {
@@ -126,6 +224,7 @@ private:
         const auto read = readLas(*m_out.file.bytes, m_out.file.name, m_progress);
         auto content = holeOf(read, m_out.file.settings.curves);
         m_out.file.format = "LAS " + read.version;
+        if (m_out.file.settings.idFromFileName) content.hole.id = std::filesystem::path(m_out.file.name).stem().string();
         m_out.file.findings = read.findings;
         append(m_out.file.findings, content.findings);
         for (std::size_t c = 1; c < read.curves.size(); ++c)
@@ -145,6 +244,74 @@ private:
         return !mapping.has(Top) && !mapping.has(Base) && !mapping.has(FinalDepth) && !mapping.has(UnitTop);
     }
 
+    /// Contacts in no log: by choice, or because the header names coordinates and a unit, and no hole.
+    bool isContacts(const Table& table) const {
+        using As = SourceSettings::As;
+        if (m_out.file.settings.as != As::Guess) return m_out.file.settings.as == As::Contacts;
+        return namesUnits(table) && contactColumns(table).inSpace() && !namesHoles(table);
+    }
+
+    void contacts(const Table& sheet) {
+        m_out.file.format = "contacts";
+        m_out.contacts = contactPointsOf(sheet);
+        m_out.file.settings.as = SourceSettings::As::Contacts;
+        append(m_out.file.findings, m_out.contacts->findings);
+        sayUnit();
+        for (auto& p : m_out.contacts->points) {
+            p.place = inMetres(p.place);
+            p.depth.metres *= metresInUnit();
+        }
+        m_out.tables.push_back({sheet.name, sheet.rows.size(), "contacts", sheet.columns});
+        if (m_out.contacts->points.empty())
+            throw FileError(fmt::format("{} has no row with a unit and a position. {}", m_out.file.name,
+                                        m_out.contacts->findings.empty() ? "" : m_out.contacts->findings.front().message));
+    }
+
+    /// By choice, or that of the file's system.
+    double metresInUnit() const {
+        const auto& s = m_out.file.settings;
+        if (s.unit > 0) return s.unit;
+        const double own = s.crs.empty() ? 1 : unitOfSystem(s.crs).metres;
+        return own > 0 ? own : 1; // levels beside degrees are in metres
+    }
+
+    /// That a system is in feet is never passed over in silence.
+    void sayUnit() {
+        const auto& s = m_out.file.settings;
+        if (s.crs.empty()) return;
+        const auto unit = unitOfSystem(s.crs);
+        if (unit.isMetre() || unit.metres == 0) return;
+        const bool levelsToo = metresInUnit() != 1;
+        m_out.file.findings.push_back(
+            {Severity::Note, "FC-UNIT", m_out.file.name, 0, "", "", "",
+             fmt::format("{} is in units of a {}: coordinates are converted at {:.9g} m each; levels are {}.", s.crs, unit.name,
+                         unit.metres,
+                         levelsToo ? fmt::format("converted at {:.9g} m each", metresInUnit()) : "taken as metres")});
+    }
+
+    /// Coordinates of another system are in that system's unit.
+    Point3 inMetres(const Point3& p) const {
+        const double unit = metresInUnit();
+        const double plan = m_out.file.settings.crs.empty() ? unit : 1;
+        return {p.x * plan, p.y * plan, p.z * unit};
+    }
+
+    /// Whether at least half of a survey's codes are names of units of the project, or of ground: nobody codes points so.
+    bool codesAreUnits(const std::vector<SurveyPoint>& points) const {
+        std::map<std::string, bool> known;
+        std::size_t coded = 0, units = 0;
+        for (const auto& p : points) {
+            if (p.code.empty()) continue;
+            ++coded;
+            const auto [at, isNew] = known.try_emplace(p.code);
+            if (isNew)
+                at->second = std::ranges::any_of(m_site.units, [&](const auto& u) { return equalNoCase(u, p.code); })
+                             || (p.code.size() > 2 && !principalMaterial(p.code).empty());
+            units += at->second;
+        }
+        return coded > 0 && 2 * units >= coded;
+    }
+
     void tables(std::vector<Table> sheets, const char* format) {
         auto& file = m_out.file;
         file.format = format;
@@ -155,7 +322,9 @@ private:
             const auto known = file.settings.mappings.find(sheet.name);
             auto mapping = known == file.settings.mappings.end() ? guessMapping(sheet) : known->second;
             mapping.roles.resize(sheet.columns.size(), ColumnRole::Ignored);
-            if (sheets.size() == 1 && isSurvey(sheet, mapping)) {
+            if (sheets.size() == 1 && isContacts(sheet)) {
+                contacts(sheet);
+            } else if (sheets.size() == 1 && isSurvey(sheet, mapping)) {
                 survey(sheet);
             } else {
                 m_out.tables.push_back({sheet.name, sheet.rows.size(), whatItHolds(mapping), sheet.columns});
@@ -169,7 +338,7 @@ private:
             m_out.sheets.push_back(std::move(sheet));
         }
         m_out.holes.changeEach([&](Hole& h) { h.file = file.name; });
-        if (m_out.holes.empty() && !m_out.survey && file.findings.empty())
+        if (m_out.holes.empty() && !m_out.survey && !m_out.contacts && file.findings.empty())
             file.findings.push_back({Severity::Warning, "FC-TABLE", file.name, 0, "", "", "",
                                      "No column says which hole a row is of: say what the columns are."});
     }
@@ -180,6 +349,7 @@ private:
         using As = SourceSettings::As;
         const bool named = !settings.columns.empty() || settings.mappings.contains(sheet.name);
         if (named || settings.as == As::HoleTable || surveyColumns(sheet).complete()) return true;
+        if (contactColumns(sheet).complete() && settings.as != As::SurveyPoints && namesUnits(sheet)) return true;
         if (settings.as == As::Guess && (namesHoles(sheet) || !whatItHolds(guessMapping(sheet)).empty())) return true;
         auto rows = withoutHeader(sheet);
         m_out.guess = guessSurvey(rows, sheet.decimalComma, {m_site.data, settings.crs.empty() ? m_siteCrs : settings.crs});
@@ -219,13 +389,12 @@ private:
                 fmt::format("{} is not a table of holes or survey points: no columns of coordinates and levels are found "
                             "in it. If there are, name them in order.",
                             m_out.file.name));
-        m_out.survey = surveyOf(sheet);
+        m_out.survey = m_text ? surveyOf(*m_text, sheet, m_progress) : surveyOf(sheet);
         append(m_out.file.findings, m_out.survey->findings);
-        const double unit = m_out.file.settings.unit;
-        const bool own = !m_out.file.settings.crs.empty(); // then coordinates are in that system's unit
-        if (unit != 1)
-            for (auto& p : m_out.survey->points)
-                p.place = {own ? p.place.x : p.place.x * unit, own ? p.place.y : p.place.y * unit, p.place.z * unit};
+        if (metresInUnit() != 1)
+            for (auto& p : m_out.survey->points) p.place = inMetres(p.place);
+        sayUnit();
+        m_out.asksWhetherContacts = m_out.file.settings.as == SourceSettings::As::Guess && codesAreUnits(m_out.survey->points);
         m_out.tables.push_back({sheet.name, sheet.rows.size(), "ground", sheet.columns});
         if (m_out.survey->points.empty())
             throw FileError(fmt::format("{} has no row with an easting, a northing and a level.", m_out.file.name));
@@ -267,6 +436,13 @@ private:
                 if (there) point.place.x = there->x, point.place.y = there->y;
                 lost += !there;
             }
+        if (m_out.contacts)
+            for (auto& point : m_out.contacts->points) {
+                if (!point.hole.empty()) continue;
+                const auto there = toSite.forward(point.place.plan());
+                if (there) point.place.x = there->x, point.place.y = there->y;
+                lost += !there;
+            }
         if (lost > 0)
             m_out.file.findings.push_back(
                 {Severity::Error, "FC-SYSTEM", m_out.file.name, 0, "", "", "",
@@ -275,6 +451,8 @@ private:
 
     ImportPreview m_out;
     std::unordered_map<std::string, std::vector<std::size_t>> m_placesById; ///< of m_out.holes
+    const SeparatedText* m_text = nullptr;                                  ///< of which the table is a sample
+    std::size_t m_rows = 0;                                                 ///< in it
     const SiteContext& m_site;
     const std::string& m_siteCrs;
     const std::vector<Correction>& m_corrections;
@@ -285,11 +463,29 @@ private:
 
 SiteContext::SiteContext(const Project& project) : crs(project.site->crs) {
     if (const auto frame = frameOf(project)) data = frame->box();
+    for (const auto& u : project.sequence->units) {
+        units.push_back(u.code);
+        if (u.name != u.code) units.push_back(u.name);
+    }
 }
 
 ImportPreview readSource(SourceFile file, const SiteContext& site, const std::vector<Correction>& corrections,
                          const Progress& progress) {
-    return SourceReader(std::move(file), site, corrections, progress).make();
+    const auto path = file.path;
+    if (isArchiveName(file.name)) {
+        if (archivePlace(path).file.empty()) (void)filesInArchive(path); // says what is wrong with it
+        throw FileError(fmt::format("{} is an archive: unpack it and import the files in it.", file.name));
+    }
+    const LocalFile local(path);
+    file.path = local.path().string();
+    auto out = SourceReader(std::move(file), site, corrections, progress).make();
+    out.file.path = path;
+    const bool ags = out.file.format.starts_with("AGS") && !path.empty();
+    if (const auto beside = ags ? filesInFileFolder(path) : 0; beside > 0)
+        out.file.findings.push_back(
+            {Severity::Note, "FC-FILES", out.file.name, 0, "", "", "",
+             fmt::format("{} in its FILE folder (photographs, reports) are not imported.", counted(beside, "file"))});
+    return out;
 }
 
 std::string correctedBytes(const Project& project, const SourceFile& file) {

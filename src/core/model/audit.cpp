@@ -84,9 +84,12 @@ Audit auditModel(const Model& model, const InterpretedLogs& reading, const std::
             const double modelled = column->second.bases[unit];
             if (c.kind == ContactKind::Observed) {
                 const AuditContact contact{unit, c.place.z, modelled};
-                audit.holes[index[c.hole]].contacts.push_back(contact);
+                if (!c.file.empty())
+                    audit.points.push_back({contact, c.file, c.line, c.place.plan()});
+                else
+                    audit.holes[index[c.hole]].contacts.push_back(contact);
                 if (std::abs(contact.difference()) > audit.worstDifference)
-                    audit.worstDifference = std::abs(contact.difference()), audit.worstHole = c.hole;
+                    audit.worstDifference = std::abs(contact.difference()), audit.worstHole = c.source();
                 continue;
             }
             // under the rules an absent unit's base is that of what lies over it, which keeps the bound if it is kept there

@@ -9,6 +9,14 @@ struct AuditContact {
     double difference() const { return modelled - observed; }
 };
 
+/// The same at a contact point, which is in no hole.
+struct AuditPoint {
+    AuditContact contact;
+    std::string file;
+    int line;
+    Point2 place;
+};
+
 struct AuditHole {
     std::string name;
     double loggedLength = 0, matchedLength = 0; ///< metres along the hole
@@ -19,9 +27,10 @@ struct AuditHole {
 struct Audit {
     double matchedFraction = kNoValue; ///< of the length logged; none if nothing was
     double worstDifference = 0;        ///< metres, without sign; of contacts that the model has
-    std::string worstHole;
-    int bounds = 0, boundsBroken = 0; ///< one-sided contacts; broken beyond kAuditSlack
+    std::string worstHole;             ///< or the file and line of a contact point
+    int bounds = 0, boundsBroken = 0;  ///< one-sided contacts; broken beyond kAuditSlack
     std::vector<AuditHole> holes;
+    std::vector<AuditPoint> points; ///< contact points, those in holes too
 };
 inline constexpr double kAuditSlack = 0.01; ///< metres
 

@@ -80,13 +80,13 @@ private:
     void addObserved(const Contact& c) {
         const auto v = valueOf(c.place);
         if (!v) {
-            m_in.outside.push_back(c.hole);
+            m_in.outside.push_back(c.source());
             return;
         }
         if (const double top = topAt(c.place.plan()); !std::isnan(top) && top > c.place.z)
             m_in.validationPoints.push_back({m_in.points.size(), false, std::round((top - c.place.z) * 1e7) / 1e7});
         m_in.points.push_back(*v);
-        m_in.speakers.push_back({c.place.plan(), c.hole, DataPoint::Kind::Contact});
+        m_in.speakers.push_back({c.place.plan(), c.source(), DataPoint::Kind::Contact});
         ++m_in.contacts;
     }
 

@@ -10,7 +10,7 @@ namespace fox {
 struct DataPoint {
     enum class Kind { Contact, Bound, Guide };
     Point2 place;
-    std::string hole; ///< empty for guides
+    std::string hole; ///< or the file and line of a contact point; empty for guides
     Kind kind = Kind::Contact;
     bool operator==(const DataPoint&) const = default;
 };

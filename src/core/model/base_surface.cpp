@@ -212,7 +212,7 @@ BaseSurface fixedBase(const Unit&, std::shared_ptr<const FixedBase> fixed, const
     base.bounds = int(contacts.size()) - base.contacts;
     for (const auto& c : contacts)
         base.in.speakers.push_back(
-            {c.place.plan(), c.hole, c.kind == ContactKind::Observed ? DataPoint::Kind::Contact : DataPoint::Kind::Bound});
+            {c.place.plan(), c.source(), c.kind == ContactKind::Observed ? DataPoint::Kind::Contact : DataPoint::Kind::Bound});
     base.nearSpeakers = nearest(base.in.speakers);
     base.fixed = std::move(fixed);
     return base;

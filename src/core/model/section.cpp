@@ -161,6 +161,24 @@ Section makeSection(const Model& model, const InterpretedLogs& reading, const Po
     return section;
 }
 
+std::vector<SectionContact>
+contactsAlong(const Polyline2& line, const std::vector<std::shared_ptr<const std::vector<Contact>>>& contacts, double reach) {
+    std::vector<SectionContact> out;
+    for (std::size_t u = 0; u < contacts.size(); ++u) {
+        const Contact* before = nullptr; // the last that was near enough
+        for (const auto& c : *contacts[u]) {
+            const auto at = c.isPoint() ? project(line, c.place.plan()) : Projection{0, 0, reach + 1};
+            if (at.distance > reach) {
+                before = nullptr;
+                continue;
+            }
+            out.push_back({at.chainage, c.place.z, at.offset, u, before && c.follows(*before)});
+            before = &c;
+        }
+    }
+    return out;
+}
+
 std::vector<LineCrossing> crossingsOf(const Polyline2& a, const Polyline2& b) {
     std::vector<LineCrossing> out;
     double alongA = 0;

@@ -19,12 +19,21 @@ struct SectionHole {
     bool reachesOldest = false;           ///< else it stops short of the oldest unit
 };
 
+/// A contact that is in no hole, as it is drawn on a section.
+struct SectionContact {
+    double chainage = 0, level = 0; ///< metres
+    double offset = 0;              ///< metres, positive to the right of the line
+    std::size_t unit = 0;           ///< on whose base it lies
+    bool joined = false;            ///< by a line to the one before it
+};
+
 struct Section {
     Polyline2 line;
     std::vector<double> chainage, ground;
     std::vector<std::vector<double>> bases;      ///< a unit but the oldest; kNoValue where not known
     std::vector<std::vector<double>> deviations; ///< of each base, metres; kNoValue where the method has none
     std::vector<SectionHole> holes;
+    std::vector<SectionContact> contacts;
 };
 
 inline constexpr double kSectionHoles = 25; ///< metres from the line; holes farther off are not on a section
@@ -33,6 +42,10 @@ inline constexpr double kSectionHoles = 25; ///< metres from the line; holes far
 /// and where units pinch out, to step / 32. A line of less than two different points gives an empty section.
 Section makeSection(const Model&, const InterpretedLogs&, const Polyline2& line, double step, const Progress& = {},
                     double reach = kSectionHoles);
+
+/// Of the contacts of each unit, the contact points within `reach` of the line.
+std::vector<SectionContact> contactsAlong(const Polyline2& line, const std::vector<std::shared_ptr<const std::vector<Contact>>>&,
+                                          double reach = kSectionHoles);
 
 /// Where two lines cross: the chainages along each.
 struct LineCrossing {

@@ -44,6 +44,7 @@ std::shared_ptr<const Findings> findingsProduct(const Making& making, FindingsOf
     const auto& p = making.project;
     const auto ofHoles = holeFindings(making);
     const auto logs = interpretedLogs(making);
+    const auto points = contactPoints(making);
     const auto terrain = terrainProduct(making);
     const auto model = modelProduct(making);
     std::shared_ptr<const std::vector<Outlier>> outliers;
@@ -63,6 +64,7 @@ std::shared_ptr<const Findings> findingsProduct(const Making& making, FindingsOf
         if (outliers) append(outlierFindings(*outliers, terrain->terrain->tin));
         if (extent) append(*extent);
         append(logs->findings);
+        append(points->findings);
         for (const auto& f : *p.files) append(f.findings);
         append(terrain->terrain->findings);
         for (const auto& b : model->bases) append(b->fit.findings);
@@ -71,7 +73,7 @@ std::shared_ptr<const Findings> findingsProduct(const Making& making, FindingsOf
         std::ranges::stable_sort(all, std::greater<>(), &Finding::severity);
         return all;
     };
-    return making.cache.get("findings", {p.files, p.holes, ofHoles, logs, terrain, model, grid, outliers, extent}, gather,
+    return making.cache.get("findings", {p.files, p.holes, ofHoles, logs, points, terrain, model, grid, outliers, extent}, gather,
                             [](const Findings& f) { return bytesOf(f); });
 }
 

@@ -52,11 +52,25 @@ std::shared_ptr<const InterpretedLogs> interpretedLogs(const Making& making) {
     });
 }
 
+std::shared_ptr<const PlacedContacts> contactPoints(const Making& making) {
+    return making.once("contact points", [&] {
+        const auto& p = making.project;
+        return making.cache.get(
+            "contact points", {p.contactPoints, p.holes, KeyPart::value(ReadingKey::of(p))},
+            [&] { return placedContacts(*p.contactPoints, *p.holes, *p.sequence); },
+            [](const PlacedContacts& placed) {
+                std::size_t bytes = sizeof(placed) + bytesOf(placed.findings);
+                for (const auto& list : placed.ofUnits) bytes += bytesOf(list);
+                return bytes;
+            });
+    });
+}
+
 std::vector<std::shared_ptr<const std::vector<Contact>>> contacts(const Making& making) {
     return making.once("contacts", [&] {
         const auto& p = making.project;
         std::vector<std::shared_ptr<const std::vector<Contact>>> out;
-        const auto all = contactsOf(*interpretedLogs(making), *p.sequence, *p.interpretation);
+        const auto all = contactsOf(*interpretedLogs(making), *p.sequence, *p.interpretation, contactPoints(making)->ofUnits);
         for (std::size_t u = 0; u < all.size(); ++u)
             out.push_back(making.cache.canonical("contacts of " + p.sequence->units[u].code, all[u]));
         return out;

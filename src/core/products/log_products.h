@@ -7,6 +7,8 @@ namespace fox {
 std::shared_ptr<const Findings> holeFindings(const Making&);
 /// The logs read as the sequence and the geologist's choices have it.
 std::shared_ptr<const InterpretedLogs> interpretedLogs(const Making&);
+/// Contact points as contacts.
+std::shared_ptr<const PlacedContacts> contactPoints(const Making&);
 /// Contacts of each unit but the oldest; a unit whose contacts an edit did not touch keeps its pointer.
 std::vector<std::shared_ptr<const std::vector<Contact>>> contacts(const Making&);
 

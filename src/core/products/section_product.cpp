@@ -10,16 +10,21 @@ std::shared_ptr<const Section> sectionProduct(const Making& making, const Sectio
     if (!frame) return nullptr;
     const auto model = modelProduct(making);
     const auto logs = interpretedLogs(making);
+    const auto known = contacts(making);
+    ProductKey key{model, logs, KeyPart::value(*frame), KeyPart::value(s)};
+    for (const auto& ofUnit : known) key.push_back(ofUnit);
     making.progress.report(0.55, "Section " + s.name);
     return making.cache.get(
-        "section " + s.name, {model, logs, KeyPart::value(*frame), KeyPart::value(s)},
+        "section " + s.name, std::move(key),
         [&] {
             const double step = std::max(frame->cell / 2, lengthOf(s.line) / 2000);
-            return makeSection(*model, *logs, s.line, step, making.progress, s.reach);
+            auto made = makeSection(*model, *logs, s.line, step, making.progress, s.reach);
+            made.contacts = contactsAlong(s.line, known, s.reach);
+            return made;
         },
         [](const Section& made) {
             return sizeof(made) + made.chainage.size() * (2 + 2 * made.bases.size()) * sizeof(double)
-                   + made.holes.size() * sizeof(SectionHole);
+                   + made.holes.size() * sizeof(SectionHole) + bytesOf(made.contacts);
         });
 }
 

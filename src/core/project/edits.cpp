@@ -2,6 +2,7 @@
 
 #include "base/errors.h"
 #include "formats/crs.h"
+#include "formats/system_list.h"
 #include "project/json.h"
 #include "surfaces/nearest_points.h"
 
@@ -83,6 +84,11 @@ Edited setSystem(const Project& project, const std::string& crs) {
         if (!known)
             throw Error(
                 fmt::format("\"{}\" is not a known projected coordinate system. Give its EPSG number, such as EPSG:25831.", crs));
+        if (const auto unit = unitOfSystem(*known); !unit.isMetre())
+            throw Error(
+                fmt::format("{} is in units of a {}; a project works in metres. Choose a system in metres: files in {} are "
+                            "converted when they are imported.",
+                            *known, unit.name, *known));
         site.crs = *known;
     } else {
         site.crs.clear();

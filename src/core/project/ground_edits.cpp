@@ -70,12 +70,30 @@ Edited removeSource(const Project& project, const std::string& file) {
     auto pictures = *project.pictures;
     const auto found = std::erase_if(ground.points, of) + std::erase_if(ground.lines, of) + std::erase_if(ground.rasters, of)
                        + std::erase_if(ground.outlines, of) + std::erase_if(pictures, of);
-    if (found == 0) throw Error(fmt::format("There is no ground data of {} in the project.", file));
-    auto e = withGround(project, std::move(ground), fmt::format("Take out {}", file));
+    auto contacts = *project.contactPoints;
+    const auto contactsFound = std::erase_if(contacts, of);
+    auto background = *project.background;
+    const auto linesFound = std::erase_if(background, of);
+    if (found + contactsFound + linesFound == 0)
+        throw Error(fmt::format("There is no ground data and no contacts of {} in the project.", file));
+    auto e = withGround(project, std::move(ground), fmt::format("Remove {}", file));
+    if (linesFound) e.project.background = part(std::move(background));
+    if (contactsFound) e.project.contactPoints = part(std::move(contacts));
     if (pictures.size() != project.pictures->size()) e.project.pictures = part(std::move(pictures));
     auto files = *project.files;
     std::erase_if(files, [&](const SourceFile& f) { return f.name == file; });
     e.project.files = part(std::move(files));
+    return e;
+}
+
+Edited changeBackground(const Project& project, const std::string& file, const std::string& layer,
+                        const std::function<void(BackgroundLines&)>& change, const std::string& what) {
+    auto all = *project.background;
+    const auto at = std::ranges::find_if(all, [&](const auto& b) { return b.file == file && b.layer == layer; });
+    if (at == all.end()) throw Error(fmt::format("There are no lines of the layer {} of {} in the project.", layer, file));
+    change(*at);
+    Edited e{project, fmt::format("{}: {}", layer, what)};
+    e.project.background = part(std::move(all));
     return e;
 }
 

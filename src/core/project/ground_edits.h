@@ -8,8 +8,11 @@ namespace fox {
 /// What of a file: a drawing may bring points and lines, which are used or not apart from one another.
 enum class GroundPart { Points, Lines, Grid };
 Edited setSourceUsed(const Project&, const std::string& file, GroundPart, bool used);
-/// Takes a file of ground data, or a picture, out of the project.
+/// Takes a file of ground data or contacts, or a picture, out of the project.
 Edited removeSource(const Project&, const std::string& file);
+/// Lines only to look at: colour, width, whether they are drawn. @throws Error if there are none of that file and layer
+Edited changeBackground(const Project&, const std::string& file, const std::string& layer,
+                        const std::function<void(BackgroundLines&)>&, const std::string& what);
 Edited setCodeUsed(const Project&, const std::string& code, bool used);
 /// Points of the code (without its number) are joined as breaklines, or no longer.
 Edited setCodeJoined(const Project&, const std::string& code, bool joined);

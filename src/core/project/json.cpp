@@ -183,13 +183,21 @@ json toJson(const SourceSettings& s) {
     if (!s.groupsOut.empty()) j["groups_out"] = s.groupsOut;
     if (!s.curves.empty()) j["curves"] = s.curves;
     if (!s.columns.empty()) j["columns"] = s.columns;
-    if (s.as != SourceSettings::As::Guess) j["as"] = s.as == SourceSettings::As::SurveyPoints ? "points" : "holes";
+    if (s.as != SourceSettings::As::Guess)
+        j["as"] = s.as == SourceSettings::As::SurveyPoints ? "points"
+                  : s.as == SourceSettings::As::Contacts   ? "contacts"
+                                                           : "holes";
+    if (s.surface != ContactSurface::Base) j["surface"] = words(s.surface);
+    if (!s.unitField.empty()) j["unit_field"] = s.unitField;
     if (s.role) j["role"] = words(*s.role);
+    for (const auto& [layer, role] : s.layerRoles) j["layer_roles"][layer] = words(role);
+    if (!s.holesOut.empty()) j["holes_out"] = s.holesOut;
+    if (s.idFromFileName) j["id_from_file_name"] = true;
     if (!s.levelField.empty()) j["level_field"] = s.levelField;
     if (s.thin > 0) j["thin"] = s.thin;
     for (const auto& p : s.keep) j["keep"].push_back({p.x, p.y});
     if (s.cell) j["cell"] = *s.cell;
-    if (s.unit != 1) j["unit"] = s.unit;
+    if (s.unit != 0) j["unit"] = s.unit;
     if (s.localGrid)
         for (const auto* c : {&s.localGrid->a, &s.localGrid->b})
             j["local_grid"].push_back({c->local.x, c->local.y, c->national.x, c->national.y});
@@ -208,16 +216,24 @@ SourceSettings settingsOf(const json& j) {
     s.curves = j.value("curves", std::vector<std::string>{});
     s.columns = j.value("columns", std::vector<std::string>{});
     const std::string as = j.value("as", "");
-    s.as = as == "points"  ? SourceSettings::As::SurveyPoints
-           : as == "holes" ? SourceSettings::As::HoleTable
-                           : SourceSettings::As::Guess;
+    s.as = as == "points"     ? SourceSettings::As::SurveyPoints
+           : as == "holes"    ? SourceSettings::As::HoleTable
+           : as == "contacts" ? SourceSettings::As::Contacts
+                              : SourceSettings::As::Guess;
+    s.surface = contactSurface(j.value("surface", "base")).value_or(ContactSurface::Base);
+    s.unitField = j.value("unit_field", "");
     s.role = lineRole(j.value("role", ""));
+    const json layerRoles = j.value("layer_roles", json::object());
+    for (const auto& [layer, role] : layerRoles.items())
+        if (const auto known = lineRole(role.get<std::string>())) s.layerRoles[layer] = *known;
+    s.idFromFileName = j.value("id_from_file_name", false);
+    s.holesOut = j.value("holes_out", std::vector<std::string>{});
     s.levelField = j.value("level_field", "");
     s.thin = j.value("thin", 0.0);
     const json keep = j.value("keep", json::array());
     for (const auto& p : keep) s.keep.push_back({p.at(0), p.at(1)});
     if (j.contains("cell")) s.cell = j["cell"].get<double>();
-    s.unit = j.value("unit", 1.0);
+    s.unit = j.value("unit", 0.0);
     if (j.contains("local_grid")) {
         const auto control = [](const json& c) { return LocalGrid::Control{{c.at(0), c.at(1)}, {c.at(2), c.at(3)}}; };
         s.localGrid = LocalGrid{control(j["local_grid"].at(0)), control(j["local_grid"].at(1))};

@@ -28,6 +28,10 @@ std::optional<Frame> frameOf(const Project& project) {
         if (source.used)
             for (const auto& line : source.lines)
                 for (const auto& p : line) box.include(p.plan());
+    for (const auto& source : *project.contactPoints)
+        if (source.used)
+            for (const auto& p : source.points)
+                if (p.hole.empty()) box.include(p.place.plan());
     // grids and outlines reach far beyond a site: they count where there is nothing else
     if (box.empty())
         for (const auto& o : project.ground->outlines)

@@ -1,9 +1,11 @@
 #pragma once
+#include "ground/background_lines.h"
 #include "holes/ags_holes.h"
 #include "holes/local_grid.h"
 #include "holes/table_holes.h"
 #include "model/section.h"
 #include "project/ground_sources.h"
+#include "sequence/contact_points.h"
 #include "sequence/interpretation.h"
 #include "sequence/unit.h"
 
@@ -25,19 +27,26 @@ struct SharedBytes {
 struct SourceSettings {
     std::string crs;                              ///< of the file's coordinates; empty: the project's
     std::optional<LocalGrid> localGrid;           ///< take places from the file's local grid, by two known points
-    std::vector<std::string> groupsOut;           ///< AGS groups that are left out for now
+    std::vector<std::string> groupsOut;           ///< AGS groups, or layers, that are left out for now
+    std::vector<std::string> holesOut;            ///< ids of holes that are left in the file for now
+    bool idFromFileName = false;                  ///< a LAS file's well is named after the file, not by its header
     std::vector<std::string> curves;              ///< of a LAS file; empty: all
     std::map<std::string, TableMapping> mappings; ///< of tables, by the sheet's name; guessed where there is none
     std::vector<std::string> columns;             ///< names of a table's columns in order, if not in its first row
-    enum class As { Guess, HoleTable, SurveyPoints };
-    As as = As::Guess; ///< what a table of points is
+    enum class As { Guess, HoleTable, SurveyPoints, Contacts };
+    As as = As::Guess;                             ///< what a table is, or points and lines of a layer
+    ContactSurface surface = ContactSurface::Base; ///< on which contacts lie
+    std::string unitField;                         ///< column of layers with the unit, for contacts
     // of ground data
-    std::optional<LineRole> role; ///< of lines; none: what they look like
-    std::string levelField;       ///< column of lines with their level
-    double thin = 0;              ///< metres
-    Polygon2 keep;                ///< only what lies inside; empty: all
-    std::optional<double> cell;   ///< metres; a grid sampled finer or coarser
-    double unit = 1;              ///< metres in a unit of coordinates and levels of survey points: 0.3048 for feet
+    std::optional<LineRole> role;               ///< of lines; none: what they look like
+    std::map<std::string, LineRole> layerRoles; ///< of layers that are something else than `role`
+    std::string levelField;                     ///< column of lines with their level
+    double thin = 0;                            ///< metres
+    Polygon2 keep;                              ///< only what lies inside; empty: all
+    std::optional<double> cell;                 ///< metres; a grid sampled finer or coarser
+    /// Metres in a unit of coordinates and levels of points: 0.3048 for feet; 0: that of the file's system, else metres. Where
+    /// the file has a system of its own, coordinates are in that one's unit anyhow.
+    double unit = 0;
     bool operator==(const SourceSettings&) const = default;
 };
 
@@ -104,7 +113,9 @@ struct Project {
     Part<std::map<std::string, std::string>> codeNames = part(std::map<std::string, std::string>{});
     Part<GroundSources> ground = part(GroundSources{});
     Part<ContourChoices> contours = part(ContourChoices{});
-    Part<std::vector<PlacedPicture>> pictures = part(std::vector<PlacedPicture>{}); ///< the lowest first
+    Part<std::vector<PlacedPicture>> pictures = part(std::vector<PlacedPicture>{});       ///< the lowest first
+    Part<std::vector<BackgroundLines>> background = part(std::vector<BackgroundLines>{}); ///< the lowest first
+    Part<std::vector<ContactSource>> contactPoints = part(std::vector<ContactSource>{});
     Part<Sequence> sequence = part(Sequence{});
     Part<Interpretation> interpretation = part(Interpretation{});
     /// Bases that are not made from holes, by their unit's code.
@@ -115,7 +126,7 @@ struct Project {
     /// All parts, to go through them without naming each.
     auto parts() const {
         return std::tie(site, files, holes, corrections, codeNames, ground, contours, pictures, sequence, interpretation,
-                        fixedBases, sections, trialColumns);
+                        fixedBases, sections, trialColumns, background, contactPoints);
     }
 };
 /// One and the same version: the same name and, by address, the same parts.

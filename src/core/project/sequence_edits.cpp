@@ -155,6 +155,18 @@ void follow(Project& project, const std::string& from, const std::string& to) {
     for (auto& g : own.guides) rename(g.unit);
     for (auto& f : own.faults) rename(f.youngest);
     project.interpretation = part(std::move(own));
+    const auto ofUnit = [&](const ContactSource& s) {
+        return std::ranges::any_of(s.points, [&](const ContactPoint& p) { return p.unit == from; });
+    };
+    if (std::ranges::any_of(*project.contactPoints, ofUnit)) {
+        auto sources = *project.contactPoints;
+        for (auto& source : sources) {
+            auto points = *source.points;
+            for (auto& p : points) rename(p.unit);
+            source.points = std::move(points);
+        }
+        project.contactPoints = part(std::move(sources));
+    }
     if (auto fixed = *project.fixedBases; fixed.contains(from)) {
         fixed[to] = fixed[from];
         fixed.erase(from);

@@ -77,6 +77,16 @@ GroundSources moved(GroundSources ground, const Mover& move) {
     return ground;
 }
 
+std::vector<ContactSource> moved(std::vector<ContactSource> sources, const Mover& move) {
+    for (auto& source : sources) {
+        auto points = *source.points;
+        for (auto& p : points)
+            if (p.hole.empty()) p.place = move(p.place);
+        source.points = std::move(points);
+    }
+    return sources;
+}
+
 /// A picture goes with its control points; its own georeference is carried by three of its corners.
 PlacedPicture moved(PlacedPicture picture, const Mover& move) {
     if (!picture.placed) return picture;
@@ -137,6 +147,12 @@ Edited moveToSystem(const Project& project, const std::string& crs) {
     p.holes = movedHoles(*p.holes, move);
     p.ground = part(moved(*p.ground, move));
     p.pictures = part(movedAll<PlacedPicture>(*p.pictures, [&](PlacedPicture& picture) { picture = moved(picture, move); }));
+    p.background = part(movedAll<BackgroundLines>(*p.background, [&](BackgroundLines& b) {
+        auto lines = *b.lines;
+        for (auto& l : lines) l = move(l);
+        b.lines = std::move(lines);
+    }));
+    p.contactPoints = part(moved(*p.contactPoints, move));
     p.sequence = part(moved(*p.sequence, move));
     p.interpretation = part(moved(*p.interpretation, move));
     auto fixed = *p.fixedBases;

@@ -19,6 +19,8 @@ const char* words(ContactKind kind) {
     return "";
 }
 
+std::string Contact::source() const { return hole.empty() ? fmt::format("{}, line {}", file, line) : hole; }
+
 namespace {
 
 std::string lettersOf(std::string_view s) {
@@ -314,8 +316,13 @@ InterpretedLogs readHoles(const Holes& holes, const Sequence& sequence, const In
 }
 
 std::vector<std::vector<Contact>> contactsOf(const InterpretedLogs& reading, const Sequence& sequence,
-                                             const Interpretation& interpretation) {
+                                             const Interpretation& interpretation,
+                                             const std::vector<std::vector<Contact>>& points) {
     std::vector<std::vector<Contact>> out(sequence.units.empty() ? 0 : sequence.units.size() - 1);
+    std::set<std::pair<std::size_t, std::string>> listed; // unit and hole
+    for (std::size_t unit = 0; unit < points.size(); ++unit)
+        for (const auto& c : points[unit])
+            if (!c.hole.empty()) listed.emplace(unit, c.hole);
     std::map<std::pair<std::string, std::string>, ContactChoice::Kind> choices;
     for (const auto& c : interpretation.contacts) choices[{c.hole, c.unit}] = c.kind;
     std::map<std::pair<std::string, std::string>, Depth> picks;
@@ -329,12 +336,14 @@ std::vector<std::vector<Contact>> contactsOf(const InterpretedLogs& reading, con
                 contact = Contact{read.name, ContactKind::Observed, path->at(pick->second)};
                 contact->byHand = true;
             }
-            if (!contact) continue;
+            if (!contact || listed.contains({unit, read.name})) continue;
             const auto choice = choices.find({read.name, sequence.units[unit].code});
             if (choice != choices.end()) contact = chosen(std::move(*contact), choice->second);
             if (contact) out[unit].push_back(std::move(*contact));
         }
     }
+    for (std::size_t unit = 0; unit < points.size() && unit < out.size(); ++unit)
+        out[unit].insert(out[unit].end(), points[unit].begin(), points[unit].end());
     return out;
 }
 

@@ -16,14 +16,22 @@ enum class ContactKind {
 const char* words(ContactKind); ///< "observed", "base not reached"
 
 struct Contact {
-    std::string hole; ///< display name
+    std::string hole; ///< display name; empty for a contact point in space
     ContactKind kind = ContactKind::Observed;
     Point3 place;                                ///< along the hole's path
     std::optional<Point3> lowest = std::nullopt; ///< Gap only
     bool byHand = false;                         ///< the geologist said so, see ContactChoice
     /// Of TooShort: the unit in which the hole stops, by its place in the sequence.
     std::size_t endsIn = 0;
+    std::string file = {}; ///< of a contact point, see ContactSource
+    int line = 0;          ///< in that file
+    int trace = -1;        ///< of a contact point, see ContactPoint
     bool operator==(const Contact&) const = default;
+    /// Who says so: "BH01", or "tops.csv, line 12".
+    std::string source() const;
+    bool isPoint() const { return hole.empty(); } ///< in no hole
+    /// It is joined to the contact before it by a line.
+    bool follows(const Contact& before) const { return trace >= 0 && trace == before.trace && file == before.file; }
 };
 
 /// A logged interval with the unit that it is understood to be.
@@ -56,7 +64,9 @@ InterpretedLogs readHoles(const Holes&, const Sequence&, const Interpretation& =
 
 /// Contacts of each unit but the oldest, from holes with a place and a level that are not left
 /// out; others speak of nothing. What the geologist chose wins over the log.
-std::vector<std::vector<Contact>> contactsOf(const InterpretedLogs&, const Sequence&, const Interpretation& = {});
+/// `points` are contacts from elsewhere, see placedContacts(): one in a hole takes the place of what its log says.
+std::vector<std::vector<Contact>> contactsOf(const InterpretedLogs&, const Sequence&, const Interpretation& = {},
+                                             const std::vector<std::vector<Contact>>& points = {});
 
 /// The unit whose code or name this logged code looks like a spelling of ("M.G.", "made gr"), if one does.
 std::optional<std::size_t> looksLike(const std::string& loggedCode, const Sequence&);

@@ -42,6 +42,7 @@ public:
         for (std::size_t u = 0; u < m_sequence.units.size() && u <= m_section.bases.size(); ++u) addUnit(u);
         addLines("ground", "", m_section.ground, {kGround, 0.5, {}});
         for (const auto& h : m_section.holes) addHole(h);
+        for (std::size_t i = 0; i < m_section.contacts.size(); ++i) addContact(i);
         addNames();
         addScales();
         return std::move(m_out);
@@ -106,6 +107,23 @@ private:
         Line torn{{}, {kAccent, 0.4, {}}};
         for (int k = 0; k <= 4; ++k) torn.points.push_back({end.x + half * (k - 2) / 2.0, end.y + (k % 2 ? 1.3 : 0.3)});
         m_out.add("short", h.name, std::move(torn), m_layout.area);
+    }
+
+    /// A lying bar on a foot, in the unit's colour, or a line to the one before it.
+    void addContact(std::size_t i) {
+        const auto& c = m_section.contacts[i];
+        const auto& unit = m_sequence.units[c.unit];
+        const Point2 p{m_layout.x(c.chainage), m_layout.y(c.level)};
+        const auto stroke = [&](Point2 a, Point2 b) {
+            m_out.add("contacts", unit.code, Line{{a, b}, {kInk, 1.1, {}}}, m_layout.area);
+            m_out.add("contacts", unit.code, Line{{a, b}, {colourOf(unit), 0.6, {}}}, m_layout.area);
+        };
+        if (c.joined) {
+            const auto& before = m_section.contacts[i - 1];
+            return stroke({m_layout.x(before.chainage), m_layout.y(before.level)}, p);
+        }
+        stroke({p.x - 1.3, p.y}, {p.x + 1.3, p.y});
+        stroke(p, {p.x, p.y + 1.1});
     }
 
     /// Names stand over their holes; where they would lie over one another the later one stands higher.

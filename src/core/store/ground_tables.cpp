@@ -39,13 +39,17 @@ void writePoints(Database& db, const GroundSources& ground, int system) {
     describe(db, "ground_points", system, extent);
 }
 
+bool levelsAreThere(const Polyline3& line) {
+    return std::ranges::none_of(line, [](const Point3& p) { return std::isnan(p.z); });
+}
+
 void writeLines(Database& db, const GroundSources& ground, int system) {
     db.exec("DELETE FROM ground_lines;");
     Statement s(db, "INSERT INTO ground_lines (geom, source, source_file, has_levels, role) VALUES (?,?,?,?,?)");
     Box2 extent;
     for (std::size_t i = 0; i < ground.lines.size(); ++i)
         for (auto l : ground.lines[i].lines) {
-            const bool levels = std::ranges::none_of(l, [](const Point3& p) { return std::isnan(p.z); });
+            const bool levels = levelsAreThere(l);
             for (auto& p : l) {
                 extent.include(p.plan());
                 if (!levels) p.z = 0;
@@ -318,6 +322,60 @@ void writeOutlines(Database& db, const Polygon2& siteLimit, const std::vector<Ou
     if (!siteLimit.empty()) add({siteLimit}, "site limit", "site limit", "");
     for (const auto& o : outlines) add({o.ring, o.holes}, kUses[int(o.use)], o.name, o.file);
     describe(db, "outlines", system, extent);
+}
+
+void writeBackground(Database& db, const std::vector<BackgroundLines>& background, int system) {
+    db.exec("DELETE FROM background_lines;");
+    Statement s(db, "INSERT INTO background_lines (geom, source_file, layer, has_levels, colour, width, shown, draped) "
+                    "VALUES (?,?,?,?,?,?,?,?)");
+    Box2 extent;
+    for (const auto& b : background)
+        for (auto line : b.lines) {
+            const bool levels = levelsAreThere(line);
+            for (auto& p : line) {
+                extent.include(p.plan());
+                if (!levels) p.z = 0;
+            }
+            bindBlob(s, 1, blob(line, Geometry::Line, true, system));
+            s.bind(2, b.file);
+            s.bind(3, b.layer);
+            s.bind(4, levels ? 1 : 0);
+            s.bind(5, b.colour);
+            s.bind(6, b.width);
+            s.bind(7, b.shown ? 1 : 0);
+            s.bind(8, b.draped ? 1 : 0);
+            again(s);
+        }
+    describe(db, "background_lines", system, extent);
+}
+
+std::vector<BackgroundLines> readBackground(Database& db, RowFaults& faults) {
+    std::vector<BackgroundLines> out;
+    std::vector<std::vector<Polyline3>> lines; // of each
+    std::map<std::pair<std::string, std::string>, std::size_t> places;
+    RowReader r(db, faults, "background_lines", {"source_file", "layer", "has_levels", "colour", "width", "shown", "draped"},
+                limits::kRows, RowReader::Missing::Fine);
+    while (r.next()) {
+        auto shape = r.shape();
+        if (!shape) continue;
+        const auto file = r.text(0).empty() ? std::string() : safeFileName(r.text(0));
+        const auto [at, isNew] = places.try_emplace({file, r.text(1)}, out.size());
+        if (isNew) {
+            BackgroundLines b{file, r.text(1), {}};
+            if (isColour(r.text(3))) b.colour = r.text(3);
+            b.width = std::clamp(r.number(4).value_or(b.width), 0.2, 20.0);
+            b.shown = r.integer(5).value_or(1) != 0, b.draped = r.integer(6).value_or(1) != 0;
+            out.push_back(std::move(b));
+            lines.emplace_back();
+        }
+        for (auto& line : shape->lines) {
+            if (r.integer(2).value_or(1) == 0)
+                for (auto& p : line) p.z = kNoValue;
+            if (line.size() > 1) lines[at->second].push_back(std::move(line));
+        }
+    }
+    for (std::size_t i = 0; i < out.size(); ++i) out[i].lines = std::move(lines[i]);
+    return out;
 }
 
 GroundSources read(Database& db, RowFaults& faults, Polygon2& siteLimit) {

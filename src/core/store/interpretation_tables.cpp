@@ -2,6 +2,7 @@
 
 #include "base/errors.h"
 #include "base/limits.h"
+#include "base/text.h"
 #include "project/json.h"
 #include "store/geopackage.h"
 #include "store/ground_tables.h"
@@ -139,6 +140,90 @@ Interpretation read(Database& db, RowFaults& faults) {
             if (line.size() > 1) own.faults.push_back({{names.take(fault, fault.text(0), "F"), planOf(line)}, fault.text(1)});
     }
     return own;
+}
+
+void writeContactPoints(Database& db, const std::vector<ContactSource>& sources, int system) {
+    db.exec("DELETE FROM contact_points;");
+    Statement s(db, "INSERT INTO contact_points (geom, source, source_file, surface, unit, hole, depth_m, source_line, trace, "
+                    "excluded, used) VALUES (?,?,?,?,?,?,?,?,?,?,?)");
+    Box2 extent;
+    for (std::size_t i = 0; i < sources.size(); ++i)
+        for (const auto& p : sources[i].points) {
+            if (p.hole.empty()) {
+                extent.include(p.place.plan());
+                bindBlob(s, 1, blob({p.place}, Geometry::Point, true, system));
+            } else {
+                s.bind(1); // where it is follows from the hole
+            }
+            s.bind(2, int(i));
+            s.bind(3, sources[i].file);
+            s.bind(4, words(sources[i].surface));
+            s.bind(5, p.unit);
+            s.bind(6, p.hole);
+            s.bind(7, p.depth.metres);
+            s.bind(8, p.line);
+            s.bind(9, p.trace);
+            s.bind(10, p.excluded ? 1 : 0);
+            s.bind(11, sources[i].used ? 1 : 0);
+            again(s);
+        }
+    describe(db, "contact_points", system, extent);
+}
+
+namespace {
+
+/// None, and a fault, if it says neither a position with a level nor a hole.
+std::optional<ContactPoint> contactPointOf(RowReader& r) {
+    ContactPoint point{r.text(3), {}, r.text(4)};
+    point.depth = Depth{r.number(5, limits::kLevel).value_or(0)};
+    const auto small = [&](int column, int otherwise) {
+        const auto v = r.integer(column);
+        return v && *v >= -1 && *v <= std::int64_t(limits::kRows) ? int(*v) : otherwise;
+    };
+    point.line = small(6, 0);
+    point.trace = small(7, -1);
+    point.excluded = r.integer(8).value_or(0) != 0;
+    if (!point.hole.empty()) return point;
+    const auto shape = r.shape();
+    if (!shape) return {};
+    if (shape->lines.empty() || shape->lines[0].empty() || std::isnan(shape->lines[0][0].z)) {
+        r.fault("the contact has no level; it is left out");
+        return {};
+    }
+    point.place = shape->lines[0][0];
+    return point;
+}
+
+} // namespace
+
+std::vector<ContactSource> readContactPoints(Database& db, RowFaults& faults) {
+    std::vector<ContactSource> out;
+    std::vector<std::vector<ContactPoint>> points;
+    std::map<std::int64_t, std::size_t> places; // of the sources, by their number in the file
+    RowReader r(db, faults, "contact_points",
+                {"source", "source_file", "surface", "unit", "hole", "depth_m", "source_line", "trace", "excluded", "used"},
+                limits::kRows, RowReader::Missing::Fine);
+    while (r.next()) {
+        auto point = contactPointOf(r);
+        if (!point) continue;
+        const auto [at, isNew] = places.try_emplace(r.integer(0).value_or(0), out.size());
+        if (isNew && out.size() >= limits::kSources) {
+            places.erase(at);
+            r.fault("there are too many files of contacts; the row is skipped");
+            continue;
+        }
+        if (isNew) {
+            const auto file = r.text(1);
+            out.push_back({file.empty() ? std::string() : safeFileName(file),
+                           contactSurface(r.text(2)).value_or(ContactSurface::Base),
+                           {},
+                           r.integer(9).value_or(1) != 0});
+            points.emplace_back();
+        }
+        points[at->second].push_back(std::move(*point));
+    }
+    for (std::size_t i = 0; i < out.size(); ++i) out[i].points = std::move(points[i]);
+    return out;
 }
 
 void writeFixed(Database& db, const std::map<std::string, FixedBase>& bases) {

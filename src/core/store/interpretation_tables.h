@@ -1,5 +1,5 @@
 #pragma once
-// The geologist's own part of the store: choices, picks, guides, faults, fixed bases, predicted logs.
+// The geologist's own part of the store: choices, picks, guides, faults, contact points, fixed bases, predicted logs.
 #include "project/project.h"
 
 namespace SQLite {
@@ -15,6 +15,8 @@ namespace fox::interpretation_tables {
 void write(SQLite::Database&, const Interpretation&, int system);
 /// Nothing from a project of an earlier schema.
 Interpretation read(SQLite::Database&, RowFaults&);
+void writeContactPoints(SQLite::Database&, const std::vector<ContactSource>&, int system);
+std::vector<ContactSource> readContactPoints(SQLite::Database&, RowFaults&);
 void writeFixed(SQLite::Database&, const std::map<std::string, FixedBase>&);
 std::map<std::string, FixedBase> readFixed(SQLite::Database&, RowFaults&);
 void writeTrials(SQLite::Database&, const std::vector<TrialColumn>&, int system);

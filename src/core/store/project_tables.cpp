@@ -312,6 +312,8 @@ Read read(Database& db, RowFaults& faults) {
         faults, "the placed pictures", [&] { return ground_tables::picturesOf(setting(db, "pictures", "[]")); }));
     p.sequence = part(readSequence(db, faults));
     p.interpretation = part(interpretation_tables::read(db, faults));
+    p.background = part(ground_tables::readBackground(db, faults));
+    p.contactPoints = part(interpretation_tables::readContactPoints(db, faults));
     p.fixedBases = part(interpretation_tables::readFixed(db, faults));
     p.sections = part(readSections(db, faults));
     p.trialColumns = part(interpretation_tables::readTrials(db, faults));
@@ -350,6 +352,10 @@ std::vector<std::int64_t> write(Database& db, const Project& p, const Project* b
     if (changed(&Project::sequence, {"units", "settings"})) writeSequence(db, *p.sequence);
     if (newSystem || changed(&Project::interpretation, {"contact_choices", "interval_choices", "picks", "guides", "faults"}))
         interpretation_tables::write(db, *p.interpretation, system);
+    if (newSystem || changed(&Project::background, {"background_lines"}))
+        ground_tables::writeBackground(db, *p.background, system);
+    if (newSystem || changed(&Project::contactPoints, {"contact_points"}))
+        interpretation_tables::writeContactPoints(db, *p.contactPoints, system);
     if (changed(&Project::fixedBases, {"fixed_bases"})) interpretation_tables::writeFixed(db, *p.fixedBases);
     if (newSystem || changed(&Project::sections, {"section_lines", "settings"})) writeSections(db, *p.sections, system);
     if (newSystem || changed(&Project::trialColumns, {"trial_columns"}))

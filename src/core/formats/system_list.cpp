@@ -1,0 +1,111 @@
+#include "formats/system_list.h"
+
+#include "base/errors.h"
+#include "base/text.h"
+#include "formats/crs.h"
+#include "formats/gdal_session.h"
+
+#include <algorithm>
+#include <fmt/format.h>
+
+namespace fox {
+
+namespace {
+
+std::vector<SystemInfo> readList() {
+    const GdalSession session;
+    int count = 0;
+    auto** list = OSRGetCRSInfoListFromDatabase("EPSG", nullptr, &count);
+    std::vector<SystemInfo> out;
+    for (int i = 0; list && i < count; ++i) {
+        const auto& s = *list[i];
+        const bool projected = s.eType == OSR_CRS_TYPE_PROJECTED;
+        if (s.bDeprecated || (!projected && s.eType != OSR_CRS_TYPE_GEOGRAPHIC_2D)) continue;
+        SystemInfo info{
+            fmt::format("EPSG:{}", s.pszCode), s.pszName ? s.pszName : "", s.pszAreaName ? s.pszAreaName : "", projected, {}};
+        if (s.bBboxValid && s.dfWestLongitudeDeg <= s.dfEastLongitudeDeg) {
+            info.use.include({s.dfWestLongitudeDeg, s.dfSouthLatitudeDeg});
+            info.use.include({s.dfEastLongitudeDeg, s.dfNorthLatitudeDeg});
+        }
+        out.push_back(std::move(info));
+    }
+    OSRDestroyCRSInfoList(list);
+    return out;
+}
+
+const std::vector<SystemInfo>& allSystems() {
+    static const auto kList = readList();
+    return kList;
+}
+
+double areaOf(const SystemInfo& s) { return s.use.empty() ? 1e9 : s.use.width() * s.use.height(); }
+
+bool hasAll(const std::string& text, const std::vector<std::string>& words) {
+    return std::ranges::all_of(words, [&](const std::string& w) { return text.find(w) != text.npos; });
+}
+
+} // namespace
+
+std::vector<SystemInfo> systemsLike(const std::string& typed, std::size_t most) {
+    const auto wanted = lower(trimmed(typed));
+    std::vector<std::string> words;
+    for (const auto word : split(wanted, ' '))
+        if (!word.empty()) words.emplace_back(word);
+    if (words.empty()) return {};
+    std::vector<std::pair<std::pair<int, double>, const SystemInfo*>> found;
+    for (const auto& s : allSystems()) {
+        const auto code = lower(s.code), name = lower(s.name);
+        if (!hasAll(code + " " + name + " " + lower(s.area), words)) continue;
+        const bool begins = code.substr(5).starts_with(wanted) || code == wanted || name.starts_with(wanted);
+        const int rank = code.substr(5) == wanted || code == wanted || name == wanted ? 0
+                         : begins                                                     ? 1
+                         : hasAll(name, words)                                        ? 2
+                                                                                      : 3;
+        found.push_back({{rank, s.projected ? areaOf(s) : 1e6 + areaOf(s)}, &s});
+    }
+    std::ranges::stable_sort(found, {}, [](const auto& f) { return f.first; });
+    std::vector<SystemInfo> out;
+    for (const auto& [rank, s] : found)
+        if (out.size() < most) out.push_back(*s);
+    return out;
+}
+
+std::vector<SystemInfo> systemsFor(const Box2& box, std::size_t most) {
+    std::vector<SystemInfo> out;
+    if (box.empty()) return out;
+    std::vector<const SystemInfo*> bySize;
+    for (const auto& s : allSystems())
+        if (s.projected && !s.use.empty()) bySize.push_back(&s);
+    std::ranges::stable_sort(bySize, {}, [](const auto* s) { return areaOf(*s); });
+    for (const auto* s : bySize) {
+        if (out.size() >= most) break;
+        try {
+            const CoordinateChange toDegrees(s->code, "EPSG:4326");
+            const auto p = toDegrees.forward(box.centre());
+            const bool inside = p && p->x >= s->use.xmin && p->x <= s->use.xmax && p->y >= s->use.ymin && p->y <= s->use.ymax;
+            if (inside && unitOfSystem(s->code).isMetre()) out.push_back(*s);
+        } catch (const Error&) { // one that can't be reached from degrees is none to propose
+        }
+    }
+    return out;
+}
+
+std::optional<SystemInfo> systemNamed(const std::string& typed) {
+    auto wanted = lower(trimmed(typed));
+    if (parseNumber(wanted)) wanted = "epsg:" + wanted;
+    for (const auto& s : allSystems())
+        if (lower(s.code) == wanted || lower(s.name) == wanted) return s;
+    return {};
+}
+
+SystemUnit unitOfSystem(const std::string& crs) {
+    const GdalSession session;
+    const auto reference = spatialReference(crs);
+    if (reference.IsEmpty()) throw Error(fmt::format("\"{}\" is not a known coordinate system.", crs));
+    if (!reference.IsProjected()) return {"degree", 0};
+    const char* name = nullptr;
+    const double metres = reference.GetLinearUnits(&name);
+    return {name ? name : "metre", metres};
+}
+
+} // namespace fox
