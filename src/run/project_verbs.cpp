@@ -66,7 +66,9 @@ void build(const Options& options) {
     if (options.out.extension() != ".gpkg")
         throw UsageError(fmt::format("{}: a project file ends in .gpkg.", options.out.string()));
     const auto built = buildProject(options.file);
-    if (built.project.holes->empty())
+    const auto& points = *built.project.contactPoints;
+    const bool contacts = std::ranges::any_of(points, [](const ContactSource& s) { return !s.points.empty(); });
+    if (built.project.holes->empty() && !contacts)
         throw Error(
             fmt::format("{} gives no hole and no contact, so there is nothing to make a model of.", options.file.string()));
     const auto set = Products().of(built.project, {}, {ProductKind::AllFindings});

@@ -138,6 +138,29 @@ TEST_CASE("A survey whose codes are units is asked about; as contacts it shapes 
     }
 }
 
+TEST_CASE("Picks that come with the holes are no ground: their codes are known from the file beside them", "[window][contacts]") {
+    QSettings().remove("points");
+    const QTemporaryDir folder;
+    MainWindow window;
+    window.resize(1280, 800);
+    window.session().openNew(folder.filePath("empty.gpkg"), [] { return Project(); });
+    window.show();
+    waitFor("the empty project", [&] { return window.settled() && window.session().path().endsWith("empty.gpkg"); });
+    auto picks = oldMap("", "RG"); // without a header
+    std::ranges::replace(picks, ',', ' ');
+    dropFiles(&window, {written(folder, "a_picks.txt", picks), QString(FOX_DEMO "/phase1_main.ags")});
+    auto* sheet = importSheet(window);
+    waitUntilRead(sheet);
+    auto* list = child<QListWidget>(sheet, "importList");
+    QStringList lines;
+    for (int i = 0; i < list->count(); ++i) lines << list->item(i)->data(Qt::AccessibleTextRole).toString();
+    CAPTURE(lines.join("; ").toStdString());
+    CHECK(lines.filter("a_picks.txt: 9 rows: contacts, or survey points?").size() == 1);
+    CHECK(importButton(sheet)->text() == "Import 1 file");
+    picture(sheet, "picks_beside_holes");
+    sheet->reject();
+}
+
 TEST_CASE("Contacts are seen on the plan, on a section and in 3D", "[window][contacts]") {
     DemoWindow window("model");
     const auto before = coloursOf(window.view<PlanView>());

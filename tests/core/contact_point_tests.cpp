@@ -272,6 +272,22 @@ TEST_CASE("A survey whose codes are units or kinds of ground is asked about, and
     CHECK_FALSE(
         contactsIn("480100,6120100,12.5,GL\n480130,6120110,12.1,TB\n480160,6120140,11.9,RD\n480190,6120170,11.4,GL\n", {}, there)
             .asks());
+    // a header that names the unit and nothing else that is known: contacts, without a question
+    std::string foreign = "Old sheet 12 \xC2\xB0\r\nFormation;Hochwert;Rechtswert;H\xC3\xB6he;Dip\r\n";
+    for (int i = 0; i < 12; ++i)
+        foreign += fmt::format("TILL;{},5;{},25;{},5;3\r\n", 6120110 + 17 * i, 480060 + 23 * i, 11 + i % 3);
+    const auto named = contactsIn(foreign, {}, there);
+    REQUIRE(named.contacts);
+    CHECK(named.contacts->points.at(0).place == Point3{480060.25, 6120110.5, 11.5});
+    CHECK(named.contacts->points[0].unit == "TILL");
+    // a column of units before the coordinates, without a header
+    std::string before;
+    for (int i = 0; i < 12; ++i) before += fmt::format("Gravel,{}.5,{}.25,{}.5\n", 480060 + 23 * i, 6120110 + 17 * i, 11 + i % 3);
+    const auto first = contactsIn(before, {}, there);
+    CHECK(first.asksWhetherContacts);
+    auto chosen = first.file.settings;
+    chosen.as = SourceSettings::As::Contacts;
+    CHECK(contactsIn(before, chosen, there).contacts.value().points.at(11).unit == "Gravel");
     // codes of the project's own units
     CHECK(
         contactsIn("480100,6120100,12.5,SD\n480130,6120110,12.1,sd\n480160,6120140,11.9,CL\n480190,6120170,11.4,GL\n", {}, there)

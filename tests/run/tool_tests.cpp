@@ -519,7 +519,7 @@ TEST_CASE("build takes contacts_from tables and layers; audit lists them with fi
     const TemporaryFolder folder;
     std::filesystem::copy(FOX_DEMO, folder / "demo", std::filesystem::copy_options::recursive);
     auto demo = nlohmann::json::parse(readBytes(folder / "demo" / "quernbeck.build.json"));
-    folder.write("demo/tops.csv", "x,y,z,stratum\n480700,6120500,14.25,TL\n480760,6120540,13.5,MS\n");
+    folder.write("demo/tops.csv", "x,y,z,stratum\n480640,6120470,17.1,TU\n480720,6120500,17.3,TU\n");
     const auto built = [&](const nlohmann::json& entries) {
         demo["contacts_from"] = entries;
         folder.write("demo/own.build.json", demo.dump());
@@ -533,7 +533,8 @@ TEST_CASE("build takes contacts_from tables and layers; audit lists them with fi
     CHECK(second["file"] == "tops.csv");
     CHECK(second["line"] == 3);
     CHECK(std::abs(second["difference"].get<double>()) < 0.01);
-    CHECK(second["observed"] == 13.5);
+    CHECK(second["observed"] == 17.3);
+    CHECK(second["unit"] == "RG"); // the top of the unit under it
     std::filesystem::remove(folder / "p.gpkg");
     SECTION("a unit that is not in the sequence, a level that is not a number: named with the line, nothing written") {
         folder.write("demo/tops.csv", "x,y,z,stratum\n480700,6120500,14.25,QQ\n480760,6120540,deep,MS\n");
@@ -549,5 +550,24 @@ TEST_CASE("build takes contacts_from tables and layers; audit lists them with fi
         folder.write("demo/tops.csv", "6120500,480700,14.25,RG\n");
         REQUIRE(built({{{"file", "tops.csv"}, {"columns", "northing,easting,level,unit"}}}).status == 0);
         CHECK(call("audit " + (folder / "p.gpkg").string() + " --json").parsed()["contacts"].size() == 1);
+    }
+    SECTION("contacts alone make a model, without any hole") {
+        folder.write("ground.csv", "x,y,z\n0,0,20\n400,0,20\n400,300,20\n0,300,20\n200,100,20.5\n");
+        folder.write("base.csv", "x,y,z,unit\n50,50,15\n50,50,15,CL\n350,50,14,CL\n200,250,16,CL\n");
+        const nlohmann::json alone{{"format", "fox-cellar-build"},
+                                   {"version", 1},
+                                   {"holes", nlohmann::json::array()},
+                                   {"ground", {{"points", {{{"file", "ground.csv"}}}}}},
+                                   {"sequence", {{{"code", "CL"}}, {{"code", "MS"}}}},
+                                   {"contacts_from", {{{"file", "base.csv"}}}}};
+        folder.write("alone.json", alone.dump());
+        const auto words = "build " + (folder / "alone.json").string() + " --out " + (folder / "alone.gpkg").string();
+        CHECK(call(words).status == 1); // a row has no unit
+        folder.write("base.csv", "x,y,z,unit\n50,50,15,CL\n350,50,14,CL\n200,250,16,CL\n");
+        const auto made = call(words);
+        CAPTURE(made.error);
+        REQUIRE(made.status == 0);
+        const auto column = call("column " + (folder / "alone.gpkg").string() + " --at 350,50 --json").parsed();
+        CHECK(column[0]["units"][0]["base"].get<double>() == Approx(14).margin(0.01));
     }
 }

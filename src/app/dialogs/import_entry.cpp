@@ -43,11 +43,12 @@ bool takeRemembered(ImportPreview& u, const SourceSettings& given) {
 
 } // namespace
 
-ReadFile readForImport(const SourceFile& file, const Project& project, const Box2& others, const Progress& progress) {
+ReadFile readForImport(const SourceFile& file, const Project& project, const FilesBeside& others, const Progress& progress) {
     auto source = file;
     loadBytes(source);
     SiteContext site(project);
-    if (site.data.empty()) site.data = others;
+    if (site.data.empty()) site.data = others.places;
+    site.units.insert(site.units.end(), others.units.begin(), others.units.end());
     ReadFile read;
     read.crs = project.site->crs;
     auto& u = read.understood;

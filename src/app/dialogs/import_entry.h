@@ -15,8 +15,13 @@ struct ReadFile {
     PlacePreview places;
     std::string crs; ///< the project's when it was read
 };
-/// Beside the window. `others` is where the other files that come with it lie. @throws as fox::readSource
-ReadFile readForImport(const SourceFile&, const Project&, const Box2& others, const Progress&);
+/// What the other files tell that come with one: where they lie, and codes and names of their units.
+struct FilesBeside {
+    Box2 places;
+    std::vector<std::string> units;
+};
+/// Beside the window. @throws as fox::readSource
+ReadFile readForImport(const SourceFile&, const Project&, const FilesBeside&, const Progress&);
 
 /// One file of the import sheet.
 struct ImportEntry {

@@ -185,15 +185,20 @@ int ImportSheet::othersLike(const ImportEntry& like) const {
         m_entries, [&](const ImportEntry& e) { return e.id != like.id && e.read && kindOf(e) == kindOf(like); }));
 }
 
-Box2 ImportSheet::placesOfOthers(int id) const {
-    Box2 box;
-    for (const auto& e : m_entries)
-        if (e.id != id && e.read && e.state == State::Ready)
-            if (const auto b = e.read->places.box(); !b.empty()) {
-                box.include({b.xmin, b.ymin});
-                box.include({b.xmax, b.ymax});
-            }
-    return box;
+FilesBeside ImportSheet::filesBeside(int id) const {
+    FilesBeside out;
+    for (const auto& e : m_entries) {
+        if (e.id == id || !e.read || e.state != State::Ready) continue;
+        if (const auto b = e.read->places.box(); !b.empty()) {
+            out.places.include({b.xmin, b.ymin});
+            out.places.include({b.xmax, b.ymax});
+        }
+        for (const auto& [code, name] : e.read->understood.codeNames) {
+            out.units.push_back(code);
+            out.units.push_back(name);
+        }
+    }
+    return out;
 }
 
 void ImportSheet::readNext() {
@@ -202,7 +207,7 @@ void ImportSheet::readNext() {
     m_readingId = e->id;
     e->state = State::Reading;
     e->fraction = 0;
-    m_reading.start([file = e->file, project = m_project(), others = placesOfOthers(e->id)](
+    m_reading.start([file = e->file, project = m_project(), others = filesBeside(e->id)](
                         const Progress& progress) { return readForImport(file, project, others, progress); },
                     [this, id = e->id](ReadFile read) { taken(id, std::move(read)); },
                     [this, id = e->id](const QString& why) { failed(id, why); },
@@ -225,10 +230,17 @@ void ImportSheet::taken(int id, ReadFile read) {
     m_readingId = 0;
     auto* e = entry(id);
     if (!e) return readNext();
-    const bool knew = !placesOfOthers(0).empty();
+    const auto knew = filesBeside(0);
     e->take(std::move(read));
+    const auto knows = filesBeside(0);
+    // now that codes are known, those of points may turn out to be names of units
+    if (knows.units.size() > knew.units.size())
+        for (auto& other : m_entries)
+            if (other.state == State::Ready && other.id != id && other.read->understood.survey
+                && other.file.settings.as == SourceSettings::As::Guess)
+                other.state = State::Waiting;
     // now it is known where the site is: those that asked may know their order
-    if (!knew && e->state == State::Ready)
+    if (knew.places.empty() && e->state == State::Ready)
         for (auto& other : m_entries)
             if (other.state == State::Asks && other.read->understood.asksForOrder()) other.state = State::Waiting;
     readNext();

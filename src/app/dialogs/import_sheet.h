@@ -61,7 +61,7 @@ private:
     ImportEntry* waiting(); ///< the next one to read; null if there is none
     std::vector<const ImportEntry*> importable() const;
     int othersLike(const ImportEntry&) const;
-    Box2 placesOfOthers(int id) const;
+    FilesBeside filesBeside(int id) const; ///< of those that are ready
     void readNext();
     void readAgain(int id);
     void taken(int id, ReadFile);

@@ -296,20 +296,47 @@ private:
         return {p.x * plan, p.y * plan, p.z * unit};
     }
 
-    /// Whether at least half of a survey's codes are names of units of the project, or of ground: nobody codes points so.
-    bool codesAreUnits(const std::vector<SurveyPoint>& points) const {
-        std::map<std::string, bool> known;
-        std::size_t coded = 0, units = 0;
-        for (const auto& p : points) {
-            if (p.code.empty()) continue;
-            ++coded;
-            const auto [at, isNew] = known.try_emplace(p.code);
-            if (isNew)
-                at->second = std::ranges::any_of(m_site.units, [&](const auto& u) { return equalNoCase(u, p.code); })
-                             || (p.code.size() > 2 && !principalMaterial(p.code).empty());
-            units += at->second;
+    /// Whether a cell names a unit of the project, or a kind of ground.
+    bool isUnitWord(const std::string& word) const {
+        return std::ranges::any_of(m_site.units, [&](const auto& u) { return equalNoCase(u, word); })
+               || (word.size() > 2 && !principalMaterial(word).empty());
+    }
+
+    /// The column of a table of points of which at least half of the filled cells name units or kinds of ground: nobody codes
+    /// features of the ground so.
+    std::optional<std::size_t> columnOfUnits(const Table& sheet) const {
+        constexpr std::size_t kLooked = 2000; // rows
+        const auto points = surveyColumns(sheet);
+        for (std::size_t c = 0; c < sheet.columns.size(); ++c) {
+            if (c == points.easting || c == points.northing || c == points.level) continue;
+            std::map<std::string, bool> known;
+            std::size_t filled = 0, units = 0;
+            for (std::size_t r = 0; r < std::min(kLooked, sheet.rows.size()); ++r) {
+                const std::string word(sheet.cell(r, c));
+                if (word.empty()) continue;
+                ++filled;
+                const auto [at, isNew] = known.try_emplace(word);
+                if (isNew) at->second = !isNumber(word, sheet.decimalComma) && isUnitWord(word);
+                units += at->second;
+            }
+            if (filled > 0 && 2 * units >= filled) return c;
         }
-        return coded > 0 && 2 * units >= coded;
+        return {};
+    }
+
+    /// Asks what the rows are, if a column names units; that column is then the one of codes, or of units.
+    void askWhetherContacts(const Table& sheet) {
+        auto& settings = m_out.file.settings;
+        const auto units = settings.as == SourceSettings::As::Guess ? columnOfUnits(sheet) : std::nullopt;
+        m_out.asksWhetherContacts = units.has_value();
+        if (!units || surveyColumns(sheet).code == units) return;
+        settings.columns = sheet.columns;
+        std::ranges::replace(settings.columns, std::string("code"), std::string());
+        settings.columns[*units] = "code";
+        m_out.survey.reset(); // once more with the codes
+        auto again = sheet;
+        again.columns = settings.columns;
+        m_out.survey = m_text ? surveyOf(*m_text, again, m_progress) : surveyOf(again);
     }
 
     void tables(std::vector<Table> sheets, const char* format) {
@@ -350,22 +377,29 @@ private:
         const bool named = !settings.columns.empty() || settings.mappings.contains(sheet.name);
         if (named || settings.as == As::HoleTable || surveyColumns(sheet).complete()) return true;
         if (contactColumns(sheet).complete() && settings.as != As::SurveyPoints && namesUnits(sheet)) return true;
-        if (settings.as == As::Guess && (namesHoles(sheet) || !whatItHolds(guessMapping(sheet)).empty())) return true;
+        // names of units without a header are no names of holes
+        const bool ofHoles = namesHoles(sheet) || !whatItHolds(guessMapping(sheet)).empty();
+        if (settings.as == As::Guess && ofHoles && !(hasNoHeader(sheet) && columnOfUnits(sheet))) return true;
         auto rows = withoutHeader(sheet);
         m_out.guess = guessSurvey(rows, sheet.decimalComma, {m_site.data, settings.crs.empty() ? m_siteCrs : settings.crs});
         if (!m_out.guess) return true; // read on: somebody may say what it is
         if (m_out.guess->order == SurveyGuess::Order::Asked) return false;
         settings.columns = m_out.guess->columns;
+        for (std::size_t c = 0; c < std::min(settings.columns.size(), sheet.columns.size()); ++c)
+            if (Table header{"", {sheet.columns[c]}, {}}; namesUnits(header)) settings.columns[c] = "unit"; // that much it says
         sheet.rows = std::move(rows);
         sheet.columns = settings.columns;
         return true;
     }
 
+    static bool hasNoHeader(const Table& sheet) {
+        return std::ranges::any_of(sheet.columns, [&](const std::string& c) { return isNumber(c, sheet.decimalComma); });
+    }
+
     /// The rows, with the first one if it is none that could name columns.
     static std::vector<Table::Row> withoutHeader(const Table& sheet) {
         auto rows = sheet.rows;
-        if (std::ranges::any_of(sheet.columns, [&](const std::string& c) { return isNumber(c, sheet.decimalComma); }))
-            rows.insert(rows.begin(), {rows.empty() ? 1 : std::max(1, rows.front().line - 1), sheet.columns});
+        if (hasNoHeader(sheet)) rows.insert(rows.begin(), {rows.empty() ? 1 : std::max(1, rows.front().line - 1), sheet.columns});
         return rows;
     }
     static bool isNumber(std::string text, bool decimalComma) {
@@ -390,11 +424,11 @@ private:
                             "in it. If there are, name them in order.",
                             m_out.file.name));
         m_out.survey = m_text ? surveyOf(*m_text, sheet, m_progress) : surveyOf(sheet);
+        askWhetherContacts(sheet);
         append(m_out.file.findings, m_out.survey->findings);
         if (metresInUnit() != 1)
             for (auto& p : m_out.survey->points) p.place = inMetres(p.place);
         sayUnit();
-        m_out.asksWhetherContacts = m_out.file.settings.as == SourceSettings::As::Guess && codesAreUnits(m_out.survey->points);
         m_out.tables.push_back({sheet.name, sheet.rows.size(), "ground", sheet.columns});
         if (m_out.survey->points.empty())
             throw FileError(fmt::format("{} has no row with an easting, a northing and a level.", m_out.file.name));
