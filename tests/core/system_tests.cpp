@@ -47,20 +47,6 @@ TEST_CASE("A system is found by its number, words of its name and where it is us
     CHECK_FALSE(systemNamed("99999999"));
 }
 
-TEST_CASE("Systems for coordinates are those in whose area they lie", "[systems]") {
-    Box2 box;
-    box.include({480000, 6120000});
-    box.include({481500, 6121000});
-    const auto likely = systemsFor(box);
-    REQUIRE_FALSE(likely.empty());
-    for (const auto& s : likely) {
-        CAPTURE(s.code, s.name);
-        CHECK(s.projected);
-        CHECK(makesSense(s.code, box.centre()));
-    }
-    CHECK(systemsFor({}).empty());
-}
-
 TEST_CASE("A project works in metres; a system in feet says so", "[systems]") {
     CHECK(unitOfSystem("EPSG:25831").isMetre());
     const auto feet = unitOfSystem("EPSG:2263");

@@ -27,6 +27,7 @@
 #include "views/section_view.h"
 #include "views/table_view.h"
 
+#include <QApplication>
 #include <QClipboard>
 #include <QCloseEvent>
 #include <QDir>
@@ -538,7 +539,8 @@ void MainWindow::dropEvent(QDropEvent* e) {
 }
 
 void MainWindow::closeEvent(QCloseEvent* e) {
-    if (auto* field = focusWidget()) field->clearFocus(); // what was typed last is an edit too
+    while (auto* popup = QApplication::activePopupWidget()) popup->close(); // a list of proposals holds the field back
+    if (auto* field = focusWidget()) field->clearFocus();                   // what was typed last is an edit too
     if (!m_projects->mayLeave()) return e->ignore();
     QSettings settings;
     settings.setValue("window", saveGeometry());

@@ -2,7 +2,6 @@
 
 #include "base/errors.h"
 #include "base/text.h"
-#include "formats/crs.h"
 #include "formats/gdal_session.h"
 
 #include <algorithm>
@@ -67,26 +66,6 @@ std::vector<SystemInfo> systemsLike(const std::string& typed, std::size_t most) 
     std::vector<SystemInfo> out;
     for (const auto& [rank, s] : found)
         if (out.size() < most) out.push_back(*s);
-    return out;
-}
-
-std::vector<SystemInfo> systemsFor(const Box2& box, std::size_t most) {
-    std::vector<SystemInfo> out;
-    if (box.empty()) return out;
-    std::vector<const SystemInfo*> bySize;
-    for (const auto& s : allSystems())
-        if (s.projected && !s.use.empty()) bySize.push_back(&s);
-    std::ranges::stable_sort(bySize, {}, [](const auto* s) { return areaOf(*s); });
-    for (const auto* s : bySize) {
-        if (out.size() >= most) break;
-        try {
-            const CoordinateChange toDegrees(s->code, "EPSG:4326");
-            const auto p = toDegrees.forward(box.centre());
-            const bool inside = p && p->x >= s->use.xmin && p->x <= s->use.xmax && p->y >= s->use.ymin && p->y <= s->use.ymax;
-            if (inside && unitOfSystem(s->code).isMetre()) out.push_back(*s);
-        } catch (const Error&) { // one that can't be reached from degrees is none to propose
-        }
-    }
     return out;
 }
 

@@ -20,7 +20,6 @@ struct SystemInfo {
 /// name begins with them first, then by how small their area is. Nothing for an empty text. The list is read once a process.
 std::vector<SystemInfo> systemsLike(const std::string& typed, std::size_t most = 40);
 
-std::vector<SystemInfo> systemsFor(const Box2& coordinates, std::size_t most = 12);
 /// By its code or number, or by its exact name. None if there is no such system.
 std::optional<SystemInfo> systemNamed(const std::string&);
 

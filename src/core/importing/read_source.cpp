@@ -518,7 +518,8 @@ ImportPreview readSource(SourceFile file, const SiteContext& site, const std::ve
     if (const auto beside = ags ? filesInFileFolder(path) : 0; beside > 0)
         out.file.findings.push_back(
             {Severity::Note, "FC-FILES", out.file.name, 0, "", "", "",
-             fmt::format("{} in its FILE folder (photographs, reports) are not imported.", counted(beside, "file"))});
+             fmt::format("{} in its FILE folder (photographs, reports).",
+                         counted(beside, "file is not imported that lies", "files are not imported that lie"))});
     return out;
 }
 
