@@ -272,8 +272,20 @@ TEST_CASE("Of a file's holes some are ticked; the others stay in the file", "[wi
     picture(sheet, "holes_ticked");
     import(window, sheet);
     CHECK(std::ranges::count(*window.project().holes, out, &Hole::id) == 0);
-    const auto& file = window.project().files->back();
+    const auto file = window.project().files->back();
     CHECK(file.settings.holesOut == std::vector{out});
+    // and it is added later, from the project's file
+    const auto name = QString::fromStdString(file.name);
+    emit window->findChild<Shelf*>("shelf")->actionAsked(ShowSource{name});
+    waitFor("the sheet of the file", [&] { return window->findChild<QDialog*>("sourceSheet"); });
+    auto* source = window->findChild<QDialog*>("sourceSheet");
+    auto* left = child<QListWidget>(source, "leftHoles");
+    REQUIRE(left->count() == 1);
+    picture(source, "holes_left");
+    left->item(0)->setCheckState(Qt::Checked);
+    child<QPushButton>(source, "readAgain")->click();
+    waitFor("the hole", [&] { return std::ranges::count(*window.project().holes, out, &Hole::id) == 1; });
+    window.settle();
 }
 
 TEST_CASE("A coordinate system is searched by words and chosen from the list", "[window][systems]") {

@@ -13,6 +13,7 @@
 #include <QFormLayout>
 #include <QLabel>
 #include <QLineEdit>
+#include <QListWidget>
 #include <QPushButton>
 #include <QTreeWidget>
 
@@ -28,6 +29,7 @@ SourceSheet::SourceSheet(std::function<Project()> newest, std::shared_ptr<const 
       m_project(std::move(newest)),
       m_name(name),
       m_groups(new QTreeWidget(this)),
+      m_leftHoles(new QListWidget(this)),
       m_crs(new SystemEdit(this)),
       m_words(new QLabel(this)),
       m_again(new QPushButton(tr("Read again"), this)),
@@ -46,6 +48,10 @@ SourceSheet::SourceSheet(std::function<Project()> newest, std::shared_ptr<const 
     m_groups->setRootIsDecorated(false);
     m_groups->setToolTip(tr("Ticked groups are used for the holes. Double-click one to see its rows"));
     m_groups->setAccessibleName(tr("Groups of the file"));
+    m_leftHoles->setObjectName("leftHoles");
+    m_leftHoles->setAccessibleName(tr("Holes that were left in the file"));
+    m_leftHoles->setToolTip(tr("Holes that were left in the file: tick those that are to be added"));
+    m_leftHoles->hide();
     m_crs->setPlaceholderText(tr("the project's"));
     m_again->setProperty("main", true);
     m_again->setObjectName("readAgain");
@@ -77,6 +83,7 @@ SourceSheet::SourceSheet(std::function<Project()> newest, std::shared_ptr<const 
     layout->addWidget(title);
     layout->addWidget(m_words);
     layout->addWidget(m_groups, 1);
+    layout->addWidget(m_leftHoles, 1);
     layout->addLayout(form);
     layout->addLayout(buttons);
     connect(close, &QPushButton::clicked, this, &QDialog::reject);
@@ -113,6 +120,15 @@ SourceSheet::SourceSheet(std::function<Project()> newest, std::shared_ptr<const 
                          + tr("Reading it again takes the file as it is now; manual edits stay and are applied to it."));
         resize(560, 320);
     }
+    for (const auto& id : file->settings.holesOut) {
+        auto* item = new QListWidgetItem(qt(id), m_leftHoles);
+        item->setCheckState(Qt::Unchecked);
+        m_leftHoles->show();
+    }
+    if (m_leftHoles->count() > 0)
+        m_words->setText(m_words->text() + " "
+                         + tr("%1 left in the file: tick those to add, and read it again.")
+                               .arg(counted(m_leftHoles->count(), "hole was", "holes were")));
     if (parsed)
         for (const auto& g : parsed->groups) {
             const QString what = feeds(g.name);
@@ -138,7 +154,11 @@ void SourceSheet::readAgain() {
     auto settings = file->settings;
     settings.crs = m_crs->text().trimmed().toStdString();
     if (m_ground->isVisible()) m_ground->into(settings);
-    settings.groupsOut.clear();
+    if (m_groups->topLevelItemCount() > 0) settings.groupsOut.clear(); // else they are layers, which stay as they were
+    std::erase_if(settings.holesOut, [this](const std::string& id) {
+        const auto items = m_leftHoles->findItems(qt(id), Qt::MatchExactly);
+        return !items.isEmpty() && items.front()->checkState() == Qt::Checked;
+    });
     for (int i = 0; i < m_groups->topLevelItemCount(); ++i) {
         const auto* item = m_groups->topLevelItem(i);
         if (!item->data(0, Qt::CheckStateRole).isNull() && item->checkState(0) != Qt::Checked)

@@ -6,7 +6,7 @@
 #include <functional>
 
 class QLabel;
-class QLineEdit;
+class QListWidget;
 class QPushButton;
 class QTreeWidget;
 
@@ -16,7 +16,7 @@ class SystemEdit;
 
 class GroundSettings;
 
-/// A file that is in the project: its groups, of which those left out can be added and others left out, its coordinate
+/// A file that is in the project: its groups and holes, of which those left out can be added, its coordinate
 /// system, and the way to a newer issue of it.
 class SourceSheet : public QDialog {
     Q_OBJECT
@@ -35,6 +35,7 @@ private:
     std::function<Project()> m_project;
     QString m_name;
     QTreeWidget* m_groups;
+    QListWidget* m_leftHoles; ///< in the file
     SystemEdit* m_crs;
     QLabel* m_words;
     QPushButton* m_again;
