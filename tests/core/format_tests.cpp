@@ -30,6 +30,10 @@ TEST_CASE("A grid that would grow beyond measure on the way into the site's syst
     Findings findings;
     const auto far = folder.write("far.xyz", "400015 4740025 2\n480005 5740015 3\n480015 5740015 4\n");
     CHECK_THROWS_AS(readRasterIn(far, "EPSG:25831", {}, findings), FileError);
+    // upright, and nearly empty: a list of points
+    const auto sparse = folder.write("sparse.xyz", "480005 5740025 1\n480015 5740025 2\n480105 5740015 3\n4800E5 5740005 5\n");
+    CHECK_THROWS_AS(readRasterIn(sparse, "EPSG:25831", {}, findings), FileError);
+    CHECK_THROWS_AS(readRaster(sparse), FileError);
     // in degrees that a metric system takes for metres next to its origin
     const auto header = std::string("ncols 3\nnrows 2\nxllcorner 2.5\nyllcorner 55.2\ncellsize 0.001\n1 2 3\n4 5 6\n");
     const auto degrees = folder.write("degrees.asc", header);

@@ -68,6 +68,13 @@ static void checkCells(GDALDataset& set, const std::filesystem::path& path) {
     if (cells > limits::kGridCells)
         throw FileError(
             fmt::format("{} has {:.0f} cells; {:.0f} are the most that can be used.", path.string(), cells, limits::kGridCells));
+    // a grid as text has a line a cell, but for gaps; a few points far apart span any number of them
+    constexpr double kCellsAByte = 10;
+    std::error_code code;
+    const auto bytes = std::filesystem::file_size(path, code);
+    if (EQUAL(set.GetDriverName(), "XYZ") && !code && cells > kCellsAByte * double(bytes) + 1000)
+        throw FileError(
+            fmt::format("{} is not a grid: its points would be {:.0f} cells, nearly all of them empty.", path.string(), cells));
 }
 
 constexpr double kMostCellsForOne = 10;
