@@ -72,7 +72,7 @@ void ImportHoles::buildMenu(const Project& project) {
     if (kinds.size() > 1) {
         menu->addSection(tr("Of the kind"));
         for (const auto& [kind, n] : kinds)
-            menu->addAction(tr("%1 (%2)").arg(kind.empty() ? tr("not said") : text(kind)).arg(n), this,
+            menu->addAction(tr("%1 (%2)").arg(kind.empty() ? tr("not set") : text(kind)).arg(n), this,
                             [this, kind = kind] { tick([&](const Hole& h) { return h.type == kind; }); });
     }
     menu->addSection(tr("Inside"));

@@ -19,7 +19,7 @@ bool isArchiveName(const std::filesystem::path&);
 /// A file in an archive is named as if the archive were a folder: /data/site.zip/survey/points.csv.
 struct ArchivePlace {
     std::filesystem::path archive;
-    std::string file; ///< in the archive, folders parted by "/"; empty: the archive itself
+    std::string file; ///< in the archive, folders separated by "/"; empty: the archive itself
 };
 /// Where a path leads into an archive; an empty archive if it leads into none.
 ArchivePlace archivePlace(const std::filesystem::path&);
