@@ -195,6 +195,13 @@ TEST_CASE("A drawing is a tree of layers: ground, a fault, and a road that is on
         child<QCheckBox>(shelf(window), "background_ROAD")->click();
         window.settle();
         CHECK_FALSE(window.project().background->at(0).shown);
+        // the very same drawing again is neither asked about nor imported twice
+        sheet = dropped(window, {folder.filePath("drainage.dxf")});
+        CHECK(child<QLabel>(sheet, "importFacts")->text().contains("has this file already"));
+        CHECK_FALSE(importButton(sheet)->isEnabled());
+        sheet->reject();
+        window.settle();
+        CHECK(window.project().interpretation->faults.size() == faults + 1);
     }
     SECTION("with another role for one, and one unticked") {
         auto* role = child<QComboBox>(sheet, "role_FAULT");

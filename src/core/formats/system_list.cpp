@@ -37,6 +37,22 @@ const std::vector<SystemInfo>& allSystems() {
     return kList;
 }
 
+std::optional<SystemInfo> byCode(const std::string& code) {
+    const GdalSession session;
+    const auto reference = spatialReference(upper(code));
+    const auto known = crsName(&reference);
+    if (known.empty()) return {};
+    SystemInfo info{known, reference.GetName() ? reference.GetName() : "", "", bool(reference.IsProjected()), {}};
+    double west = 0, south = 0, east = 0, north = 0;
+    const char* area = nullptr;
+    if (reference.GetAreaOfUse(&west, &south, &east, &north, &area) && west <= east) {
+        info.use.include({west, south});
+        info.use.include({east, north});
+    }
+    if (area) info.area = area;
+    return info;
+}
+
 double areaOf(const SystemInfo& s) { return s.use.empty() ? 1e9 : s.use.width() * s.use.height(); }
 
 bool hasAll(const std::string& text, const std::vector<std::string>& words) {
@@ -72,8 +88,9 @@ std::vector<SystemInfo> systemsLike(const std::string& typed, std::size_t most) 
 std::optional<SystemInfo> systemNamed(const std::string& typed) {
     auto wanted = lower(trimmed(typed));
     if (parseNumber(wanted)) wanted = "epsg:" + wanted;
+    if (wanted.starts_with("epsg:")) return byCode(wanted); // without the list of all, which takes a while to read
     for (const auto& s : allSystems())
-        if (lower(s.code) == wanted || lower(s.name) == wanted) return s;
+        if (lower(s.name) == wanted) return s;
     return {};
 }
 
