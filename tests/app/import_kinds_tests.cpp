@@ -13,6 +13,7 @@
 #include <QCheckBox>
 #include <QComboBox>
 #include <QCompleter>
+#include <QDoubleSpinBox>
 #include <QLabel>
 #include <QListWidget>
 #include <QMenu>
@@ -185,6 +186,10 @@ TEST_CASE("A drawing is a tree of layers: ground, a fault, and a road that is on
     CHECK(child<QComboBox>(sheet, "role_ROAD")->currentText() == "only to look at");
     CHECK(child<QComboBox>(sheet, "role_BANK")->currentText() == "breaklines");
     picture(sheet, "layers_asked");
+    auto* thin = child<QDoubleSpinBox>(sheet, "thinBy");
+    thin->setValue(0.05);
+    waitUntilRead(sheet);
+    CHECK_FALSE(importButton(sheet)->isEnabled()); // another setting is no answer
     SECTION("as proposed") {
         child<QPushButton>(sheet, "useLayers")->click();
         waitUntilRead(sheet);

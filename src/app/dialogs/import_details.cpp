@@ -72,6 +72,7 @@ ImportDetails::ImportDetails(QWidget* parent) : QWidget(parent) {
     m_layersAnswer->setObjectName("useLayers");
     m_layersAnswer->setAutoDefault(false);
     connect(m_layersAnswer, &QPushButton::clicked, this, [this] {
+        answerLayers();
         takeSettings();
         emit settingsChanged(m_settings);
     });
@@ -132,7 +133,10 @@ QWidget* ImportDetails::buildContents() {
     all->addWidget(m_preview, 3);
     all->addWidget(m_findingsTitle);
     all->addWidget(m_findings, 1);
-    connect(m_tables, &QTreeWidget::itemChanged, this, &ImportDetails::again);
+    connect(m_tables, &QTreeWidget::itemChanged, this, [this] {
+        if (!m_filling && m_entry.read) answerLayers();
+        again();
+    });
     connect(m_holes, &ImportHoles::leftOutChanged, this, [this](const std::set<std::string>& ids) {
         m_entry.choices.holesOut = ids;
         emit choicesChanged(m_entry.choices);
@@ -386,6 +390,7 @@ QWidget* ImportDetails::roleBox(const std::string& layer) {
     const auto own = roles.find(layer);
     box->setCurrentIndex(int(own != roles.end() ? own->second : m_settings.role.value_or(LineRole::Breaklines)));
     connect(box, &QComboBox::activated, this, [this, layer](int role) {
+        answerLayers();
         takeSettings();
         m_settings.layerRoles[layer] = LineRole(role);
         emit settingsChanged(m_settings);
@@ -428,8 +433,12 @@ void ImportDetails::again() {
     emit settingsChanged(m_settings);
 }
 
+/// What is proposed for the layers holds, but for what is changed after this.
+void ImportDetails::answerLayers() {
+    if (m_settings.layerRoles.empty()) m_settings.layerRoles = m_entry.read->understood.proposedRoles;
+}
+
 void ImportDetails::takeSettings() {
-    if (m_settings.layerRoles.empty()) m_settings.layerRoles = m_entry.read->understood.proposedRoles; // an answer to all of it
     m_settings.crs = m_crs->text().trimmed().toStdString();
     m_settings.columns.clear();
     if (!m_columns->text().trimmed().isEmpty())
@@ -437,6 +446,8 @@ void ImportDetails::takeSettings() {
     m_settings.as = SourceSettings::As(m_as->currentIndex());
     m_settings.idFromFileName = m_idFromName->isChecked();
     m_ground->into(m_settings);
+    // another system or area is no answer to which layers are ground
+    if (m_entry.read->understood.asksForLayers() && m_settings.layerRoles.empty()) m_settings.role.reset();
     for (auto& [sheet, mapping] : m_settings.mappings) mapping.feet = m_feet->isChecked();
     double n[8];
     bool all = m_local->isChecked();

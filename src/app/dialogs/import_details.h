@@ -51,6 +51,7 @@ private:
     void showFindings();
     void showRow(QWidget* field, bool visible);
     void again(); ///< reads the settings off the fields and asks for another reading
+    void answerLayers();
     void takeSettings();
     void takeChoices();
 
