@@ -294,8 +294,9 @@ TEST_CASE("Files that come together go in together, and those that can't hold ba
     const auto shown = [&] {
         QStringList out;
         for (int i = 0; i < list->count(); ++i)
-            out << (list->item(i)->text().isEmpty() ? list->item(i)->data(Qt::AccessibleTextRole).toString()
-                                                    : list->item(i)->text());
+            out << (list->item(i)->data(Qt::AccessibleTextRole).isNull()
+                        ? list->item(i)->text() // a heading
+                        : list->item(i)->data(Qt::AccessibleTextRole).toString());
         return out;
     };
     CAPTURE(shown().join("\n").toStdString());

@@ -368,8 +368,10 @@ TEST_CASE("A changed survey file is read again from the project, and all follows
     CHECK(terrain(window).levelAt({480700, 6120300}).value() == Approx(30));
     writeBytes(path.toStdString(), "point,easting,northing,level,code\n1,480700,6120300,31,SP\n2,480710,6120300,31,SP\n");
     child<QToolButton>(&*window, "more_use_extra.csv")->click();
-    auto* sheet = sheetOf<SourceSheet>(window, "sourceSheet");
-    child<QPushButton>(sheet, "readAgain")->click();
+    child<QPushButton>(sheetOf<SourceSheet>(window, "sourceSheet"), "readAgain")->click();
+    auto* sheet = importSheet(*window);
+    waitFor("the file to be read", [&] { return !sheet->reading(); });
+    child<QPushButton>(sheet, "importButton")->click();
     waitFor("the file to be read", [&] { return window.project().ground->points.back().points.front().place.z == 31; });
     window.settle();
     CHECK(terrain(window).levelAt({480700, 6120300}).value() == Approx(31));

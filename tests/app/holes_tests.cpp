@@ -96,7 +96,7 @@ TEST_CASE("A table's columns are guessed, corrected by hand and remembered", "[w
     waitUntilRead(sheet);
     CHECK(role(0)->currentText() == "hole");
     CHECK(role(4)->currentText().startsWith("top of the unit"));
-    CHECK(preview->item(1, 0)->text() == "T1");
+    CHECK(preview->item(2, 0)->text() == "T1");
     role(3)->setCurrentIndex(int(ColumnRole::Ignored));
     emit role(3)->activated(int(ColumnRole::Ignored));
     waitUntilRead(sheet);
@@ -170,10 +170,20 @@ TEST_CASE("Groups left out at the import are added later from the project", "[wi
     auto* source = window->findChild<SourceSheet*>("sourceSheet");
     REQUIRE(source);
     picture(source, "source");
-    const auto again = child<QTreeWidget>(source, "sourceGroups")->findItems("ISPT", Qt::MatchExactly);
-    REQUIRE(again.size() == 1);
-    again[0]->setCheckState(0, Qt::Checked);
+    const auto kept = child<QTreeWidget>(source, "sourceGroups")->findItems("ISPT", Qt::MatchExactly);
+    REQUIRE(kept.size() == 1);
+    CHECK(kept[0]->text(2) == "not imported");
     click(child<QPushButton>(source, "readAgain"), {10, 10});
+    sheet = importSheet(*window);
+    waitUntilRead(sheet);
+    CHECK_FALSE(child<QPushButton>(sheet, "importButton")->isEnabled()); // it is as it is in the project
+    const auto again = child<QTreeWidget>(sheet, "importTables")->findItems("ISPT", Qt::MatchExactly);
+    REQUIRE(again.size() == 1);
+    CHECK(again[0]->checkState(0) == Qt::Unchecked);
+    again[0]->setCheckState(0, Qt::Checked);
+    waitUntilRead(sheet);
+    picture(sheet, "read_again");
+    click(child<QPushButton>(sheet, "importButton"), {10, 10});
     waitFor("the file to be read again", [&] { return blows() > 0; });
     window.settle();
 }

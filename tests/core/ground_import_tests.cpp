@@ -201,7 +201,7 @@ TEST_CASE("Levels of 0 far from all others are none: texts and symbols of drawin
     auto u = read({line(points("0 0 40, 9 0 41, 20 0 44"), true), point(3, 42), point(4, 0),
                    line(points("5 5 0, 6 5 0, 6 6 0, 5 5 0"), true)});
     REQUIRE(u.points.size() == 1);
-    CHECK(u.points[0].z == 42);
+    CHECK(u.points[0].place.z == 42);
     REQUIRE(u.lines.size() == 2);
     for (const auto& p : u.lines[1]) CHECK(std::isnan(p.z)); // it lies on the ground
     CHECK(mentions(u.findings, "FC-LINES", "lie at 0.00"));

@@ -93,7 +93,7 @@ TEST_CASE("Columns of many names are understood", "[holes][table]") {
     CHECK(roles("Hole,Topsoil,Till,Rock\nA,0,0.3,9\n") == std::vector{HoleId, UnitTop, UnitTop, UnitTop});
     CHECK(roles("Hole,Depth,N\nA,1.5,12\n") == std::vector{HoleId, Depth, Value});
     const auto feet = guessMapping(table("Hole,From (ft),To (ft),Unit\nA,0,10,TL\n"));
-    CHECK(feet.feet);
+    CHECK(feet.units == std::vector<std::string>{"", "ft", "ft", ""});
     CHECK(holesOf(table("Hole,From (ft),To (ft),Unit\nA,0,10,TL\n"), feet, "P").holes[0].intervals[0].base.metres
           == Approx(3.048));
     CHECK(whatItHolds(guessMapping(table("x,y\n1,2\n"))).empty());

@@ -52,7 +52,7 @@ TEST_CASE("Project files of earlier schemas open with all that they have, and ar
     for (std::size_t u = 0; u < expected.units.size(); ++u) CHECK(volumes.units[u].volume == Approx(expected.units[u].volume));
 
     store.save(setSystem(opened, "25832").project);
-    CHECK(schemaOf(path) == 6);
+    CHECK(schemaOf(path) == 7);
     Findings findings;
     CHECK(ProjectStore::read(path, findings).site->crs == "EPSG:25832");
     CHECK(findings.empty());

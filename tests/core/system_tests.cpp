@@ -126,3 +126,29 @@ TEST_CASE("Holes that were left in the file at import can be added later", "[imp
     CHECK(std::ranges::count(*p.holes, u.holes[3].id, &Hole::id) == 0);
     CHECK(p.files->at(0).holes == int(all) - 1);
 }
+
+TEST_CASE("Systems are proposed that put a file's coordinates beside the project's data", "[systems]") {
+    // a place in two systems
+    const Point2 utm{480500, 6120500};
+    const auto other = CoordinateChange("EPSG:25831", "EPSG:25832").forward(utm);
+    REQUIRE(other);
+    const auto found = systemsFitting(*other, {"EPSG:25831", utm, {}, {}});
+    REQUIRE_FALSE(found.empty());
+    CHECK(found.size() <= 8);
+    // every one of them puts it there, the nearest first
+    double before = 0;
+    for (const auto& s : found) {
+        const auto place = CoordinateChange(s.code, "EPSG:25831").forward(*other);
+        REQUIRE(place);
+        CHECK(distance(*place, utm) <= kNearby * 1100);
+        CHECK(distance(*place, utm) >= before - 1);
+        before = distance(*place, utm);
+    }
+    CHECK(distance(*CoordinateChange(found.front().code, "EPSG:25831").forward(*other), utm) < 1);
+    SECTION("without a neighbour, what was used before goes first, and nothing is made up") {
+        const auto used = systemsFitting({480500, 5620500}, {{}, {}, {}, {"EPSG:32631", "EPSG:25831"}});
+        CHECK(codes(used) == std::vector<std::string>{"EPSG:25831", "EPSG:32631"});
+        CHECK(systemsFitting(utm, {}).empty());
+        CHECK(systemsFitting({1e9, 1e9}, {{}, {}, {}, {"EPSG:25831"}}).empty());
+    }
+}

@@ -1,5 +1,7 @@
 #include "dialogs/column_preview.h"
 
+#include "base/length_unit.h"
+#include "dialogs/table_memory.h"
 #include "style/theme.h"
 
 #include <QComboBox>
@@ -20,12 +22,17 @@ constexpr std::pair<const char*, const char*> kSurveyRoles[] = {{"", "not used"}
                                                                 {"easting", "easting"}, {"northing", "northing"},
                                                                 {"level", "level"},     {"code", "code"}};
 
-} // namespace
-
 /// And one of contacts.
 constexpr std::pair<const char*, const char*> kContactRoles[] = {
     {"", "not used"}, {"easting", "easting"}, {"northing", "northing"}, {"level", "level"},
     {"unit", "unit"}, {"hole", "hole"},       {"depth", "depth"}};
+
+/// Those that have a unit of length.
+constexpr std::string_view kPointLengths[] = {"easting", "northing", "level", "depth"};
+
+constexpr int kRoleRow = 0, kUnitRow = 1, kFirstRow = 2; ///< of the table
+
+} // namespace
 
 ColumnPreview::ColumnPreview(QWidget* parent)
     : QWidget(parent),
@@ -73,11 +80,18 @@ void ColumnPreview::showOrders() {
         if (item->widget()) item->widget()->deleteLater();
         delete item;
     }
-    const auto orders = m_isSurvey     ? usualSurveyOrders(m_shown.sheets.front().columns.size())
-                        : m_isContacts ? usualContactOrders(m_shown.sheets.front().columns.size())
-                                       : std::vector<std::vector<std::string>>();
+    auto orders = m_isSurvey     ? usualSurveyOrders(m_shown.sheets.front().columns.size())
+                  : m_isContacts ? usualContactOrders(m_shown.sheets.front().columns.size())
+                                 : std::vector<std::vector<std::string>>();
+    if (m_shown.guess) // it is asked
+        if (const auto last = rememberedOrder(m_shown.sheets.front().columns.size())) {
+            std::erase(orders, *last);
+            orders.insert(orders.begin(), *last);
+        }
+    const bool first = m_shown.guess && rememberedOrder(m_shown.sheets.front().columns.size());
     m_orders->setVisible(!orders.empty());
-    m_orderLine->addWidget(new QLabel(tr("Order of the columns"), m_orders));
+    m_orderLine->addWidget(
+        new QLabel(first ? tr("Order of the columns (as last time first)") : tr("Order of the columns"), m_orders));
     for (const auto& columns : orders) {
         QStringList names;
         for (const auto& c : columns)
@@ -102,7 +116,6 @@ void ColumnPreview::showSheet() {
     m_table->clear();
     m_table->setColumnCount(int(sheet.columns.size()));
     showRows(sheet);
-    const auto mapping = settings.mappings.find(sheet.name);
     QStringList roles;
     if (m_isSurvey)
         for (const auto& [name, words] : kSurveyRoles) roles << tr(words);
@@ -110,43 +123,79 @@ void ColumnPreview::showSheet() {
         for (const auto& [name, words] : kContactRoles) roles << tr(words);
     else
         for (int r = 0; r < kColumnRoles; ++r) roles << QString::fromUtf8(fox::words(ColumnRole(r)));
-    const auto named = surveyColumns(sheet);
-    const auto ofContacts = contactColumns(sheet);
+    const auto mapping = settings.mappings.find(sheet.name);
     for (std::size_t c = 0; c < sheet.columns.size(); ++c) {
-        int role = 0;
-        if (m_isSurvey) {
-            const std::optional<std::size_t> at[] = {{}, named.name, named.easting, named.northing, named.level, named.code};
-            for (int r = 1; r < int(std::size(at)); ++r)
-                if (at[r] == c) role = r;
-            // what can be told, before which of the others is the easting has been answered
-            if (m_shown.guess && c < m_shown.guess->columns.size())
-                for (const int r : {1, 4, 5})
-                    if (m_shown.guess->columns[c] == kSurveyRoles[r].first) role = r;
-        } else if (m_isContacts) {
-            const std::optional<std::size_t> at[] = {{},
-                                                     ofContacts.easting,
-                                                     ofContacts.northing,
-                                                     ofContacts.level,
-                                                     ofContacts.unit,
-                                                     ofContacts.hole,
-                                                     ofContacts.depth};
-            for (int r = 1; r < int(std::size(at)); ++r)
-                if (at[r] == c) role = r;
-        } else if (mapping != settings.mappings.end() && c < mapping->second.roles.size()) {
-            role = int(mapping->second.roles[c]);
-        }
-        m_table->setHorizontalHeaderItem(int(c), new QTableWidgetItem(text(sheet.columns[c])));
-        m_table->setCellWidget(0, int(c), roleBox(roles, role, text(sheet.columns[c])));
+        const int role = roleOf(sheet, c);
+        const auto column = text(sheet.columns[c]);
+        m_table->setHorizontalHeaderItem(int(c), new QTableWidgetItem(column));
+        m_table->setCellWidget(kRoleRow, int(c), roleBox(roles, role, column));
         m_table->setColumnWidth(int(c), 140);
+        const bool points = m_isSurvey || m_isContacts;
+        const auto pointName = std::string_view(m_isSurvey     ? kSurveyRoles[role].first
+                                                : m_isContacts ? kContactRoles[role].first
+                                                               : "");
+        const bool length = points ? std::ranges::count(kPointLengths, pointName) > 0 : isLength(ColumnRole(role));
+        if (!length) continue;
+        const bool given = !points && mapping != settings.mappings.end() && c < mapping->second.units.size();
+        m_table->setCellWidget(kUnitRow, int(c),
+                               unitBox(column, points  ? headingWithUnit(sheet.columns[c]).unit
+                                               : given ? std::string_view(mapping->second.units[c])
+                                                       : std::string_view()));
     }
+}
+
+/// What a column is taken for, by its place in the list of roles.
+int ColumnPreview::roleOf(const Table& sheet, std::size_t c) const {
+    int role = 0;
+    if (m_isSurvey) {
+        const auto named = surveyColumns(sheet);
+        const std::optional<std::size_t> at[] = {{}, named.name, named.easting, named.northing, named.level, named.code};
+        for (int r = 1; r < int(std::size(at)); ++r)
+            if (at[r] == c) role = r;
+        // what can be told, before which of the others is the easting has been answered
+        if (m_shown.guess && c < m_shown.guess->columns.size())
+            for (const int r : {1, 4, 5})
+                if (m_shown.guess->columns[c] == kSurveyRoles[r].first) role = r;
+        return role;
+    }
+    if (m_isContacts) {
+        const auto named = contactColumns(sheet);
+        const std::optional<std::size_t> at[] = {{},         named.easting, named.northing, named.level,
+                                                 named.unit, named.hole,    named.depth};
+        for (int r = 1; r < int(std::size(at)); ++r)
+            if (at[r] == c) role = r;
+        return role;
+    }
+    const auto mapping = m_shown.file.settings.mappings.find(sheet.name);
+    const bool known = mapping != m_shown.file.settings.mappings.end() && c < mapping->second.roles.size();
+    return known ? int(mapping->second.roles[c]) : 0;
+}
+
+QComboBox* ColumnPreview::unitBox(const QString& column, std::string_view chosen) {
+    auto* box = new QComboBox;
+    if (m_isSurvey || m_isContacts) box->addItem(tr("the file's unit"), QString());
+    int at = 0;
+    for (const auto& unit : lengthUnits()) {
+        if (const auto* known = lengthUnitNamed(chosen); known == &unit) at = box->count();
+        box->addItem(tr(unit.words), unit.key);
+    }
+    box->setCurrentIndex(at);
+    box->setAccessibleName(tr("Unit of %1").arg(column));
+    connect(box, &QComboBox::activated, this, &ColumnPreview::rolesChanged);
+    return box;
+}
+
+std::string ColumnPreview::unitOf(int column) const {
+    const auto* box = static_cast<QComboBox*>(m_table->cellWidget(kUnitRow, column));
+    return box ? box->currentData().toString().toStdString() : std::string();
 }
 
 void ColumnPreview::showRows(const Table& sheet) {
     constexpr int kShown = 50;
-    m_table->setRowCount(std::min<int>(kShown, int(sheet.rows.size())) + 1);
-    for (int r = 1; r < m_table->rowCount(); ++r)
+    m_table->setRowCount(std::min<int>(kShown, int(sheet.rows.size())) + kFirstRow);
+    for (int r = kFirstRow; r < m_table->rowCount(); ++r)
         for (int c = 0; c < m_table->columnCount(); ++c)
-            m_table->setItem(r, c, new QTableWidgetItem(text(sheet.cell(std::size_t(r - 1), std::size_t(c)))));
+            m_table->setItem(r, c, new QTableWidgetItem(text(sheet.cell(std::size_t(r - kFirstRow), std::size_t(c)))));
 }
 
 QComboBox* ColumnPreview::roleBox(const QStringList& roles, int chosen, const QString& column) {
@@ -161,8 +210,10 @@ QComboBox* ColumnPreview::roleBox(const QStringList& roles, int chosen, const QS
 std::vector<std::string> ColumnPreview::order() const {
     std::vector<std::string> out;
     for (int c = 0; c < m_table->columnCount(); ++c) {
-        const auto role = std::size_t(static_cast<QComboBox*>(m_table->cellWidget(0, c))->currentIndex());
-        out.push_back(m_isContacts ? kContactRoles[role].first : kSurveyRoles[role].first);
+        const auto role = std::size_t(static_cast<QComboBox*>(m_table->cellWidget(kRoleRow, c))->currentIndex());
+        std::string name = m_isContacts ? kContactRoles[role].first : kSurveyRoles[role].first;
+        const auto unit = name.empty() ? std::string() : unitOf(c);
+        out.push_back(unit.empty() ? name : name + " (" + unit + ")");
     }
     return out;
 }
@@ -170,7 +221,9 @@ std::vector<std::string> ColumnPreview::order() const {
 void ColumnPreview::rolesChanged() {
     if (m_isSurvey || m_isContacts) {
         const auto columns = order();
-        const auto has = [&](const char* name) { return std::ranges::count(columns, std::string(name)) > 0; };
+        const auto has = [&](const char* name) {
+            return std::ranges::any_of(columns, [&](const std::string& c) { return headingWithUnit(c).name == name; });
+        };
         const bool inSpace = has("easting") && has("northing") && has("level"), inHoles = has("hole") && has("depth");
         if (m_isSurvey ? inSpace : has("unit") && (inSpace || inHoles)) emit orderChosen(columns); // else it is not finished
         return;
@@ -179,8 +232,10 @@ void ColumnPreview::rolesChanged() {
     auto mapping = m_shown.file.settings.mappings[sheet.name];
     mapping.columns = sheet.columns;
     mapping.roles.resize(sheet.columns.size());
+    mapping.units.resize(sheet.columns.size());
     for (int c = 0; c < m_table->columnCount(); ++c)
-        mapping.roles[std::size_t(c)] = ColumnRole(static_cast<QComboBox*>(m_table->cellWidget(0, c))->currentIndex());
+        mapping.roles[std::size_t(c)] = ColumnRole(static_cast<QComboBox*>(m_table->cellWidget(kRoleRow, c))->currentIndex()),
+        mapping.units[std::size_t(c)] = unitOf(c);
     emit mappingChanged(sheet.name, mapping);
 }
 

@@ -25,6 +25,9 @@ private:
     void showSheet();
     void showOrders();
     void showRows(const Table&);
+    int roleOf(const Table&, std::size_t column) const;
+    QComboBox* unitBox(const QString& column, std::string_view chosen);
+    std::string unitOf(int column) const; ///< key of the unit that is chosen; empty: the file's, or no length
     QComboBox* roleBox(const QStringList& roles, int chosen, const QString& column);
     void rolesChanged();
     std::vector<std::string> order() const; ///< as the boxes over the columns say

@@ -1,10 +1,13 @@
 #include "dialogs/ground_settings.h"
 
+#include "base/length_unit.h"
 #include "views/number_box.h"
 
 #include <QComboBox>
 #include <QFormLayout>
 #include <QLabel>
+#include <QMenu>
+#include <QToolButton>
 
 namespace fox::app {
 
@@ -25,13 +28,19 @@ GroundSettings::GroundSettings(QWidget* parent)
       m_unit(new QComboBox(this)),
       m_unitField(new QComboBox(this)),
       m_surface(new QComboBox(this)),
+      m_number(new QComboBox(this)),
+      m_code(new QComboBox(this)),
+      m_filterField(new QComboBox(this)),
+      m_filterValues(new QToolButton(this)),
+      m_filterRow(new QWidget(this)),
+      m_attributeRow(new QWidget(this)),
       m_thin(new NumberBox(this)),
       m_cell(new NumberBox(this)) {
     m_form->setContentsMargins(0, 0, 0, 0);
     m_form->setVerticalSpacing(5);
     m_role->setObjectName("lineRole");
     m_role->addItems({tr("breaklines"), tr("contours"), tr("outlines"), tr("points"), tr("islands"), tr("faults"),
-                      tr("section lines"), tr("only to look at"), tr("contacts of units")});
+                      tr("section lines"), tr("only to look at"), tr("guide lines"), tr("contacts of units")});
     m_role->setToolTip(
         tr("Breaklines are edges of triangles; contours too, and flats between them are rounded; outlines limit the "
            "ground or leave islands in it"));
@@ -55,9 +64,7 @@ GroundSettings::GroundSettings(QWidget* parent)
     m_cell->setToolTip(tr("A finer sample is rounded between the cells (cubic); it knows no more than the file does"));
     m_unit->setObjectName("surveyUnit");
     m_unit->addItem(tr("as the coordinate system, else metres"), 0.0);
-    m_unit->addItem(tr("metres"), 1.0);
-    m_unit->addItem(tr("feet"), 0.3048);
-    m_unit->addItem(tr("US survey feet"), 1200.0 / 3937);
+    for (const auto& unit : lengthUnits()) m_unit->addItem(tr(unit.words), unit.metres);
     m_unit->setToolTip(tr("Unit of coordinates and levels; with a coordinate system of its own, of the levels only"));
     m_unitField->setObjectName("unitField");
     m_unitField->setToolTip(tr("Which column names the unit"));
@@ -68,6 +75,24 @@ GroundSettings::GroundSettings(QWidget* parent)
     m_form->addRow(tr("Unit from"), m_unitField);
     m_form->addRow(tr("The contacts lie on"), m_surface);
     m_form->addRow(tr("Levels from"), m_field);
+    m_number->setObjectName("numberField");
+    m_number->setToolTip(tr("Which column holds a point's number"));
+    m_code->setObjectName("codeField");
+    m_code->setToolTip(tr("Which column holds a point's code, or the unit of a guide line"));
+    m_filterField->setObjectName("filterField");
+    m_filterField->setToolTip(tr("Only objects with some of the values of a column are read"));
+    m_filterValues->setObjectName("filterValues");
+    m_filterValues->setPopupMode(QToolButton::InstantPopup);
+    m_filterValues->setMenu(new QMenu(m_filterValues));
+    const auto inRow = [](QWidget* row, std::initializer_list<QWidget*> widgets) {
+        auto* line = new QHBoxLayout(row);
+        line->setContentsMargins(0, 0, 0, 0);
+        for (auto* w : widgets) line->addWidget(w, 1);
+    };
+    inRow(m_attributeRow, {m_number, m_code});
+    inRow(m_filterRow, {m_filterField, m_filterValues});
+    m_form->addRow(tr("Number, code from"), m_attributeRow);
+    m_form->addRow(tr("Only with"), m_filterRow);
     m_form->addRow(tr("Keep"), m_keep);
     m_form->addRow(tr("Thin lines by"), m_thin);
     m_form->addRow(tr("Cells"), m_cell);
@@ -75,7 +100,8 @@ GroundSettings::GroundSettings(QWidget* parent)
     const auto tell = [this] {
         if (!m_filling) emit changed();
     };
-    for (auto* box : {m_role, m_field, m_keep, m_unit, m_unitField, m_surface}) connect(box, &QComboBox::activated, this, tell);
+    for (auto* box : {m_role, m_field, m_keep, m_unit, m_unitField, m_surface, m_number, m_code, m_filterField})
+        connect(box, &QComboBox::activated, this, tell);
     for (auto* box : {m_thin, m_cell}) box->setButtonSymbols(QAbstractSpinBox::NoButtons);
     for (auto* box : {m_thin, m_cell}) connect(box, &QDoubleSpinBox::valueChanged, this, tell);
 }
@@ -116,6 +142,47 @@ void GroundSettings::fill(const SourceSettings& s, const ImportPreview& u) {
                         : u.contacts && layer && !u.tables.empty() ? u.tables.front().columns
                                                                    : std::vector<std::string>();
     fill(s, kind, u.survey || (u.contacts && !layer) ? Rows::Points : Rows::None, fields, u.asksForLayers());
+    fillFields(s, u);
+}
+
+/// The columns that say which objects are read, and what points are called.
+void GroundSettings::fillFields(const SourceSettings& s, const ImportPreview& u) {
+    m_filling = true;
+    m_values = u.lines ? u.lines->values : decltype(m_values)();
+    const auto fill = [&](QComboBox* box, const QString& none, const std::string& chosen, bool onlyFew) {
+        box->clear();
+        box->addItem(none, QString());
+        for (const auto& [field, values] : m_values)
+            if (!onlyFew || values.size() > 1) box->addItem(QString::fromStdString(field), QString::fromStdString(field));
+        box->setCurrentIndex(std::max(0, box->findData(QString::fromStdString(chosen))));
+    };
+    fill(m_number, tr("no number"), s.numberField, false);
+    fill(m_code, tr("no code"), s.codeField, false);
+    fill(m_filterField, tr("any values"), s.filter.field, true);
+    const bool lines = u.lines && m_kind == GroundKind::Lines;
+    const auto isRead = [&](LineRole role) {
+        return u.lines && std::ranges::any_of(u.lines->layers, [&](const auto& l) { return l.used && l.role == role; });
+    };
+    showRow(m_attributeRow, lines && (!u.lines->points.empty() || isRead(LineRole::Points) || isRead(LineRole::Guides)));
+    showRow(m_filterRow, lines && m_filterField->count() > 1);
+    buildValues(s);
+    m_filling = false;
+}
+
+void GroundSettings::buildValues(const SourceSettings& s) {
+    auto* menu = m_filterValues->menu();
+    menu->clear();
+    const auto at = m_values.find(s.filter.field);
+    m_filterValues->setVisible(at != m_values.end());
+    if (at == m_values.end()) return;
+    m_filterValues->setText(tr("%1 of %2 values").arg(s.filter.values.size()).arg(at->second.size()));
+    for (const auto& [value, count] : at->second) {
+        auto* tick = menu->addAction(tr("%1 (%2)").arg(value.empty() ? tr("(none)") : QString::fromStdString(value)).arg(count));
+        tick->setData(QString::fromStdString(value));
+        tick->setCheckable(true);
+        tick->setChecked(std::ranges::count(s.filter.values, value) > 0);
+        connect(tick, &QAction::toggled, this, [this] { emit changed(); });
+    }
 }
 
 void GroundSettings::fill(const SourceSettings& s, GroundKind kind, Rows rows, const std::vector<std::string>& fields,
@@ -150,8 +217,15 @@ void GroundSettings::fill(const SourceSettings& s, GroundKind kind, Rows rows, c
     }
     m_thin->setValue(s.thin);
     m_cell->setValue(s.cell.value_or(0));
-    m_unit->setCurrentIndex(s.unit == 0 ? 0 : s.unit == 1 ? 1 : std::abs(s.unit - 0.3048) < 1e-9 ? 2 : 3);
+    m_unit->setCurrentIndex(0);
+    for (int i = 1; i < m_unit->count(); ++i)
+        if (std::abs(m_unit->itemData(i).toDouble() - s.unit) < 1e-9) m_unit->setCurrentIndex(i);
     m_filling = false;
+}
+
+std::map<std::string, std::size_t> GroundSettings::valuesOf(const std::string& field) const {
+    const auto at = m_values.find(field);
+    return at == m_values.end() ? std::map<std::string, std::size_t>() : at->second;
 }
 
 void GroundSettings::into(SourceSettings& s) const {
@@ -164,6 +238,19 @@ void GroundSettings::into(SourceSettings& s) const {
         s.levelField = m_field->currentData().toString().toStdString();
         s.thin = m_thin->value();
         s.keep = m_areas[std::size_t(std::max(0, m_keep->currentIndex()))];
+    }
+    if (m_kind == GroundKind::Lines && !m_values.empty()) {
+        s.numberField = m_number->currentData().toString().toStdString();
+        s.codeField = m_code->currentData().toString().toStdString();
+        const auto filterField = m_filterField->currentData().toString().toStdString();
+        const bool sameField = filterField == s.filter.field;
+        s.filter = {filterField, {}};
+        if (!sameField) // all at first
+            for (const auto& [value, count] : valuesOf(filterField)) s.filter.values.push_back(value);
+        else
+            for (const auto* tick : m_filterValues->menu()->actions())
+                if (tick->isChecked()) s.filter.values.push_back(tick->data().toString().toStdString());
+        if (filterField.empty()) s.filter = {};
     }
     if (m_kind == GroundKind::Grid) s.cell = m_cell->value() > 0 ? std::optional(m_cell->value()) : std::nullopt;
     s.surface = ContactSurface(std::max(0, m_surface->currentIndex()));

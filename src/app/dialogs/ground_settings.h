@@ -7,6 +7,7 @@ class QCheckBox;
 class QComboBox;
 class QDoubleSpinBox;
 class QFormLayout;
+class QToolButton;
 
 namespace fox::app {
 
@@ -19,8 +20,6 @@ public:
     void setProject(const Project&);
     /// `fields` are columns of numbers, the one most like a level first.
     void fill(const SourceSettings&, const ImportPreview&);
-    enum class Rows { None, Points }; ///< of a table: points of the ground or of contacts
-    void fill(const SourceSettings&, GroundKind, Rows, const std::vector<std::string>& fields, bool byLayer = false);
     void into(SourceSettings&) const;
 
 signals:
@@ -30,7 +29,16 @@ private:
     void showRow(QWidget* field, bool);
 
     QFormLayout* m_form;
-    QComboBox *m_role, *m_field, *m_keep, *m_unit, *m_unitField, *m_surface;
+    enum class Rows { None, Points }; ///< of a table: points of the ground or of contacts
+    void fill(const SourceSettings&, GroundKind, Rows, const std::vector<std::string>& fields, bool byLayer);
+    void fillFields(const SourceSettings&, const ImportPreview&);
+    void buildValues(const SourceSettings&);
+    std::map<std::string, std::size_t> valuesOf(const std::string& field) const;
+
+    QComboBox *m_role, *m_field, *m_keep, *m_unit, *m_unitField, *m_surface, *m_number, *m_code, *m_filterField;
+    QToolButton* m_filterValues; ///< a tick for each value
+    QWidget *m_filterRow, *m_attributeRow;
+    std::map<std::string, std::map<std::string, std::size_t>> m_values; ///< of each column
     QDoubleSpinBox *m_thin, *m_cell;
     std::vector<Polygon2> m_areas; ///< as m_keep has them
     GroundKind m_kind = GroundKind::None;

@@ -16,8 +16,14 @@ QString tr(const char* words) { return QCoreApplication::translate("fox::app::Im
 GroundCount countGround(const ImportPreview& u) {
     GroundCount count;
     const auto meet = [&](double z) { count.lowest = std::fmin(count.lowest, z), count.highest = std::fmax(count.highest, z); };
-    if (u.survey)
-        for (const auto& p : u.survey->points) meet(p.place.z), ++count.codes[p.code];
+    if (u.survey) {
+        auto at = count.codes.end(); // the same code comes many times in a row
+        for (const auto& p : u.survey->points) {
+            meet(p.place.z);
+            if (at == count.codes.end() || at->first != p.code) at = count.codes.try_emplace(p.code).first;
+            ++at->second;
+        }
+    }
     if (u.contacts)
         for (const auto& p : u.contacts->points)
             if (p.hole.empty()) meet(p.place.z);
@@ -27,7 +33,7 @@ GroundCount countGround(const ImportPreview& u) {
         for (const auto& other : u.lines->others)
             for (const auto& line : other.lines)
                 for (const auto& p : line) meet(p.z);
-        for (const auto& p : u.lines->points) meet(p.z);
+        for (const auto& p : u.lines->points) meet(p.place.z);
     }
     if (u.grid)
         for (const double v : u.grid->values) meet(v);

@@ -137,6 +137,14 @@ QWidget* ImportDetails::buildContents() {
         if (!m_filling && m_entry.read) answerLayers();
         again();
     });
+    connect(m_map, &PlaceMap::objectChanged, this, [this](const ObjectChoice& choice) {
+        if (m_filling || !m_entry.read) return;
+        answerLayers();
+        takeSettings();
+        std::erase_if(m_settings.objects, [&](const ObjectChoice& c) { return c.layer == choice.layer && c.id == choice.id; });
+        if (choice.isOut || choice.level) m_settings.objects.push_back(choice);
+        emit settingsChanged(m_settings);
+    });
     connect(m_holes, &ImportHoles::leftOutChanged, this, [this](const std::set<std::string>& ids) {
         m_entry.choices.holesOut = ids;
         emit choicesChanged(m_entry.choices);
@@ -188,8 +196,11 @@ QWidget* ImportDetails::buildSettings() {
     m_as->addItems({tr("as it looks"), tr("holes"), tr("survey points"), tr("contacts of units")});
     m_as->setToolTip(tr("Contacts are points on the base or top of a unit that are in no log: from old maps, seismic lines, "
                         "outcrops, tables of tops"));
-    m_feet = new QCheckBox(tr("depths and levels in feet"), box);
-    m_form->addRow(tr("The rows are"), m_tableRow = rowOf({m_as, m_feet}));
+    m_form->addRow(tr("The rows are"), m_tableRow = rowOf({m_as}));
+    m_otherSpelling = new QCheckBox(tr("ids that differ only in case or blanks are one hole's"), box);
+    m_otherSpelling->setObjectName("otherSpelling");
+    m_otherSpelling->setToolTip(tr("Unticked: BH1 and bh 1 are two holes"));
+    m_form->addRow(tr("Hole ids"), m_otherSpelling);
     m_columns = new QLineEdit(box);
     m_columns->setObjectName("importColumns");
     m_columns->setPlaceholderText(tr("empty: by the first row, or by their values"));
@@ -215,7 +226,7 @@ QWidget* ImportDetails::buildSettings() {
         m_settings.mappings.clear();
         again();
     });
-    connect(m_feet, &QCheckBox::toggled, this, &ImportDetails::again);
+    connect(m_otherSpelling, &QCheckBox::toggled, this, &ImportDetails::again);
     connect(m_idFromName, &QCheckBox::toggled, this, &ImportDetails::again);
     return box;
 }
@@ -247,6 +258,10 @@ void ImportDetails::show(const ImportEntry& entry, const Project& project, int o
     m_title->setToolTip(entry.name());
     m_settings = entry.file.settings;
     m_ground->setProject(project);
+    m_projectData = {};
+    for (const auto& h : *project.holes)
+        if (const auto p = h.place()) m_projectData.include(*p);
+    if (const auto frame = frameOf(project); frame && m_projectData.empty()) m_projectData = frame->box();
     showFacts();
     m_contents->setVisible(entry.read != nullptr);
     if (entry.read && !busy) {
@@ -292,7 +307,11 @@ void ImportDetails::showChoices(int ofItsKind) {
     m_gone->setVisible(entry.read && entry.read->newerIssue && !failed
                        && std::ranges::count(entry.read->changes, HoleChange::Kind::Gone, &HoleChange::kind) > 0);
     m_gone->setChecked(entry.choices.removeGone);
-    m_toAll->setVisible(entry.read && ofItsKind > 0);
+    setOfItsKind(ofItsKind);
+}
+
+void ImportDetails::setOfItsKind(int ofItsKind) {
+    m_toAll->setVisible(m_entry.read && ofItsKind > 0);
     m_toAll->setText(tr("Use these settings for %1 of this kind").arg(counted(ofItsKind, "other file")));
 }
 
@@ -322,6 +341,10 @@ void ImportDetails::showSettings() {
     const auto& u = m_entry.read->understood;
     const auto& s = m_settings;
     m_crs->setSystem(text(s.crs));
+    // coordinates as the file has them, while they are not brought from another system
+    const auto box = m_entry.read->places.box();
+    const auto there = m_projectData.empty() || m_entry.read->crs.empty() ? std::string() : m_entry.read->crs;
+    m_crs->setPosition(s.crs.empty() && !box.empty() ? std::optional(box.centre()) : std::nullopt, there, m_projectData.centre());
     m_columns->setText(text(fmt::format("{}", fmt::join(s.columns, ","))));
     m_local->setChecked(s.localGrid.has_value());
     for (int i = 0; i < 8; ++i) { // of each of two points: x, y, easting, northing
@@ -331,10 +354,13 @@ void ImportDetails::showSettings() {
         m_control[i]->setText(QString::number(i % 2 == 0 ? p.x : p.y, 'f', 3));
     }
     m_as->setCurrentIndex(int(s.as));
-    m_feet->setChecked(std::ranges::any_of(s.mappings, [](const auto& m) { return m.second.feet; }));
+    m_otherSpelling->setChecked(s.otherSpelling);
+    const auto plain = [](const std::string& id) { return text(id).toLower().remove(' '); };
+    const bool spelled = std::ranges::any_of(
+        m_entry.read->changes, [&](const HoleChange& c) { return !c.written.empty() && plain(c.written) == plain(c.hole); });
+    showRow(m_otherSpelling, spelled || !s.otherSpelling);
     const bool table = !u.sheets.empty(), ags = u.file.format.starts_with("AGS");
     showRow(m_tableRow, table);
-    m_feet->setVisible(table && !u.isGround() && !u.asksForOrder());
     showRow(m_columns, table);
     showRow(m_unitRow, std::ranges::any_of(u.holes, [](const Hole& h) { return !h.intervals.empty(); }));
     showRow(m_idFromName, u.file.format.starts_with("LAS"));
@@ -440,6 +466,7 @@ void ImportDetails::answerLayers() {
 
 void ImportDetails::takeSettings() {
     m_settings.crs = m_crs->text().trimmed().toStdString();
+    if (const auto known = m_settings.crs.empty() ? std::nullopt : systemNamed(m_settings.crs)) m_settings.crs = known->code;
     m_settings.columns.clear();
     if (!m_columns->text().trimmed().isEmpty())
         for (const auto& c : m_columns->text().split(',')) m_settings.columns.push_back(c.trimmed().toStdString());
@@ -448,7 +475,7 @@ void ImportDetails::takeSettings() {
     m_ground->into(m_settings);
     // another system or area is no answer to which layers are ground
     if (m_entry.read->understood.asksForLayers() && m_settings.layerRoles.empty()) m_settings.role.reset();
-    for (auto& [sheet, mapping] : m_settings.mappings) mapping.feet = m_feet->isChecked();
+    m_settings.otherSpelling = m_otherSpelling->isChecked();
     double n[8];
     bool all = m_local->isChecked();
     for (int i = 0; i < 8; ++i) {

@@ -29,6 +29,7 @@ public:
     explicit ImportDetails(QWidget* parent);
     /// `ofItsKind` other files could be read with the same settings.
     void show(const ImportEntry&, const Project&, int ofItsKind);
+    void setOfItsKind(int);
     void setProgress(double fraction, const QString& words);
 
 signals:
@@ -57,6 +58,7 @@ private:
 
     ImportEntry m_entry;
     SourceSettings m_settings;
+    Box2 m_projectData; ///< around the project's holes, or its ground if it has none
     bool m_filling = false;
     QLabel *m_title, *m_facts, *m_findingsTitle, *m_progressWords;
     QTreeWidget* m_tables;
@@ -67,7 +69,7 @@ private:
     SystemEdit* m_crs;
     QLineEdit* m_columns;
     QLineEdit* m_control[8];
-    QCheckBox *m_idFromName, *m_local, *m_gone, *m_feet;
+    QCheckBox *m_idFromName, *m_local, *m_gone, *m_otherSpelling;
     QWidget *m_unitRow, *m_tableRow, *m_localRow, *m_contents;
     QFormLayout* m_form;
     QProgressBar* m_progress;

@@ -89,7 +89,7 @@ std::ptrdiff_t newHoles(const ReadFile& read, const ImportChoices& choices) {
 }
 
 bool bringsAnything(const ReadFile& read, const ImportChoices& choices) {
-    if (read.there || read.understood.asks()) return false;
+    if (read.understood.asks() || (read.there && newHoles(read, choices) == 0)) return false; // some may be left in the file
     if (read.understood.isGround()) return groundWords(read.understood, read.ground).anything;
     const bool update = choices.existing == ImportChoices::Existing::Update;
     using Kind = HoleChange::Kind;
@@ -109,7 +109,9 @@ QStringList inWords(const std::vector<HoleChange>& changes) {
 
 QString factsOf(const ReadFile& read) {
     const auto& u = read.understood;
-    if (read.there) return tr("The project has this file already, as it is here: there is nothing new to import.");
+    if (read.there)
+        return tr("The project has this file already, as it is here: there is nothing new to import, unless it is to be read in "
+                  "another way.");
     if (u.asksForOrder()) return text(u.guess->why);
     if (u.asksForLayers())
         return tr("The drawing has %1. Say which of them are ground and which are only to look at; what they look like is "

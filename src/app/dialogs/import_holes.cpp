@@ -38,7 +38,8 @@ ImportHoles::ImportHoles(QWidget* parent)
 void ImportHoles::show(const ImportEntry& entry, const Project& project) {
     m_read = entry.read;
     const auto& changes = m_read->changes;
-    setVisible(!m_read->there && !changes.empty());
+    const bool anyNew = std::ranges::count(changes, HoleChange::Kind::New, &HoleChange::kind) > 0;
+    setVisible(!changes.empty() && (anyNew || !m_read->there));
     m_filling = true;
     m_list->clear();
     using Kind = HoleChange::Kind;
@@ -53,6 +54,7 @@ void ImportHoles::show(const ImportEntry& entry, const Project& project) {
 
 void ImportHoles::addItem(const HoleChange& change, bool ticked) {
     QStringList facts;
+    if (!change.written.empty()) facts << tr("%1 in the file").arg(text(change.written));
     for (const auto& f : change.facts) facts << text(f);
     static const char* kWords[] = {"new", "changed", "the same", "no longer in the file"};
     auto* item = new QListWidgetItem(

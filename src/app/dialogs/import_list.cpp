@@ -2,11 +2,11 @@
 
 #include "style/theme.h"
 
-#include <QHBoxLayout>
 #include <QKeyEvent>
-#include <QLabel>
+#include <QMouseEvent>
+#include <QPainter>
 #include <QScrollBar>
-#include <QToolButton>
+#include <QStyledItemDelegate>
 
 namespace fox::app {
 
@@ -31,6 +31,70 @@ StateSign signOf(FileState state) {
     return {colour::muted, ""};
 }
 
+constexpr int kStateRole = Qt::UserRole + 1, kWordsRole = Qt::UserRole + 2; ///< of an item, beside the file's id
+
+/// Draws a file: a sign, its name over what was understood, and Skip. Painted, for there may be hundreds.
+class EntryPainter : public QStyledItemDelegate {
+public:
+    explicit EntryPainter(ImportList* list) : QStyledItemDelegate(list), m_list(list) {}
+
+    QSize sizeHint(const QStyleOptionViewItem& option, const QModelIndex& index) const override {
+        return isFile(index) ? QSize(0, kHeight) : QStyledItemDelegate::sizeHint(option, index);
+    }
+
+    void paint(QPainter* painter, const QStyleOptionViewItem& option, const QModelIndex& index) const override {
+        if (!isFile(index)) return QStyledItemDelegate::paint(painter, option, index);
+        auto plain = option;
+        initStyleOption(&plain, index);
+        plain.text.clear();
+        const auto* style = option.widget->style();
+        style->drawControl(QStyle::CE_ItemViewItem, &plain, painter, option.widget); // the ground, chosen or not
+        painter->save();
+        const auto sign = signOf(FileState(index.data(kStateRole).toInt()));
+        const QRect all = option.rect.adjusted(8, 4, -6, -4);
+        painter->setFont(bodyFont(13));
+        painter->setPen(sign.colour);
+        painter->drawText(QRect(all.left(), all.top(), kSign, all.height()), Qt::AlignVCenter, QString::fromUtf8(sign.shape));
+        const QRect words(all.left() + kSign, all.top(), all.width() - kSign - skipRect(option.rect).width() - 6, all.height());
+        const auto line = [&](const QString& text, const QFont& font, const QColor& pen, Qt::Alignment at,
+                              Qt::TextElideMode elide) {
+            painter->setFont(font);
+            painter->setPen(pen);
+            painter->drawText(words, at, QFontMetrics(font).elidedText(text, elide, words.width()));
+        };
+        line(index.data(Qt::DisplayRole).toString(), bodyFont(13, true), colour::ink, Qt::AlignTop, Qt::ElideMiddle);
+        line(index.data(kWordsRole).toString(), bodyFont(12), colour::muted, Qt::AlignBottom, Qt::ElideRight);
+        const auto skip = skipRect(option.rect);
+        painter->setRenderHint(QPainter::Antialiasing);
+        painter->setPen(colour::line);
+        painter->setBrush(colour::paper);
+        painter->drawRoundedRect(QRectF(skip).adjusted(0.5, 0.5, -0.5, -0.5), 4, 4);
+        painter->setPen(colour::ink);
+        painter->setFont(bodyFont(12));
+        painter->drawText(skip, Qt::AlignCenter, ImportList::tr("Skip"));
+        painter->restore();
+    }
+
+    bool editorEvent(QEvent* event, QAbstractItemModel*, const QStyleOptionViewItem& option, const QModelIndex& index) override {
+        if (event->type() != QEvent::MouseButtonRelease || !isFile(index)) return false;
+        if (!skipRect(option.rect).contains(static_cast<QMouseEvent*>(event)->position().toPoint())) return false;
+        // the list is filled anew by it, so not while it handles the click
+        QMetaObject::invokeMethod(
+            m_list, [list = m_list, id = index.data(Qt::UserRole).toInt()] { emit list->skipAsked(id); }, Qt::QueuedConnection);
+        return true;
+    }
+
+    static QRect skipRect(const QRect& row) {
+        constexpr int kWide = 44, kHigh = 24;
+        return {row.right() - kWide - 6, row.center().y() - kHigh / 2, kWide, kHigh};
+    }
+
+private:
+    static constexpr int kHeight = 46, kSign = 20;
+    static bool isFile(const QModelIndex& index) { return index.data(Qt::UserRole).toInt() > 0; }
+    ImportList* m_list;
+};
+
 } // namespace
 
 ImportList::ImportList(QWidget* parent) : QListWidget(parent) {
@@ -39,6 +103,7 @@ ImportList::ImportList(QWidget* parent) : QListWidget(parent) {
     setFixedWidth(290);
     setVerticalScrollMode(ScrollPerPixel);
     setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    setItemDelegate(new EntryPainter(this));
     connect(this, &QListWidget::currentRowChanged, this, [this] {
         if (!m_filling && currentId() > 0) emit chosen(currentId());
     });
@@ -79,35 +144,15 @@ void ImportList::addEntry(const ImportEntry& e, bool isCurrent) {
     item->setData(Qt::UserRole, e.id);
     item->setData(Qt::AccessibleTextRole, e.name() + ": " + stateOf(e));
     item->setToolTip(e.name() + "\n" + stateOf(e));
-    auto* row = new QWidget(this);
-    auto* line = new QHBoxLayout(row);
-    line->setContentsMargins(8, 5, 4, 5);
-    const auto sign = signOf(e.state);
-    auto* shape = new QLabel(QString::fromUtf8(sign.shape), row);
-    shape->setStyleSheet(QString("color: %1;").arg(sign.colour.name()));
-    line->addWidget(shape);
-    auto* words = new QVBoxLayout;
-    words->setSpacing(1);
-    constexpr int kRoom = 185; // pixels
-    auto* name = new QLabel(row);
-    name->setFont(bodyFont(13, true));
-    name->setText(QFontMetrics(name->font()).elidedText(e.name(), Qt::ElideMiddle, kRoom));
-    auto* state = new QLabel(row);
-    state->setProperty("muted", true);
-    state->setText(QFontMetrics(bodyFont(12)).elidedText(stateOf(e), Qt::ElideRight, kRoom));
-    words->addWidget(name);
-    words->addWidget(state);
-    line->addLayout(words, 1);
-    auto* skip = new QToolButton(row);
-    skip->setText(tr("Skip"));
-    skip->setObjectName("skip_" + e.name());
-    skip->setToolTip(tr("Leave %1 out of this import").arg(e.name()));
-    skip->setFocusPolicy(Qt::NoFocus);
-    connect(skip, &QToolButton::clicked, this, [this, id = e.id] { emit skipAsked(id); });
-    line->addWidget(skip);
-    item->setSizeHint({0, row->sizeHint().height()});
-    setItemWidget(item, row);
+    item->setText(e.name());
+    item->setData(kStateRole, int(e.state));
+    item->setData(kWordsRole, stateOf(e));
     if (isCurrent) setCurrentItem(item);
+}
+
+QRect ImportList::skipRect(const QString& name) const {
+    const auto items = findItems(name, Qt::MatchExactly);
+    return items.isEmpty() ? QRect() : EntryPainter::skipRect(visualItemRect(items.front()));
 }
 
 void ImportList::keyPressEvent(QKeyEvent* e) {

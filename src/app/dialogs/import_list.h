@@ -11,6 +11,7 @@ class ImportList : public QListWidget {
 public:
     explicit ImportList(QWidget* parent);
     void setEntries(const std::vector<ImportEntry>&, int current);
+    QRect skipRect(const QString& name) const; ///< where the Skip of a file is, for pointers and tests
 
 signals:
     void chosen(int id);

@@ -5,6 +5,7 @@
 #include "dialogs/import_details.h"
 #include "dialogs/import_list.h"
 #include "dialogs/table_memory.h"
+#include "formats/archive.h"
 #include "style/theme.h"
 #include "style/words.h"
 
@@ -30,10 +31,12 @@ Edited importAllOf(const Project& project, const std::vector<ImportEntry>& files
     return e;
 }
 
-/// For the next file of this shape. Without a header nothing tells one shape from another.
+/// For the next file of this shape. Without a header the number of columns alone tells shapes apart.
 void rememberHowRead(const ImportEntry& e) {
     for (const auto& [sheet, mapping] : e.file.settings.mappings) remember(mapping);
     const auto& u = e.read->understood;
+    if (u.sheets.size() == 1 && (u.survey || u.contacts) && !e.file.settings.columns.empty())
+        rememberOrder(e.file.settings.columns);
     const bool points = u.sheets.size() == 1 && (u.survey || u.contacts) && e.file.settings.columns.empty();
     if (points && e.file.settings.as != SourceSettings::As::Guess) rememberPoints(u.sheets[0].columns, e.file.settings);
 }
@@ -59,6 +62,19 @@ ImportSheet::ImportSheet(const QStringList& paths, std::function<Project()> proj
 ImportSheet::ImportSheet(const PastedText& pasted, std::function<Project()> project, QWidget* parent)
     : ImportSheet(std::move(project), parent) {
     addFile({"pasted.csv", "", SharedBytes(pasted.text.toStdString()), 0, {}, {}, ""});
+    readNext();
+}
+
+ImportSheet::ImportSheet(const KnownFile& known, std::function<Project()> project, QWidget* parent)
+    : ImportSheet(std::move(project), parent) {
+    const auto now = m_project();
+    const auto at = std::ranges::find(*now.files, known.name.toStdString(), &SourceFile::name);
+    if (at == now.files->end()) return;
+    auto file = *at;
+    if (file.holes == 0 && fileExists(file.path)) file.bytes = {}; // ground data is taken as it is now
+    setWindowTitle(tr("Read again"));
+    resize(980, 700);
+    addFile(std::move(file));
     readNext();
 }
 
@@ -280,8 +296,11 @@ void ImportSheet::showAll() {
     m_list->setEntries(m_entries, m_current);
     if (const auto* e = entry(m_current)) {
         // another file that has been read is no reason to fill fields anew in which somebody may be typing
-        const Shown now{e->id, e->state, e->read, othersLike(*e)};
-        if (std::exchange(m_shown, now) != now) m_details->show(*e, m_project(), now.othersLike);
+        const Shown now{e->id, e->state, e->read};
+        if (std::exchange(m_shown, now) != now)
+            m_details->show(*e, m_project(), othersLike(*e));
+        else
+            m_details->setOfItsKind(othersLike(*e));
     }
     showButtons();
 }

@@ -27,6 +27,11 @@ public:
         QString text;
     };
     ImportSheet(const PastedText&, std::function<Project()> project, QWidget* parent);
+    /// A file of the project, to be read again with other settings.
+    struct KnownFile {
+        QString name;
+    };
+    ImportSheet(const KnownFile&, std::function<Project()> project, QWidget* parent);
     ~ImportSheet() override;
     bool reading() const;
     void addFiles(const QStringList& paths); ///< those that are in the list already are not added again
@@ -50,7 +55,6 @@ private:
         int id = 0;
         ImportEntry::State state = ImportEntry::State::Waiting;
         std::shared_ptr<const ReadFile> read;
-        int othersLike = 0;
         bool operator==(const Shown&) const = default;
     };
     explicit ImportSheet(std::function<Project()> project, QWidget* parent);

@@ -26,10 +26,14 @@ void addLines(PlacePreview& out, const std::vector<Polyline3>& lines, std::size_
 }
 
 void addLines(PlacePreview& out, const GroundLines& lines) {
+    if (!lines.objects.empty()) {
+        out.objects = lines.objects;
+        return;
+    }
     const auto stride = lines.verticesKept / kShown + 1; // ends of a line stay
     addLines(out, lines.lines, stride);
     for (const auto& other : lines.others) addLines(out, other.lines, stride);
-    someOf(lines.points, [&](const Point3& p) { out.dots.push_back(p.plan()); });
+    someOf(lines.points, [&](const SurveyPoint& p) { out.dots.push_back(p.place.plan()); });
     for (const auto& outline : lines.outlines) {
         auto& area = out.areas.emplace_back();
         area.push_back(outline.shape.ring);

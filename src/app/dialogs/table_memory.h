@@ -12,4 +12,9 @@ void rememberPoints(const std::vector<std::string>& columns, const SourceSetting
 /// Takes that into the settings. False if nothing is remembered.
 bool takeRememberedPoints(const std::vector<std::string>& columns, SourceSettings&);
 
+/// The order that was answered for the last table without a header of so many columns. It is offered, never taken unasked: the
+/// next surveyor may well write northings first.
+void rememberOrder(const std::vector<std::string>& columns);
+std::optional<std::vector<std::string>> rememberedOrder(std::size_t columns);
+
 } // namespace fox::app

@@ -160,6 +160,11 @@ void MainWindow::connectSession() {
     connect(m_selection, &Selection::exaggerationChanged, this,
             [this] { m_status->setExaggeration(m_selection->exaggeration()); });
     m_status->setExaggeration(m_selection->exaggeration());
+    connect(m_selection, &Selection::holeChanged, this, [this] {
+        const auto products = m_session->products();
+        const auto* hole = products ? findHole(*products->project.holes, m_selection->hole().toStdString()) : nullptr;
+        if (hole) m_selectedHole = {hole->project, hole->id};
+    });
     connect(m_selection, &Selection::sectionChanged, this, &MainWindow::tellWanted);
     connect(m_selection, &Selection::planLookChanged, this, &MainWindow::tellWanted);
     connect(m_column, &StageColumn::chosen, this, &MainWindow::setStage);
@@ -170,8 +175,11 @@ void MainWindow::connectSession() {
     minute->start(5000);
 }
 
-bool MainWindow::settled() const {
-    if (!m_session->products() || m_session->outOfDate()) return false;
+bool MainWindow::settled() const { return !m_session->outOfDate() && shown(); }
+
+bool MainWindow::shown() const {
+    const auto products = m_session->products();
+    if (!products || m_session->opening() || !sameVersion(products->project, m_session->project())) return false;
     return std::ranges::all_of(page()->panes(), [](const Pane* p) { return p->view()->settled(); });
 }
 
@@ -266,8 +274,13 @@ void MainWindow::productsChanged() {
         m_column->setFigure(int(i), figure.words, figure.state, figure.count);
     }
     const auto& holes = *products->project.holes;
-    const bool gone = !m_selection->hole().isEmpty() && !findHole(holes, m_selection->hole().toStdString());
-    if (gone) m_selection->setHole({});
+    if (!m_selection->hole().isEmpty()) {
+        const auto* hole = findHole(holes, m_selection->hole().toStdString());
+        if (!hole) // it may be called otherwise now
+            for (const auto& h : holes)
+                if (std::pair(h.project, h.id) == m_selectedHole) hole = &h;
+        m_selection->setHole(hole ? QString::fromStdString(displayName(holes, *hole)) : QString());
+    }
     if (m_firstProducts && m_selection->hole().isEmpty() && !products->sections.empty() && products->sections.front()
         && !products->sections.front()->holes.empty())
         m_selection->setHole(
@@ -430,9 +443,13 @@ void MainWindow::showSource(const QString& name) {
         std::shared_ptr<const AgsFile> parsed;
         for (const auto& f : products->agsFiles)
             if (f && name == QString::fromStdString(f->name)) parsed = f;
-        auto* sheet = new SourceSheet([this] { return m_session->project(); }, parsed, name, this);
+        auto* sheet = new SourceSheet(m_session->project(), parsed, name, this);
         connect(sheet, &SourceSheet::editMade, m_session, &Session::apply);
         connect(sheet, &SourceSheet::tableAsked, this, &MainWindow::showTable);
+        connect(sheet, &SourceSheet::readAgainAsked, this, [this](const QString& file) {
+            openSheet(new ImportSheet(
+                ImportSheet::KnownFile{file}, [this] { return m_session->project(); }, this));
+        });
         connect(sheet, &SourceSheet::newerAsked, this, [this](const QString& path) { importFiles({path}); });
         sheet->open();
     });

@@ -39,6 +39,7 @@ public:
     StagePage* page() const; ///< the stage that is shown
     /// Nothing is being worked out and every view has what there is.
     bool settled() const;
+    bool shown() const; ///< what is in sight is of the newest version and drawn; findings and saving may go on
 
 signals:
     void said(const QString& sentence); ///< what the status line says
@@ -101,6 +102,7 @@ private:
     std::vector<StagePage*> m_stagePages; ///< made when first shown
     std::vector<Shelf*> m_stageShelves;
     bool m_firstProducts = true;
+    std::pair<std::string, std::string> m_selectedHole; ///< project and id: it may get another name
 };
 
 } // namespace fox::app

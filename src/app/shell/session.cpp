@@ -4,6 +4,9 @@
 
 #include <QFileInfo>
 
+#include <sys/resource.h>
+#include <unistd.h>
+
 namespace fox::app {
 
 Session::Session(QObject* parent)
@@ -200,6 +203,35 @@ void Session::setBusy() {
     emit busyChanged(busy);
 }
 
+namespace {
+
+/// Whether saving writes so many survey points that it takes seconds.
+bool writesMuch(const ProjectStore& store, const Project& project) {
+    constexpr std::size_t kMany = 200'000;
+    std::size_t points = 0;
+    for (const auto& s : project.ground->points) points += s.points.size();
+    return points > kMany && project.ground != store.saved().ground;
+}
+
+/// A large import is written on a thread of its own that gives way to pictures: with few cores it would hold them up by seconds.
+/// (A thread can't take back that it gives way.)
+void saveTo(ProjectStore& store, const Project& project) {
+    if (!writesMuch(store, project)) return store.save(project);
+    std::exception_ptr failure;
+    std::thread([&] {
+        constexpr int kNice = 10;
+        (void)setpriority(PRIO_PROCESS, id_t(gettid()), kNice); // of this thread alone, on Linux
+        try {
+            store.save(project);
+        } catch (...) {
+            failure = std::current_exception();
+        }
+    }).join();
+    if (failure) std::rethrow_exception(failure);
+}
+
+} // namespace
+
 void Session::saveLoop(std::stop_token stop) {
     for (;;) {
         Project project;
@@ -215,7 +247,7 @@ void Session::saveLoop(std::stop_token stop) {
         }
         QString problem;
         try {
-            store->save(project);
+            saveTo(*store, project);
         } catch (const std::exception& e) {
             problem = QString::fromStdString(e.what());
         }
@@ -273,10 +305,12 @@ void Session::workLoop(std::stop_token stop) {
     }
 }
 
-/// First what is in sight, so that an edit shows at once; then what only the findings and the stages' figures ask for.
+/// First what is in sight, so that an edit shows at once; then what only the findings and the stages' figures ask for, and which
+/// points are off, which takes about as long as the triangles themselves.
 bool Session::makeAll(const Project& project, const Wanted& wanted, std::stop_token stop) {
     auto inSight = wanted;
     inSight.kinds.erase(ProductKind::AllFindings);
+    inSight.kinds.erase(ProductKind::Outliers);
     for (const auto& part : {inSight, wanted}) {
         const auto made = make(project, part, stop);
         if (!made) return false;
@@ -302,6 +336,7 @@ void Session::take(ProductsPtr made) {
         auto with = std::make_shared<ProductSet>(*made);
         with->findings = before->findings;
         if (!with->volumes) with->volumes = before->volumes;
+        if (!with->outliers && with->terrain == before->terrain) with->outliers = before->outliers;
         made = std::move(with);
     }
     m_products = std::move(made);

@@ -72,6 +72,22 @@ void HolesShelf::fillCodes() {
         if (f.rule == "FC-CODE") finding(f);
 }
 
+/// The name, to be changed; what the file calls it, if that is something else.
+void HolesShelf::cardName(const std::string& name, const Hole& h) {
+    auto* field = new QLineEdit(qt(name));
+    field->setObjectName("editName");
+    field->setAccessibleName(tr("Name"));
+    field->setToolTip(h.id == name ? tr("What the hole is called in the project; the file keeps its own id")
+                                   : tr("In the file it is %1").arg(qt(h.id)));
+    connect(field, &QLineEdit::editingFinished, this, [this, field, name] {
+        if (!field->isModified()) return; // it also loses the focus when the card is filled anew
+        field->setModified(false);
+        const auto typed = field->text().trimmed().toStdString();
+        if (typed != name) emit editMade([=](const Project& p) { return setHoleName(p, name, typed); });
+    });
+    cardWidget(tr("Name"), field);
+}
+
 void HolesShelf::cardEdit(const QString& name, const char* objectName, const QString& value, const QString& remark,
                           const std::function<Edit(double)>& edit) {
     auto* box = new QWidget;
@@ -118,6 +134,7 @@ void HolesShelf::fillCard() {
             };
         };
     };
+    cardName(name, *h);
     cardEdit(tr("Easting"), "editEasting", number(h->easting), {}, coordinate("Easting", &Hole::easting));
     cardEdit(tr("Northing"), "editNorthing", number(h->northing), {}, coordinate("Northing", &Hole::northing));
     const auto terrain = h->place() ? products()->terrain->levelAt(*h->place()) : std::nullopt;
@@ -140,8 +157,17 @@ void HolesShelf::fillCard() {
     count(h->samples.size(), tr("samples"));
     count(h->coreRuns.size(), tr("core runs"));
     count(h->strikes.size(), tr("water strikes"));
+    count(h->waterLevels.size(), tr("water levels"));
     count(h->curves.size(), tr("curves"));
     if (!tests.isEmpty()) cardFact(tr("Tests"), tests.join(", "));
+    if (const auto last = std::ranges::max_element(h->waterLevels, {}, &WaterLevel::measured); last != h->waterLevels.end())
+        cardFact(tr("Water"), tr("%1 below ground, %2").arg(metres(last->depth.metres), qt(last->measured)));
+    if (h->intervals.empty() && hasCurves(*h)) {
+        const auto& picks = products()->project.interpretation->picks;
+        const auto n = std::ranges::count(picks, name, &Pick::hole);
+        cardFact(tr("Log"), n > 0 ? tr("none; its units are by %1").arg(counted(qint64(n), "pick"))
+                                  : tr("none: pick bases on its curves, and it has units"));
+    }
     cardFact(tr("From"), tr("%1, line %2").arg(qt(h->file)).arg(h->line));
     auto* buttons = new QWidget;
     auto* line = new QHBoxLayout(buttons);
@@ -158,6 +184,10 @@ void HolesShelf::fillCard() {
     line->addWidget(place);
     line->addStretch(1);
     cardWide(buttons);
+}
+
+bool HolesShelf::hasCurves(const Hole& h) {
+    return std::ranges::any_of(h.curves, [](const Curve& c) { return !c.single; });
 }
 
 QString HolesShelf::stopsIn() const {

@@ -15,6 +15,8 @@ protected:
 
 private:
     void fillCodes();
+    void cardName(const std::string& name, const Hole&);
+    static bool hasCurves(const Hole&);
     void cardEdit(const QString& name, const char* objectName, const QString& value, const QString& remark,
                   const std::function<Edit(double)>& edit);
     QString stopsIn() const;

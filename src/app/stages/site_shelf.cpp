@@ -89,6 +89,8 @@ void SiteShelf::fillCard() {
 
 void SiteShelf::cardSystem() {
     auto* system = new SystemEdit;
+    if (const auto& frame = products()->frame; frame && products()->project.site->crs.empty())
+        system->setPosition(frame->box().centre());
     system->setSystem(QString::fromStdString(products()->project.site->crs));
     system->setObjectName("systemEdit");
     system->setPlaceholderText(tr("EPSG number, name or area"));

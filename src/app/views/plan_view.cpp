@@ -5,6 +5,8 @@
 
 #include "base/errors.h"
 #include "base/files.h"
+#include "base/text.h"
+#include "formats/picture.h"
 #include "formats/raster.h"
 #include "project/ground_edits.h"
 #include "project/sequence_edits.h"
@@ -164,24 +166,35 @@ void PlanView::chooseColouring() {
     menu->popup(QCursor::pos());
 }
 
-/// What the plan shows, with a file beside it that says where it lies, and one that says in which system.
 void PlanView::savePicture() {
-    const auto path =
-        askSaveFile(this, tr("Picture of the plan"), "pictures", "plan.png", tr("Pictures (*.png)"), "png", {"pgw", "prj"});
+    const auto path = askSaveFile(this, tr("Picture of the plan"), "pictures", "plan.png",
+                                  tr("PNG with a world file (*.png);;GeoTIFF (*.tif)"), "png", {"pgw", "prj"});
     if (path.isEmpty()) return;
-    const auto picture = grab();
-    const double pixels = picture.devicePixelRatio() * pixelsPerMetre();
-    const auto corner = toWorld({0.5 / picture.devicePixelRatio(), 0.5 / picture.devicePixelRatio()}); // the first pixel's middle
-    const auto beside = [&](const char* ending) { return std::filesystem::path(path.toStdString()).replace_extension(ending); };
     try {
-        if (!picture.save(path)) throw FileError(path.toStdString() + " can't be written.");
-        writeBytes(beside(".pgw"),
-                   fmt::format("{0:.9g}\n0\n0\n{1:.9g}\n{2:.4f}\n{3:.4f}\n", 1 / pixels, -1 / pixels, corner.x(), corner.y()));
-        const auto system = products() ? projectionText(products()->project.site->crs) : std::string();
-        if (!system.empty()) writeBytes(beside(".prj"), system);
+        savePictureTo(path);
     } catch (const Error& e) {
         emit failed(QString::fromStdString(e.what()));
     }
+}
+
+void PlanView::savePictureTo(const QString& path) {
+    const auto image = grab().toImage().convertToFormat(QImage::Format_RGBA8888);
+    const double pixel = 1 / (image.devicePixelRatio() * pixelsPerMetre()); // metres
+    const auto corner = toWorld({0, 0});
+    const std::filesystem::path target = path.toStdString();
+    const bool tiff = fox::lower(target.extension().string()).starts_with(".tif");
+    const auto crs = products() ? products()->project.site->crs : std::string();
+    Picture picture{image.width(), image.height(), {}, {}, {}};
+    for (int row = 0; row < image.height(); ++row)
+        picture.rgba.insert(picture.rgba.end(), image.constScanLine(row), image.constScanLine(row) + 4 * image.width());
+    if (tiff) picture.georeference = {corner.x(), pixel, 0, corner.y(), 0, -pixel}, picture.crs = crs;
+    writePicture(target, picture);
+    if (tiff) return;
+    const auto beside = [&](const char* ending) { return std::filesystem::path(target).replace_extension(ending); };
+    writeBytes(beside(".pgw"), fmt::format("{0:.9g}\n0\n0\n{1:.9g}\n{2:.4f}\n{3:.4f}\n", pixel, -pixel, corner.x() + pixel / 2,
+                                           corner.y() - pixel / 2)); // of the first pixel's middle
+    const auto system = projectionText(crs);
+    if (!system.empty()) writeBytes(beside(".prj"), system);
 }
 
 void PlanView::addGroundLook(QMenu& menu) {

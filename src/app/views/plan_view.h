@@ -32,6 +32,9 @@ public:
     void setLabel(Label);
     /// Where a place is in the view, for pointers and tests.
     QPointF screenOf(Point2 p) const { return toScreen(p.x, p.y); }
+    /// What is in sight: a GeoTIFF (.tif), or a PNG with a file beside it that says where it lies, and one that says in which
+    /// system. @throws FileError if it can't be written
+    void savePictureTo(const QString& path);
 
 public slots:
     /// Clicks set corners, a double click or Enter ends, Esc cancels.

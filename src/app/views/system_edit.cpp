@@ -1,15 +1,32 @@
 #include "views/system_edit.h"
 
 #include "base/errors.h"
-#include "formats/system_list.h"
 
 #include <QAbstractItemView>
 #include <QCompleter>
+#include <QFocusEvent>
+#include <QLocale>
+#include <QSettings>
 #include <QStandardItemModel>
 
 namespace fox::app {
 
-SystemEdit::SystemEdit(QWidget* parent) : QLineEdit(parent), m_found(new QStandardItemModel(this)) {
+namespace {
+
+constexpr int kRemembered = 8; ///< systems that were chosen last
+
+QStringList usedBefore() { return QSettings().value("systems/used").toStringList(); }
+
+void rememberUse(const QString& code) {
+    auto used = usedBefore();
+    used.removeAll(code);
+    used.prepend(code);
+    QSettings().setValue("systems/used", QStringList(used.mid(0, kRemembered)));
+}
+
+} // namespace
+
+SystemEdit::SystemEdit(QWidget* parent) : QLineEdit(parent), m_found(new QStandardItemModel(this)), m_work(this) {
     m_tip = tr("A coordinate system: type its EPSG number, or part of its name or of where it is used, and choose");
     setToolTip(m_tip);
     auto* completer = new QCompleter(m_found, this);
@@ -19,10 +36,12 @@ SystemEdit::SystemEdit(QWidget* parent) : QLineEdit(parent), m_found(new QStanda
     completer->popup()->setObjectName("systemsFound");
     completer->popup()->setMinimumWidth(420);
     setCompleter(completer);
-    connect(this, &QLineEdit::textEdited, this, &SystemEdit::search);
+    connect(this, &QLineEdit::textEdited, this,
+            [this](const QString& typed) { typed.trimmed().isEmpty() ? propose() : search(typed); });
     connect(completer, qOverload<const QString&>(&QCompleter::activated), this, [this](const QString& code) {
         setSystem(code);
         setModified(true);
+        rememberUse(code);
         emit systemChosen(code);
     });
 }
@@ -33,12 +52,42 @@ void SystemEdit::setSystem(const QString& code) {
     setToolTip(words.isEmpty() ? m_tip : words);
 }
 
-void SystemEdit::search(const QString& typed) {
+void SystemEdit::setPosition(std::optional<Point2> at, const std::string& nearSystem, Point2 near) {
+    m_at = at;
+    m_nearSystem = nearSystem;
+    m_near = near;
+}
+
+void SystemEdit::focusInEvent(QFocusEvent* e) {
+    QLineEdit::focusInEvent(e);
+    if (e->reason() != Qt::PopupFocusReason && text().trimmed().isEmpty()) propose();
+}
+
+/// Systems that fit the coordinates, found beside the window.
+void SystemEdit::propose() {
+    if (!m_at) return;
+    SystemHints hints{m_nearSystem, m_near, {}, {}};
+    if (const auto territory = QLocale::system().territory(); territory != QLocale::AnyTerritory)
+        hints.country = QLocale::territoryToString(territory).toStdString();
+    for (const auto& code : usedBefore()) hints.codes.push_back(code.toStdString());
+    m_work.start([at = *m_at, hints](const Progress& progress) { return systemsFitting(at, hints, 8, progress); },
+                 [this](const std::vector<SystemInfo>& found) {
+                     if (!hasFocus() || !text().trimmed().isEmpty()) return;
+                     show(found, tr("fits the coordinates"));
+                     if (!found.empty()) completer()->complete();
+                 },
+                 [](const QString&) {});
+}
+
+void SystemEdit::search(const QString& typed) { show(systemsLike(typed.toStdString()), {}); }
+
+void SystemEdit::show(const std::vector<SystemInfo>& systems, const QString& remark) {
     m_found->clear();
-    for (const auto& s : systemsLike(typed.toStdString())) {
-        auto* item = new QStandardItem(
-            QString("%1   %2   %3")
-                .arg(QString::fromStdString(s.code), QString::fromStdString(s.name), QString::fromStdString(s.area)));
+    for (const auto& s : systems) {
+        auto words = QString("%1   %2   %3")
+                         .arg(QString::fromStdString(s.code), QString::fromStdString(s.name), QString::fromStdString(s.area));
+        if (!remark.isEmpty()) words += " (" + remark + ")";
+        auto* item = new QStandardItem(words);
         item->setData(QString::fromStdString(s.code), Qt::UserRole);
         item->setToolTip(systemWords(s.code));
         m_found->appendRow(item);

@@ -46,7 +46,7 @@ class HolesContent : public TableContent {
 public:
     explicit HolesContent(std::shared_ptr<const ProductSet> products)
         : m_products(std::move(products)), m_names(displayNames(holes())) {
-        m_columns = {{tr("Hole"), false, false, {}, 88},
+        m_columns = {{tr("Hole"), false, true, tr("what it is called in the project; the file keeps its own id"), 88},
                      {tr("Kind"), false, true, tr("as the standard abbreviates it: RC, CP, TP"), 112},
                      {tr("Easting"), true, true, tr("metres"), 88},
                      {tr("Northing"), true, true, tr("metres"), 96},
@@ -117,7 +117,8 @@ public:
                                                           {HoleLevelColumn, "LOCA_GL"},
                                                           {HoleFinalDepth, "LOCA_FDEP"}};
         if (c == HoleProblem) return text(row, c);
-        if (c == HoleName || c == HoleSource) return tr("%1, line %2").arg(qt(h.file)).arg(h.line);
+        const auto asRead = hole(row) == qt(h.id) ? QString() : tr(", as %1").arg(qt(h.id));
+        if (c == HoleName || c == HoleSource) return tr("%1, line %2").arg(qt(h.file)).arg(h.line) + asRead;
         const auto heading = kHeadings.find(c);
         if (heading == kHeadings.end()) return {};
         const auto came = tr("%1, line %2").arg(qt(h.file)).arg(h.line);
@@ -150,8 +151,13 @@ public:
                                        : tr("Set %1 values of holes").arg(cells.size());
         return [values, label = label.toStdString()](const Project& p) {
             std::vector<HoleChangeOf> changes;
-            for (const auto& v : values) changes.push_back({v.hole, [&v](Hole& h) { take(h, v.column, v.text); }});
-            return changeHoles(p, changes, label);
+            for (const auto& v : values)
+                if (v.column != HoleName) changes.push_back({v.hole, [&v](Hole& h) { take(h, v.column, v.text); }});
+            auto e = changeHoles(p, changes, label);
+            for (const auto& v : values) // after the others, which know the holes by the names that they had
+                if (v.column == HoleName) e = setHoleName(e.project, v.hole, v.text.toStdString());
+            if (values.size() > 1) e.label = label;
+            return e;
         };
     }
 

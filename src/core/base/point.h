@@ -24,6 +24,18 @@ using Polyline3 = std::vector<Point3>;
 /// A closed ring in plan; the last point need not repeat the first.
 using Polygon2 = std::vector<Point2>;
 
+inline Polyline2 planOf(const Polyline3& line) {
+    Polyline2 out;
+    for (const auto& p : line) out.push_back(p.plan());
+    return out;
+}
+/// To level 0.
+inline Polyline3 raised(const Polyline2& line) {
+    Polyline3 out;
+    for (const auto& p : line) out.push_back({p.x, p.y, 0});
+    return out;
+}
+
 inline double distance(Point2 a, Point2 b) { return std::hypot(a.x - b.x, a.y - b.y); }
 
 /// An upright rectangle in plan. A default one is empty and grows by include().

@@ -2,10 +2,13 @@
 
 #include "base/errors.h"
 #include "base/text.h"
+#include "formats/crs.h"
 #include "formats/gdal_session.h"
 
 #include <algorithm>
+#include <cmath>
 #include <fmt/format.h>
+#include <tuple>
 
 namespace fox {
 
@@ -82,6 +85,54 @@ std::vector<SystemInfo> systemsLike(const std::string& typed, std::size_t most) 
     std::vector<SystemInfo> out;
     for (const auto& [rank, s] : found)
         if (out.size() < most) out.push_back(*s);
+    return out;
+}
+
+namespace {
+
+/// Kilometres between two places in degrees, on a sphere.
+double kilometres(Point2 a, Point2 b) {
+    constexpr double kRadian = 3.14159265358979323846 / 180, kEarth = 6371;
+    const double s = std::sin((b.y - a.y) * kRadian / 2), c = std::sin((b.x - a.x) * kRadian / 2);
+    const double h = s * s + std::cos(a.y * kRadian) * std::cos(b.y * kRadian) * c * c;
+    return 2 * kEarth * std::asin(std::sqrt(std::min(1.0, h)));
+}
+
+/// Within where a system is meant for, with a tenth to spare; beside a zone too, whose neighbour is often used across its edge.
+bool isIn(const Box2& use, Point2 p) {
+    constexpr double kZone = 7; // degrees: no wider
+    const double wide = (use.width() <= kZone ? 1 : 0.1) * use.width(), high = 0.1 * use.height();
+    return !use.empty() && p.x >= use.xmin - wide && p.x <= use.xmax + wide && p.y >= use.ymin - high && p.y <= use.ymax + high;
+}
+
+} // namespace
+
+std::vector<SystemInfo> systemsFitting(Point2 at, const SystemHints& hints, std::size_t most, const Progress& progress) {
+    std::optional<Point2> near;
+    if (!hints.nearSystem.empty()) near = CoordinateChange(hints.nearSystem, "EPSG:4326").forward(hints.near);
+    struct Fit {
+        double away; ///< kilometres from the neighbour; 0 without one
+        bool isNew;  ///< not used before
+        double area;
+        const SystemInfo* system;
+    };
+    std::vector<Fit> fits;
+    const auto country = lower(hints.country);
+    for (const auto& s : allSystems()) {
+        const bool used = std::ranges::count(hints.codes, s.code) > 0;
+        const bool spokenFor =
+            near ? isIn(s.use, *near) : used || (!country.empty() && lower(s.area).find(country) != std::string::npos);
+        if (!s.projected || !spokenFor || s.use.empty()) continue;
+        progress.check();
+        const auto place = CoordinateChange(s.code, "EPSG:4326").forward(at);
+        if (!place || !isIn(s.use, *place)) continue;
+        const double away = near ? kilometres(*near, *place) : 0;
+        if (away <= kNearby) fits.push_back({away, !used, areaOf(s), &s});
+    }
+    std::ranges::stable_sort(fits, {}, [](const Fit& f) { return std::tuple(f.away, f.isNew, f.area); });
+    std::vector<SystemInfo> out;
+    for (const auto& f : fits)
+        if (out.size() < most) out.push_back(*f.system);
     return out;
 }
 

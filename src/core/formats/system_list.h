@@ -1,5 +1,6 @@
 #pragma once
 #include "base/point.h"
+#include "base/progress.h"
 
 #include <optional>
 #include <string>
@@ -22,6 +23,19 @@ std::vector<SystemInfo> systemsLike(const std::string& typed, std::size_t most =
 
 /// By its code or number, or by its exact name. None if there is no such system.
 std::optional<SystemInfo> systemNamed(const std::string&);
+
+/// What is known of where coordinates may lie.
+struct SystemHints {
+    std::string nearSystem;         ///< of `near`; empty: nothing else is known to lie near
+    Point2 near;                    ///< where the rest of the project's data lie
+    std::string country;            ///< as the areas of systems call it
+    std::vector<std::string> codes; ///< systems that were used before
+};
+/// Projected systems in which a position would lie where the system is meant for and, with a neighbour known, within kNearby of
+/// it: those nearest to it first, else those used before, then the country's, the smallest area first. Only systems that one of
+/// the hints speaks for are tried, which is beside the window's work: some milliseconds each.
+std::vector<SystemInfo> systemsFitting(Point2 at, const SystemHints&, std::size_t most = 8, const Progress& = {});
+inline constexpr double kNearby = 100; ///< kilometres
 
 /// The unit of a system's coordinates.
 struct SystemUnit {

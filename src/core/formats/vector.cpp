@@ -49,6 +49,7 @@ void addGeometry(Feature& feature, const OGRGeometry& geometry) {
 
 Feature featureOf(OGRFeature& from) {
     Feature feature;
+    feature.id = from.GetFID();
     if (const auto* geometry = from.GetGeometryRef()) {
         feature.hasLevels = geometry->Is3D();
         addGeometry(feature, *geometry);

@@ -2,6 +2,7 @@
 #include "base/point.h"
 #include "base/progress.h"
 
+#include <cstdint>
 #include <filesystem>
 #include <map>
 #include <optional>
@@ -21,6 +22,7 @@ struct Feature {
     using Value = std::variant<std::monostate, double, std::string>;
     std::map<std::string, Value> attributes;
     std::string label = {}; ///< of a point in a drawing: it is written there, 2 m high
+    std::int64_t id = -1;   ///< its number in the file, where that was read from one; it stays the same, whatever is filtered
 };
 
 struct FeatureLayer {

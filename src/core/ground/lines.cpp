@@ -13,8 +13,8 @@ namespace fox {
 
 namespace {
 
-constexpr const char* kRoles[] = {"breaklines", "contours", "outlines",      "points",
-                                  "islands",    "faults",   "section lines", "only to look at"};
+constexpr const char* kRoles[] = {"breaklines", "contours",      "outlines",        "points",     "islands",
+                                  "faults",     "section lines", "only to look at", "guide lines"};
 
 std::optional<double> numberIn(const Feature& f, const std::string& field) {
     const auto at = std::ranges::find_if(f.attributes, [&](const auto& a) { return equalNoCase(a.first, field); });
@@ -32,6 +32,17 @@ int likeLevel(const std::string& name) {
     for (const char* part : {"elev", "level", "height", "hoehe", "contour"})
         if (n.find(part) != n.npos) return 2;
     return 0;
+}
+
+/// Whether the filter lets it through.
+bool passes(const Feature& f, const AttributeFilter& filter) {
+    return filter.field.empty() || std::ranges::count(filter.values, valueInWords(f, filter.field)) > 0;
+}
+
+const ObjectChoice* choiceOf(const FeatureLayer& layer, const Feature& f, const std::vector<ObjectChoice>& choices) {
+    const auto at =
+        std::ranges::find_if(choices, [&](const ObjectChoice& c) { return c.id == f.id && c.id >= 0 && c.layer == layer.name; });
+    return at == choices.end() ? nullptr : &*at;
 }
 
 class LineReader {
@@ -55,7 +66,12 @@ public:
         m_zeroIsNone = zeroIsNone();
         for (const auto& layer : m_layers)
             if (!std::ranges::count(m_choices.layersOut, layer.name))
-                for (const auto& f : layer.features) add(f);
+                for (const auto& f : layer.features) {
+                    if (passes(f, m_choices.filter))
+                        add(f, choiceOf(layer, f, m_choices.objects));
+                    else
+                        ++m_filtered;
+                }
         for (auto& layer : m_out.layers) {
             layer.role = m_out.role;
             layer.used = !std::ranges::count(m_choices.layersOut, layer.name);
@@ -144,9 +160,12 @@ private:
         return lines > 2; // one level line alone may well be a kerb
     }
 
-    void add(const Feature& f) {
+    void add(const Feature& f, const ObjectChoice* choice) {
+        m_outByHand += choice && choice->isOut;
+        if (choice && choice->isOut) return;
+        m_handLevel = choice ? choice->level : std::nullopt;
         if (f.kind == GeometryKind::Polygon && m_out.role == LineRole::Outlines) return addOutlines(f);
-        const auto field = m_out.levelField.empty() ? std::nullopt : numberIn(f, m_out.levelField);
+        const auto field = m_handLevel ? m_handLevel : m_out.levelField.empty() ? std::nullopt : numberIn(f, m_out.levelField);
         const auto blockLevel = f.kind == GeometryKind::Point ? levelOfBlock(f) : std::nullopt;
         for (auto part : f.parts) {
             m_out.verticesRead += part.size();
@@ -158,7 +177,7 @@ private:
             m_zeros += none;
             for (auto& p : part) p.z = field ? *field : blockLevel ? *blockLevel : f.hasLevels && !none ? p.z : kNoValue;
             if (f.kind == GeometryKind::Point)
-                addPoint(part.front());
+                addPoint(f, part.front());
             else
                 addLine(f, std::move(part));
         }
@@ -185,14 +204,14 @@ private:
         }
     }
 
-    void addPoint(const Point3& p) {
+    void addPoint(const Feature& f, const Point3& p) {
         if (!m_choices.keep.contains(p.plan())) return;
         if (std::isnan(p.z)) {
             ++m_pointsWithoutLevel;
             return;
         }
         ++m_out.verticesKept;
-        m_out.points.push_back(p);
+        m_out.points.push_back({valueInWords(f, m_choices.numberField), p, valueInWords(f, m_choices.codeField)});
     }
 
     void addLine(const Feature& f, Polyline3 part) {
@@ -210,6 +229,7 @@ private:
             auto kept = m_choices.thin > 0 && level ? thinned(piece, m_choices.thin) : std::move(piece);
             m_out.verticesKept += kept.size();
             m_out.lines.push_back(std::move(kept));
+            m_out.codes.push_back(valueInWords(f, m_choices.codeField));
         }
     }
 
@@ -241,6 +261,12 @@ private:
                 fmt::format("{} at 0.00, far from all other levels ({:g} to {:g} m), and {} taken to have no level.",
                             counted(m_zeros, "line or point lies", "lines or points lie"), *m_levels.begin(), *m_levels.rbegin(),
                             m_zeros == 1 ? "is" : "are"));
+        if (m_outByHand > 0)
+            say(Severity::Note, counted(m_outByHand, "object is skipped by hand.", "objects are skipped by hand."));
+        if (m_filtered > 0)
+            say(Severity::Note,
+                fmt::format("{} another value in {} and {} left out.", counted(m_filtered, "object has", "objects have"),
+                            m_choices.filter.field, m_filtered == 1 ? "is" : "are"));
         if (m_notNumbers > 0)
             say(Severity::Error, counted(m_notNumbers, "vertex has coordinates that are not numbers; it is left out.",
                                          "vertices have coordinates that are not numbers; they are left out."));
@@ -268,8 +294,10 @@ private:
     int m_kinds[3] = {};
     bool m_anyLevel = false, m_anyHeight = false; ///< a level that is not 0; geometry in three dimensions
     bool m_zeroIsNone = false;
-    std::size_t m_zeros = 0;   ///< lines and points at 0 that are taken to have no level
-    std::set<double> m_levels; ///< all but 0
+    std::size_t m_zeros = 0;           ///< lines and points at 0 that are taken to have no level
+    std::set<double> m_levels;         ///< all but 0
+    std::optional<double> m_handLevel; ///< of the object at hand
+    std::size_t m_filtered = 0, m_outByHand = 0;
     std::size_t m_notNumbers = 0, m_short = 0, m_contoursWithoutLevel = 0, m_pointsWithoutLevel = 0;
 };
 
@@ -282,6 +310,14 @@ std::optional<std::string> stringOf(std::string_view code, std::string_view want
 }
 
 } // namespace
+
+std::string valueInWords(const Feature& f, const std::string& field) {
+    const auto at = field.empty() ? f.attributes.end() : f.attributes.find(field);
+    if (at == f.attributes.end()) return {};
+    if (const auto* value = std::get_if<double>(&at->second)) return fmt::format("{:g}", *value);
+    const auto* text = std::get_if<std::string>(&at->second);
+    return text ? std::string(trimmed(*text)) : std::string();
+}
 
 const char* words(LineRole role) { return kRoles[int(role)]; }
 
@@ -299,6 +335,7 @@ LineRole readAs(LineRole role) {
     case LineRole::Islands: return LineRole::Outlines;
     case LineRole::Faults:
     case LineRole::Sections:
+    case LineRole::Guides:
     case LineRole::LookOnly: return LineRole::Breaklines;
     default: return role;
     }
@@ -313,6 +350,22 @@ void closeAreas(FeatureLayer& layer) {
             f.kind = GeometryKind::Polygon;
 }
 
+void dropWithoutLevel(GroundLines& lines, const std::string& file) {
+    std::vector<Polyline3> kept;
+    std::vector<std::string> codes;
+    for (std::size_t i = 0; i < lines.lines.size(); ++i) {
+        if (std::ranges::any_of(lines.lines[i], [](const Point3& p) { return std::isnan(p.z); })) continue;
+        kept.push_back(std::move(lines.lines[i]));
+        codes.push_back(std::move(lines.codes[i]));
+    }
+    if (const auto lost = lines.lines.size() - kept.size(); lost > 0)
+        lines.findings.push_back({Severity::Error, "FC-LINES", file, 0, "", "", "",
+                                  fmt::format("{} without a level, and left out. Choose the column that holds it.",
+                                              counted(lost, "guide line is", "guide lines are"))});
+    lines.lines = std::move(kept);
+    lines.codes = std::move(codes);
+}
+
 /// Layers of one role, read by themselves.
 GroundLines readRole(std::vector<FeatureLayer> layers, const LineChoices& choices, LineRole role, const std::string& file) {
     auto as = choices;
@@ -323,7 +376,8 @@ GroundLines readRole(std::vector<FeatureLayer> layers, const LineChoices& choice
     auto out = LineReader(layers, as, file).read();
     for (auto& layer : out.layers) layer.role = role;
     for (auto& outline : out.outlines) outline.isIsland = role == LineRole::Islands;
-    const bool needsNoLevel = as.role == LineRole::Breaklines && role != LineRole::Breaklines;
+    if (role == LineRole::Guides) dropWithoutLevel(out, file);
+    const bool needsNoLevel = as.role == LineRole::Breaklines && role != LineRole::Breaklines && role != LineRole::Guides;
     if (needsNoLevel) {
         std::erase_if(out.findings, [](const Finding& f) { return f.severity == Severity::Warning; }); // of levels
         out.points.clear();
@@ -334,6 +388,47 @@ GroundLines readRole(std::vector<FeatureLayer> layers, const LineChoices& choice
 template <typename T>
 void append(std::vector<T>& to, std::vector<T> more) {
     to.insert(to.end(), std::make_move_iterator(more.begin()), std::make_move_iterator(more.end()));
+}
+
+std::map<std::string, std::map<std::string, std::size_t>> valuesOf(const std::vector<FeatureLayer>& layers) {
+    std::map<std::string, std::map<std::string, std::size_t>> out;
+    for (const auto& layer : layers)
+        for (const auto& f : layer.features)
+            for (const auto& [field, value] : f.attributes) {
+                auto& values = out[field];
+                if (values.size() <= GroundLines::kMostValues) ++values[valueInWords(f, field)];
+            }
+    for (auto& [field, values] : out)
+        if (values.size() > GroundLines::kMostValues) values.clear();
+    return out;
+}
+
+std::vector<GroundLines::Object> objectsOf(const std::vector<FeatureLayer>& layers, const LineChoices& choices) {
+    constexpr std::size_t kShown = 20'000; // vertices of all, more or less: enough to see
+    std::size_t count = 0, vertices = 0;
+    for (const auto& layer : layers) {
+        count += layer.features.size();
+        for (const auto& f : layer.features)
+            for (const auto& part : f.parts) vertices += part.size();
+    }
+    const auto stride = vertices / kShown + 1; // ends stay
+    std::vector<GroundLines::Object> out;
+    if (count > GroundLines::kMostObjects) return out;
+    for (const auto& layer : layers)
+        for (const auto& f : layer.features) {
+            if (f.id < 0 || !passes(f, choices.filter) || std::ranges::count(choices.layersOut, layer.name) > 0) continue;
+            GroundLines::Object object{{layer.name, f.id, false, {}}, f.kind, {}};
+            if (const auto* choice = choiceOf(layer, f, choices.objects)) object.choice = *choice;
+            for (const auto& part : f.parts) {
+                Polyline2 plan;
+                for (std::size_t i = 0; i < part.size(); ++i)
+                    if ((i % stride == 0 || i + 1 == part.size()) && std::isfinite(part[i].x) && std::isfinite(part[i].y))
+                        plan.push_back(part[i].plan());
+                if (!plan.empty()) object.parts.push_back(std::move(plan));
+            }
+            if (!object.parts.empty()) out.push_back(std::move(object));
+        }
+    return out;
 }
 
 } // namespace
@@ -364,13 +459,15 @@ GroundLines groundLinesOf(const std::vector<FeatureLayer>& layers, const LineCho
                 if (!std::ranges::count(out.fields, field)) out.fields.push_back(field);
             if (out.crs.empty()) out.crs = read.crs;
             out.verticesRead += read.verticesRead, out.verticesKept += read.verticesKept;
-            if (!read.lines.empty()) out.others.push_back({role, layer->name, std::move(read.lines)});
+            if (!read.lines.empty()) out.others.push_back({role, layer->name, std::move(read.lines), std::move(read.codes)});
         }
     }
     const auto placeOf = [&](const GroundLines::Layer& layer) {
         return std::ranges::find(layers, layer.name, &FeatureLayer::name) - layers.begin();
     };
     std::ranges::stable_sort(out.layers, {}, placeOf);
+    out.values = valuesOf(layers);
+    out.objects = objectsOf(layers, choices);
     return out;
 }
 
@@ -415,8 +512,16 @@ std::string codeWithoutNumber(std::string_view code) {
 
 std::vector<std::string> stringCodes(const std::vector<SurveyPoint>& points) {
     std::map<std::string, int> numbered;
-    for (const auto& p : points)
-        if (const auto base = codeWithoutNumber(p.code); base.size() != trimmed(p.code).size()) ++numbered[base];
+    const std::string* last = nullptr; // the same code many times in a row is taken apart once
+    int* times = nullptr;
+    for (const auto& p : points) {
+        if (!last || *last != p.code) {
+            const auto base = codeWithoutNumber(p.code);
+            times = base.size() == trimmed(p.code).size() ? nullptr : &numbered[base];
+            last = &p.code;
+        }
+        if (times) ++*times;
+    }
     std::vector<std::string> out;
     for (const auto& [code, count] : numbered)
         if (count >= 2) out.push_back(code);

@@ -1,6 +1,7 @@
 #include "ground/survey.h"
 
 #include "base/errors.h"
+#include "base/length_unit.h"
 #include "base/text.h"
 #include "ground/survey_text.h"
 
@@ -9,17 +10,29 @@
 namespace fox {
 
 namespace {
+
 std::optional<std::size_t> anyColumn(const Table& table, std::initializer_list<const char*> names) {
     for (const char* name : names)
-        if (const auto column = table.column(name)) return column;
+        for (std::size_t c = 0; c < table.columns.size(); ++c)
+            if (equalNoCase(headingWithUnit(table.columns[c]).name, name)) return c;
     return {};
 }
+
+std::optional<double> unitOf(const Table& table, std::optional<std::size_t> column) {
+    const auto* unit = column ? lengthUnitNamed(headingWithUnit(table.columns[*column]).unit) : nullptr;
+    return unit ? std::optional(unit->metres) : std::nullopt;
+}
+
 } // namespace
 
 SurveyColumns surveyColumns(const Table& table) {
-    return {anyColumn(table, {"point", "name", "id", "number"}), anyColumn(table, {"easting", "e", "x", "east"}),
-            anyColumn(table, {"northing", "n", "y", "north"}), anyColumn(table, {"level", "z", "elevation", "height", "rl"}),
-            anyColumn(table, {"code", "feature"})};
+    SurveyColumns out{anyColumn(table, {"point", "name", "id", "number"}), anyColumn(table, {"easting", "e", "x", "east"}),
+                      anyColumn(table, {"northing", "n", "y", "north"}),
+                      anyColumn(table, {"level", "z", "elevation", "height", "rl"}), anyColumn(table, {"code", "feature"})};
+    out.eastingUnit = unitOf(table, out.easting);
+    out.northingUnit = unitOf(table, out.northing);
+    out.levelUnit = unitOf(table, out.level);
+    return out;
 }
 
 namespace {

@@ -23,10 +23,13 @@ struct Survey {
 };
 
 /// Which columns of a table hold what. Names are looked for in any case: easting, e, x; northing, n, y;
-/// level, z, elevation, height, rl; point, name, id; code, feature.
+/// level, z, elevation, height, rl; point, name, id; code, feature. Headings may name a unit of length: "Level (ft)".
 struct SurveyColumns {
     std::optional<std::size_t> name, easting, northing, level, code;
+    /// Metres in a unit of each, where the heading names one.
+    std::optional<double> eastingUnit = {}, northingUnit = {}, levelUnit = {};
     bool complete() const { return easting && northing && level; }
+    bool namesUnits() const { return eastingUnit || northingUnit || levelUnit; }
 };
 SurveyColumns surveyColumns(const Table&);
 

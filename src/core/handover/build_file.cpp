@@ -86,6 +86,10 @@ private:
                              {u.partial ? ImportChoices::Existing::Update : ImportChoices::Existing::Leave, false, ""})
                     .project;
         }
+        auto holes = *m_out.project.holes; // of the same id in two projects neither came first
+        holes.changeEach([](Hole& h) { h.name.clear(); });
+        giveNames(holes);
+        m_out.project.holes = part(std::move(holes));
     }
 
     void addGround() {

@@ -6,12 +6,6 @@ namespace fox {
 
 namespace {
 
-Polyline3 raised(const Polyline2& line) {
-    Polyline3 out;
-    for (const auto& p : line) out.push_back({p.x, p.y, 0});
-    return out;
-}
-
 Polyline3 closed(const Polygon2& ring) {
     auto out = raised(ring);
     if (!out.empty()) out.push_back(out.front());

@@ -97,19 +97,23 @@ std::string typeInWords(const std::string& code) {
     return type ? type->words : code.empty() ? "kind not given" : code;
 }
 
+namespace {
+std::string withProject(const Hole& hole) { return fmt::format("{} ({})", hole.id, hole.project); }
+} // namespace
+
 std::string displayName(const Holes& holes, const Hole& hole) {
-    const bool alone = std::ranges::count(holes, hole.id, &Hole::id) <= 1;
-    return alone ? hole.id : fmt::format("{} ({})", hole.id, hole.project);
+    if (!hole.name.empty()) return hole.name;
+    return std::ranges::count(holes, hole.id, &Hole::id) <= 1 ? hole.id : withProject(hole);
 }
 
 const Hole* findHole(const Holes& holes, std::string_view name) {
     const Hole* byId = nullptr;
-    for (const auto& h : holes)
-        if (h.id == name) {
-            if (byId) return nullptr; // several: each is named with its project
-            byId = &h;
-        }
-    if (byId) return byId;
+    int ofThatId = 0;
+    for (const auto& h : holes) {
+        if (h.name == name && !name.empty()) return &h;
+        if (h.id == name) byId = &h, ++ofThatId;
+    }
+    if (byId) return ofThatId == 1 ? byId : nullptr; // of several each is named with its project
     for (const auto& h : holes)
         if (name.size() == h.id.size() + h.project.size() + 3 && name.starts_with(h.id) && displayName(holes, h) == name)
             return &h;
@@ -121,8 +125,27 @@ std::vector<std::string> displayNames(const Holes& holes) {
     for (const auto& h : holes) ++times[h.id];
     std::vector<std::string> out;
     out.reserve(holes.size());
-    for (const auto& h : holes) out.push_back(times[h.id] <= 1 ? h.id : fmt::format("{} ({})", h.id, h.project));
+    for (const auto& h : holes) out.push_back(!h.name.empty() ? h.name : times[h.id] <= 1 ? h.id : withProject(h));
     return out;
+}
+
+void giveNames(Holes& holes) {
+    std::set<std::string> taken;
+    std::map<std::string, int> nameless;
+    for (const auto& h : holes) {
+        if (h.name.empty())
+            ++nameless[h.id];
+        else
+            taken.insert(h.name);
+    }
+    for (std::size_t i = 0; i < holes.size(); ++i) {
+        const auto& h = holes[i];
+        if (!h.name.empty()) continue;
+        auto name = nameless[h.id] > 1 || taken.contains(h.id) ? withProject(h) : h.id;
+        const auto wanted = name;
+        for (int n = 2; !taken.insert(name).second; ++n) name = fmt::format("{}, {}", wanted, n);
+        holes.change(i).name = std::move(name);
+    }
 }
 
 std::vector<UnitHeading> unitHeadings(const Holes& holes) {

@@ -58,6 +58,14 @@ struct WaterStrike {
     bool operator==(const WaterStrike&) const = default;
 };
 
+/// A level of the water in a hole or a pipe on some day: a dip.
+struct WaterLevel {
+    std::string measured; ///< when, as the file has it: "2025-03-14T10:30"
+    Depth depth;
+    std::string pipe; ///< of the monitoring point
+    bool operator==(const WaterLevel&) const = default;
+};
+
 /// A pipe or a response zone of an installation.
 struct Installation {
     enum class Part { PlainPipe, SlottedPipe, ResponseZone };
@@ -98,12 +106,14 @@ struct Hole {
     std::vector<Detail> details;
     std::vector<Sample> samples;
     std::vector<WaterStrike> strikes;
+    std::vector<WaterLevel> waterLevels; ///< in the file's order
     std::vector<Installation> installations;
     std::vector<CoreRun> coreRuns;
     std::vector<Curve> curves;
     bool excluded = false; ///< by the user: it stays visible, and speaks of no surface
     std::string file;
     int line = 0;
+    std::string name = {}; ///< what it is called in the project, as no other is; see displayName()
     bool operator==(const Hole&) const = default;
 
     /// A place that can be believed: both coordinates, and not 0, 0.
@@ -187,11 +197,15 @@ private:
     std::vector<std::shared_ptr<const Hole>> m_holes;
 };
 
-/// The id, with the project's if another hole has the same one: "QB114 (P2)".
+/// The hole's name, or while it has none, its id, with the project's if another hole has the same one: "QB114 (P2)".
 std::string displayName(const Holes&, const Hole&);
-const Hole* findHole(const Holes&, std::string_view displayName);
+/// By its name, or, if no hole is called so, by its id where only one has it. Null if there is none.
+const Hole* findHole(const Holes&, std::string_view name);
 /// Of all holes at once, in their order: for lists.
 std::vector<std::string> displayNames(const Holes&);
+/// Gives a name to each hole that has none: its id, or, if another is called so or has the same id and no name either, its id
+/// with the project's. Names that are there stay, whoever joins.
+void giveNames(Holes&);
 
 /// How full a column that may carry the unit is.
 struct UnitHeading {

@@ -1,5 +1,6 @@
 #include "holes/table_holes.h"
 
+#include "base/length_unit.h"
 #include "base/text.h"
 
 #include <algorithm>
@@ -13,31 +14,21 @@ namespace fox {
 
 namespace {
 
-/// A heading as words: lower case, one blank between, units in brackets apart.
+/// A heading as words: lower case, one blank between, units apart.
 struct HeadingWords {
     std::string words, unit;
 };
 
 HeadingWords wordsOf(std::string_view heading) {
-    HeadingWords out;
-    std::string text = lower(trimmed(heading));
-    const auto open = text.find_first_of("([");
-    if (open != text.npos) {
-        const auto close = text.find_first_of(")]", open);
-        out.unit = std::string(trimmed(text.substr(open + 1, close == text.npos ? text.npos : close - open - 1)));
-        text = text.substr(0, open);
-    }
+    const auto [name, unit] = headingWithUnit(heading);
+    HeadingWords out{"", lower(unit)};
+    std::string text = lower(name);
     for (auto& c : text)
         if (c == '_' || c == '-' || c == '.' || c == '/') c = ' ';
     for (const auto word : split(text, ' '))
         if (!word.empty()) {
             if (!out.words.empty()) out.words += ' ';
             out.words.append(word);
-        }
-    for (const char* unit : {" m", " ft"})
-        if (out.unit.empty() && out.words.ends_with(unit)) {
-            out.words.erase(out.words.rfind(' '));
-            out.unit = unit + 1;
         }
     return out;
 }
@@ -92,7 +83,13 @@ const std::vector<RoleNames>& roleNames() {
         {RoseTo, "water rose to", {"rose to", "risen to", "rest level", "standing depth", "water level after"}},
         {PipeTop, "top of pipe", {"pipe top", "screen top", "response zone top", "slotted from"}},
         {PipeBase, "base of pipe", {"pipe base", "screen base", "screen bottom", "response zone base", "slotted to"}},
-        {PipeKind, "kind of pipe", {"pipe type", "pipe kind", "installation type", "installation"}}};
+        {PipeKind, "kind of pipe", {"pipe type", "pipe kind", "installation type", "installation"}},
+        {WaterLevel,
+         "depth to water",
+         {"depth to water", "water depth", "water level", "dip", "dip depth", "dtw", "depth water", "groundwater depth"}},
+        {MeasuredAt,
+         "date",
+         {"date", "date time", "datetime", "measured", "measured at", "date measured", "reading date", "time"}}};
     return kNames;
 }
 
@@ -105,6 +102,13 @@ bool mostlyNumbers(const Table& table, std::size_t column) {
 
 } // namespace
 
+bool isLength(ColumnRole role) {
+    using enum ColumnRole;
+    static constexpr ColumnRole kLengths[] = {Easting, Northing,    GroundLevel, FinalDepth, Top,      Base,      UnitTop,
+                                              Depth,   StrikeDepth, RoseTo,      PipeTop,    PipeBase, WaterLevel};
+    return std::ranges::count(kLengths, role) > 0;
+}
+
 const char* words(ColumnRole role) { return roleNames()[std::size_t(role)].words; }
 bool TableMapping::has(ColumnRole role) const { return std::ranges::count(roles, role) > 0; }
 
@@ -113,22 +117,22 @@ TableMapping guessMapping(const Table& table) {
     TableMapping mapping;
     mapping.columns = table.columns;
     mapping.roles.assign(table.columns.size(), Ignored);
+    mapping.units.assign(table.columns.size(), "");
     std::set<ColumnRole> taken;
     for (std::size_t c = 0; c < table.columns.size(); ++c) {
         const auto heading = wordsOf(table.columns[c]);
         for (const auto& role : roleNames()) {
             if (!std::ranges::count(role.names, heading.words) || taken.contains(role.role)) continue;
-            static constexpr ColumnRole kWords[] = {HoleId,     Project,         Kind,    Code, Description,
-                                                    SampleType, SampleReference, PipeKind};
+            static constexpr ColumnRole kWords[] = {HoleId,     Project,         Kind,     Code,      Description,
+                                                    SampleType, SampleReference, PipeKind, MeasuredAt};
             const bool number = !std::ranges::count(kWords, role.role);
             if (number && !mostlyNumbers(table, c)) continue;
             mapping.roles[c] = role.role;
             taken.insert(role.role);
             break;
         }
-        if (mapping.roles[c] != Ignored && mapping.roles[c] != Easting && mapping.roles[c] != Northing
-            && (heading.unit == "ft" || heading.unit == "feet"))
-            mapping.feet = true;
+        if (!isLength(mapping.roles[c]) || heading.unit.empty()) continue;
+        if (const auto* unit = lengthUnitNamed(heading.unit)) mapping.units[c] = unit->key;
     }
     if (!taken.contains(HoleId) && !table.columns.empty() && !mostlyNumbers(table, 0) && mapping.roles[0] == Ignored) {
         mapping.roles[0] = HoleId;
@@ -139,6 +143,9 @@ TableMapping guessMapping(const Table& table) {
             if (r == from) r = to;
         if (taken.erase(from)) taken.insert(to);
     };
+    // "dip" or "depth" beside a date is the water's
+    if (taken.contains(MeasuredAt) && !taken.contains(WaterLevel) && !taken.contains(Azimuth)) turn(Inclination, WaterLevel);
+    if (taken.contains(MeasuredAt) && !taken.contains(WaterLevel) && table.columns.size() == 3) turn(Depth, WaterLevel);
     // "depth" alone beside a unit is the top of it; beside a place, the hole's depth; beside a value, the value's
     if (taken.contains(Depth) && !taken.contains(Easting)) turn(Northing, Value); // N is the blow count there
     if (taken.contains(Depth) && !taken.contains(Top) && taken.contains(Code)) turn(Depth, Top);
@@ -168,6 +175,7 @@ std::string whatItHolds(const TableMapping& m) {
     if (m.has(Inclination)) parts.push_back("paths");
     if ((m.has(SampleType) || m.has(SampleReference)) && (m.has(Depth) || m.has(Top))) parts.push_back("samples");
     if (m.has(StrikeDepth)) parts.push_back("water strikes");
+    if (m.has(WaterLevel)) parts.push_back("water levels");
     if (m.has(PipeTop) && m.has(PipeBase)) parts.push_back("installations");
     if (parts.empty() && (m.has(GroundLevel) || m.has(FinalDepth))) parts.push_back("hole header data");
     return fmt::format("{}", fmt::join(parts, ", "));
@@ -186,8 +194,14 @@ class Reader {
 public:
     Reader(const Table& table, const TableMapping& mapping, std::string project)
         : m_table(table), m_mapping(mapping), m_project(std::move(project)) {
-        for (std::size_t c = 0; c < mapping.roles.size() && c < table.columns.size(); ++c)
-            m_columns[mapping.roles[c]].push_back(c);
+        using enum ColumnRole;
+        for (std::size_t c = 0; c < mapping.roles.size() && c < table.columns.size(); ++c) {
+            const auto role = mapping.roles[c];
+            if (isLength(role) && role != Easting && role != Northing && isDegrees(wordsOf(table.columns[c]).unit))
+                add(0, "", fmt::format("{} is in degrees, which a {} can't be; it is not used.", table.columns[c], words(role)));
+            else
+                m_columns[role].push_back(c);
+        }
     }
 
     TableHoles read() {
@@ -237,9 +251,16 @@ private:
         return value;
     }
 
-    std::optional<double> metresAt(std::optional<double> value) const {
-        constexpr double kFoot = 0.3048;
-        return value && m_mapping.feet ? std::optional(*value * kFoot) : value;
+    /// A length in metres, by its column's unit.
+    std::optional<double> metres(ColumnRole role, const std::string& hole) {
+        const auto& columns = m_columns[role];
+        return columns.empty() ? std::nullopt : metresAt(columns[0], hole);
+    }
+    std::optional<double> metresAt(std::size_t column, const std::string& hole) {
+        const auto value = numberAt(column, hole);
+        if (!value || column >= m_mapping.units.size()) return value;
+        const auto* unit = lengthUnitNamed(m_mapping.units[column]);
+        return unit ? *value * unit->metres : *value;
     }
 
     void takeRow() {
@@ -269,22 +290,27 @@ private:
         using enum ColumnRole;
         const auto type = text(SampleType), reference = text(SampleReference);
         if (type.empty() && reference.empty()) return;
-        auto top = metresAt(number(ColumnRole::Depth, hole.id));
-        if (!top) top = metresAt(number(Top, hole.id));
+        auto top = metres(ColumnRole::Depth, hole.id);
+        if (!top) top = metres(Top, hole.id);
         if (!top) return add(m_table.rows[m_row].line, hole.id, "The sample has no depth; it is left out.");
-        const auto base = metresAt(number(Base, hole.id));
+        const auto base = metres(Base, hole.id);
         hole.samples.push_back({fox::Depth{*top}, base ? std::optional(fox::Depth{*base}) : std::nullopt, type, reference});
     }
 
     void takeWater(Hole& hole) {
-        const auto at = metresAt(number(ColumnRole::StrikeDepth, hole.id));
+        if (const auto dip = metres(ColumnRole::WaterLevel, hole.id)) {
+            const auto measured = text(ColumnRole::MeasuredAt);
+            if (measured.empty()) add(m_table.rows[m_row].line, hole.id, "The water level has no date.", Severity::Warning);
+            hole.waterLevels.push_back({measured, fox::Depth{*dip}, ""});
+        }
+        const auto at = metres(ColumnRole::StrikeDepth, hole.id);
         if (!at) return;
-        const auto rose = metresAt(number(ColumnRole::RoseTo, hole.id));
+        const auto rose = metres(ColumnRole::RoseTo, hole.id);
         hole.strikes.push_back({fox::Depth{*at}, rose ? std::optional(fox::Depth{*rose}) : std::nullopt});
     }
 
     void takePipe(Hole& hole) {
-        const auto top = metresAt(number(ColumnRole::PipeTop, hole.id)), base = metresAt(number(ColumnRole::PipeBase, hole.id));
+        const auto top = metres(ColumnRole::PipeTop, hole.id), base = metres(ColumnRole::PipeBase, hole.id);
         if (!top || !base) return;
         if (!(*base > *top))
             return add(m_table.rows[m_row].line, hole.id, "The pipe's base is not below its top; it is left out.");
@@ -298,24 +324,24 @@ private:
 
     void takeFacts(Hole& hole) {
         using enum ColumnRole;
-        if (const auto v = number(Easting, hole.id)) hole.easting = v;
-        if (const auto v = number(Northing, hole.id)) hole.northing = v;
-        if (const auto v = metresAt(number(GroundLevel, hole.id))) hole.level = Level{*v};
-        if (const auto v = metresAt(number(FinalDepth, hole.id))) hole.finalDepth = fox::Depth{*v};
+        if (const auto v = metres(Easting, hole.id)) hole.easting = v;
+        if (const auto v = metres(Northing, hole.id)) hole.northing = v;
+        if (const auto v = metres(GroundLevel, hole.id)) hole.level = Level{*v};
+        if (const auto v = metres(FinalDepth, hole.id)) hole.finalDepth = fox::Depth{*v};
         if (auto kind = text(Kind); !kind.empty()) hole.type = std::move(kind);
         if (const auto v = number(Inclination, hole.id); v && *v < 90)
             hole.stations.push_back(
-                {fox::Depth{metresAt(number(Top, hole.id)).value_or(0)}, std::abs(*v), number(Azimuth, hole.id).value_or(0)});
+                {fox::Depth{metres(Top, hole.id).value_or(0)}, std::abs(*v), number(Azimuth, hole.id).value_or(0)});
     }
 
     void takeGeology(Hole& hole, std::vector<OpenTop>& open, int line) {
         using enum ColumnRole;
         for (const auto column : m_columns[UnitTop])
-            if (const auto top = metresAt(numberAt(column, hole.id)))
+            if (const auto top = metresAt(column, hole.id))
                 open.push_back({*top, std::string(wordsBeforeUnit(m_table.columns[column])), "", line});
         if (m_columns[Code].empty() && m_columns[Description].empty()) return;
-        const auto top = metresAt(number(Top, hole.id));
-        const auto base = metresAt(number(Base, hole.id));
+        const auto top = metres(Top, hole.id);
+        const auto base = metres(Base, hole.id);
         const auto code = text(Code), description = text(Description);
         if (!top || (code.empty() && description.empty())) {
             if (!m_columns[Top].empty() && !(code.empty() && description.empty()))
@@ -344,7 +370,7 @@ private:
     void takeValues(Hole& hole) {
         using enum ColumnRole;
         if (m_columns[ColumnRole::Depth].empty()) return;
-        const auto depth = metresAt(number(ColumnRole::Depth, hole.id));
+        const auto depth = metres(ColumnRole::Depth, hole.id);
         if (!depth) return;
         for (const auto column : m_columns[Value])
             if (const auto value = numberAt(column, hole.id)) {

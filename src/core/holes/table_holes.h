@@ -29,23 +29,27 @@ enum class ColumnRole {
     RoseTo,      ///< depth to which it rose
     PipeTop,     ///< of a pipe or response zone
     PipeBase,
-    PipeKind, ///< "plain", "slotted", "response zone"
+    PipeKind,   ///< "plain", "slotted", "response zone"
+    WaterLevel, ///< depth to the water on the day of MeasuredAt: a dip
+    MeasuredAt, ///< date, with or without the time
 };
-inline constexpr int kColumnRoles = int(ColumnRole::PipeKind) + 1;
+inline constexpr int kColumnRoles = int(ColumnRole::MeasuredAt) + 1;
 const char* words(ColumnRole); ///< "ground level"
+/// Whether its values are lengths: they have a unit.
+bool isLength(ColumnRole);
 
 /// How a table is to be read.
 struct TableMapping {
     std::vector<std::string> columns; ///< their names, to know the same kind of table again
     std::vector<ColumnRole> roles;    ///< one a column
-    bool feet = false;                ///< levels and depths, not coordinates
+    std::vector<std::string> units;   ///< keys of lengthUnits(), one a column; empty or fewer: metres
     bool operator==(const TableMapping&) const = default;
     bool has(ColumnRole) const;
 };
 
 /// The roles that the columns' names and cells suggest. Names of the trade in any case, with or without units
 /// ("Depth to top (m)"); a column that no name explains, of depths rising with those beside it, is a unit's top.
-/// Feet where names say so.
+/// Units where headings name them ("Depth (ft)").
 TableMapping guessMapping(const Table&);
 /// "places", "intervals", "tops of units", "values", put together; "" if the table says nothing of holes.
 std::string whatItHolds(const TableMapping&);
@@ -55,7 +59,8 @@ bool namesHoles(const Table&);
 
 /// Holes as a table tells them: one row a hole, an interval, a unit's top or a value, or all at once. What a row
 /// does not say is left open, so that several tables of the same holes can be joined. Tops without bases end where
-/// the next begins; the last at the final depth, or, where that is not given, 0.1 m below its top with a note.
+/// the next begins; columns of levels or depths whose headings name degrees are not used, with an error; the last at the final
+/// depth, or, where that is not given, 0.1 m below its top with a note.
 struct TableHoles {
     Holes holes;
     Findings findings; ///< rows that can't be read, with their lines

@@ -21,24 +21,56 @@ namespace {
 
 // --- against what is there
 
+/// An id without its case and blanks.
+std::string spelledAlike(std::string_view id) {
+    auto out = lower(id);
+    std::erase_if(out, [](unsigned char c) { return std::isspace(c); });
+    return out;
+}
+
 /// The project's holes by id.
 class Known {
 public:
-    explicit Known(const Holes& holes) : m_holes(holes) {
-        for (std::size_t i = 0; i < holes.size(); ++i) m_byId[holes[i].id].push_back(i);
+    Known(const Holes& holes, const ImportPreview& u)
+        : m_holes(holes), m_partial(u.partial), m_otherSpelling(u.file.settings.otherSpelling) {
+        for (std::size_t i = 0; i < holes.size(); ++i) {
+            m_byId[holes[i].id].push_back(i);
+            if (m_partial && !holes[i].name.empty() && holes[i].name != holes[i].id) m_byId[holes[i].name].push_back(i);
+            m_bySpelling[spelledAlike(holes[i].id)].push_back(i);
+        }
     }
-    /// The one that an incoming hole is: by project and id, or, where the file knows no project, by id.
-    std::optional<std::size_t> find(const Hole& incoming, bool partial) const {
+    /// The one that an incoming hole is: by project and id, or, where the file knows no project, by id or name; where
+    /// neither is there, by an id that differs in case and blanks only, if that is one hole's alone.
+    std::optional<std::size_t> find(const Hole& incoming) const {
+        if (const auto at = m_byId.find(incoming.id); at != m_byId.end()) {
+            const auto same = among(at->second, incoming);
+            if (same.empty()) return {};
+            return same.front();
+        }
+        if (!m_otherSpelling) return {};
+        const auto at = m_bySpelling.find(spelledAlike(incoming.id));
+        const auto same = at == m_bySpelling.end() ? std::vector<std::size_t>() : among(at->second, incoming);
+        return same.size() == 1 ? std::optional(same.front()) : std::nullopt;
+    }
+
+    /// Whether several holes could be meant, which the file does not tell apart.
+    bool isOneOfSeveral(const Hole& incoming) const {
         const auto at = m_byId.find(incoming.id);
-        if (at == m_byId.end()) return {};
-        for (const auto i : at->second)
-            if (m_holes[i].project == incoming.project) return i;
-        return partial && incoming.project.empty() ? std::optional(at->second.front()) : std::nullopt;
+        return at != m_byId.end() && among(at->second, incoming).size() > 1;
     }
 
 private:
+    std::vector<std::size_t> among(const std::vector<std::size_t>& places, const Hole& incoming) const {
+        std::vector<std::size_t> out;
+        for (const auto i : places)
+            if (m_holes[i].project == incoming.project) out.push_back(i);
+        if (out.empty() && m_partial && incoming.project.empty()) out = places;
+        return out;
+    }
+
     const Holes& m_holes;
-    std::unordered_map<std::string, std::vector<std::size_t>> m_byId;
+    bool m_partial, m_otherSpelling;
+    std::unordered_map<std::string, std::vector<std::size_t>> m_byId, m_bySpelling;
 };
 
 std::string levelWords(const std::optional<Level>& l) { return l ? fmt::format("{:.2f} m", l->metres) : "none"; }
@@ -79,6 +111,8 @@ std::vector<std::string> differences(const Hole& was, const Hole& now) {
         out.push_back(fmt::format("SPT tests: {} to {}", was.blowCounts.size(), now.blowCounts.size()));
     if (was.samples != now.samples) out.push_back(fmt::format("samples: {} to {}", was.samples.size(), now.samples.size()));
     if (was.strikes != now.strikes || was.installations != now.installations) out.push_back("water or installations changed");
+    if (was.waterLevels != now.waterLevels)
+        out.push_back(fmt::format("water levels: {} to {}", was.waterLevels.size(), now.waterLevels.size()));
     if (was.curves != now.curves) out.push_back(fmt::format("curves: {} to {}", was.curves.size(), now.curves.size()));
     return out;
 }
@@ -91,8 +125,10 @@ Hole updated(const Hole& was, const Hole& incoming, bool partial) {
         return now;
     }
     now = incoming;
+    now.id = was.id, now.name = was.name;
     now.excluded = was.excluded;
-    for (const auto& c : was.curves) // logs that came from elsewhere stay
+    now.waterLevels = was.waterLevels; // from tables: a newer issue of the logs does not end them
+    for (const auto& c : was.curves)   // logs that came from elsewhere stay
         if (std::ranges::none_of(now.curves, [&](const Curve& n) { return n.name == c.name; }) && !c.single)
             now.curves.push_back(c);
     return now;
@@ -235,24 +271,28 @@ std::vector<HoleChange> changesBy(const Project& project, const ImportPreview& u
     using Kind = HoleChange::Kind;
     std::vector<HoleChange> out;
     const auto& holes = *project.holes;
-    const Known known(holes);
+    const Known known(holes, u);
     const auto names = displayNames(holes);
     std::set<std::size_t> met;
     const auto* issue = earlierIssue(project, u);
     const auto corrected = issue ? withCorrections(project, u, *issue).holes : std::nullopt;
     for (const auto& incoming : corrected ? *corrected : u.holes) {
-        const auto was = known.find(incoming, u.partial);
+        const auto was = known.find(incoming);
         if (!was) {
-            out.push_back({Kind::New, incoming.id, {}});
+            out.push_back({Kind::New, incoming.id, {}, {}});
             continue;
         }
         met.insert(*was);
         auto facts = differences(holes[*was], updated(holes[*was], incoming, u.partial));
-        out.push_back({facts.empty() ? Kind::Same : Kind::Changed, names[*was], std::move(facts)});
+        const bool isSame = facts.empty();
+        if (!isSame && known.isOneOfSeveral(incoming))
+            facts.push_back("several holes have this id, and the file does not say of which project: it is taken for this one");
+        const auto written = incoming.id == names[*was] ? std::string() : incoming.id;
+        out.push_back({isSame ? Kind::Same : Kind::Changed, names[*was], std::move(facts), written});
     }
     if (issue)
         for (std::size_t i = 0; i < holes.size(); ++i)
-            if (holes[i].file == issue->name && !met.contains(i)) out.push_back({Kind::Gone, names[i], {}});
+            if (holes[i].file == issue->name && !met.contains(i)) out.push_back({Kind::Gone, names[i], {}, {}});
     return out;
 }
 
@@ -269,6 +309,7 @@ Edited importSource(const Project& project, const ImportPreview& u, const Import
     if (!before) file.name = uniqueName(files, file.name);
     Edited e{project, ""};
     auto holes = *project.holes;
+    giveNames(holes); // these stay, whoever joins
     const auto* incoming = &u.holes;
     Corrected corrected;
     if (before) {
@@ -279,13 +320,13 @@ Edited importSource(const Project& project, const ImportPreview& u, const Import
     }
     CorrectionBook book(e.project);
     int added = 0, changed = 0, removed = 0;
-    const Known known(*project.holes);
+    const Known known(*project.holes, u);
     const auto beforeName = before ? before->name : std::string();
     const auto stem = std::filesystem::path(file.name).stem().string();
     file.settings.holesOut.assign(choices.holesOut.begin(), choices.holesOut.end());
     for (auto h : *incoming) {
         h.file = file.name;
-        const auto at = known.find(h, u.partial); // new holes are put behind the known ones
+        const auto at = known.find(h); // new holes are put behind the known ones
         if (at && update) {
             const auto& was = holes[*at];
             auto now = updated(was, h, u.partial);
@@ -300,10 +341,14 @@ Edited importSource(const Project& project, const ImportPreview& u, const Import
         }
     }
     if (before && choices.removeGone) {
-        std::set<std::string_view> there;
-        for (const auto& h : u.holes) there.insert(h.id);
+        std::set<std::string> there;
+        for (const auto& h : u.holes) {
+            const auto at = known.find(h);
+            there.insert(at ? (*project.holes)[*at].id : h.id);
+        }
         removed = int(holes.removeIf([&](const Hole& h) { return h.file == beforeName && !there.contains(h.id); }));
     }
+    giveNames(holes);
     file.holes = added + (before ? before->holes - removed : 0);
     std::move(book).into(e.project);
     e.label = update && (changed || removed)
@@ -360,10 +405,10 @@ Edited rereadSource(const Project& project, const std::string& name, const Sourc
     u.file.holes = at->holes;
     Edited e{project, fmt::format("Read {} again", name)};
     auto holes = *project.holes;
-    const Known known(*project.holes);
+    const Known known(*project.holes, u);
     for (auto h : u.holes) {
         h.file = name;
-        const auto was = known.find(h, u.partial);
+        const auto was = known.find(h);
         const bool wasOut = std::ranges::count(out, h.id) > 0, isOut = std::ranges::count(settings.holesOut, h.id) > 0;
         if (!was && wasOut && !isOut) { // left in the file until now
             if (h.project.empty()) h.project = std::filesystem::path(name).stem().string();
@@ -374,6 +419,7 @@ Edited rereadSource(const Project& project, const std::string& name, const Sourc
         if (!was || !(u.partial || holes[*was].file == name)) continue;
         if (auto now = updated(holes[*was], h, u.partial); now != holes[*was]) holes.change(*was) = std::move(now);
     }
+    giveNames(holes);
     *at = std::move(u.file);
     e.project.files = part(std::move(files));
     e.project.holes = part(std::move(holes));

@@ -69,6 +69,7 @@ struct HoleChange {
     Kind kind;
     std::string hole;
     std::vector<std::string> facts; ///< "ground level 23.10 m to 24.05 m", "2 intervals more"
+    std::string written = {};       ///< the id as the file has it, if the hole is called otherwise
 };
 /// Hole by hole, in the file's order, then those that an earlier issue of the file had and this one has not.
 /// A file is a newer issue if one of its name, or an AGS file of its project id with holes in common, is there. What

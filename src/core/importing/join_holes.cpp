@@ -16,6 +16,9 @@ void addTo(Hole& hole, const Hole& more) {
     if (!more.samples.empty()) hole.samples = more.samples;
     if (!more.strikes.empty()) hole.strikes = more.strikes;
     if (!more.installations.empty()) hole.installations = more.installations;
+    for (const auto& w : more.waterLevels) // readings of later days join those of earlier ones
+        if (std::ranges::count(hole.waterLevels, w) == 0) hole.waterLevels.push_back(w);
+    std::ranges::stable_sort(hole.waterLevels, {}, &WaterLevel::measured);
     for (const auto& c : more.curves) {
         std::erase_if(hole.curves, [&](const Curve& old) { return old.name == c.name; });
         hole.curves.push_back(c);

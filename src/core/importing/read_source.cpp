@@ -257,9 +257,12 @@ private:
         m_out.file.settings.as = SourceSettings::As::Contacts;
         append(m_out.file.findings, m_out.contacts->findings);
         sayUnit();
+        const auto named = surveyColumns(sheet);
+        sayColumnUnits(named);
+        const double depthUnit = contactColumns(sheet).depthUnit.value_or(metresInUnit());
         for (auto& p : m_out.contacts->points) {
-            p.place = inMetres(p.place);
-            p.depth.metres *= metresInUnit();
+            p.place = inMetres(p.place, named);
+            p.depth.metres *= depthUnit;
         }
         m_out.tables.push_back({sheet.name, sheet.rows.size(), "contacts", sheet.columns});
         if (m_out.contacts->points.empty())
@@ -289,11 +292,25 @@ private:
                          levelsToo ? fmt::format("converted at {:.9g} m each", metresInUnit()) : "taken as metres")});
     }
 
-    /// Coordinates of another system are in that system's unit.
-    Point3 inMetres(const Point3& p) const {
+    /// Coordinates of another system are in that system's unit. What a column's heading says of its unit goes before what is
+    /// said of the whole file.
+    Point3 inMetres(const Point3& p, const SurveyColumns& named) const {
         const double unit = metresInUnit();
-        const double plan = m_out.file.settings.crs.empty() ? unit : 1;
-        return {p.x * plan, p.y * plan, p.z * unit};
+        const double z = p.z * named.levelUnit.value_or(unit);
+        if (!m_out.file.settings.crs.empty()) return {p.x, p.y, z};
+        return {p.x * named.eastingUnit.value_or(unit), p.y * named.northingUnit.value_or(unit), z};
+    }
+
+    /// Columns of points in different units, or not in metres, are never passed over in silence.
+    void sayColumnUnits(const SurveyColumns& named) {
+        const double unit = metresInUnit();
+        const auto differs = [&](const std::optional<double>& u) { return u && *u != 1; };
+        if (!differs(named.eastingUnit) && !differs(named.northingUnit) && !differs(named.levelUnit)) return;
+        m_out.file.findings.push_back(
+            {Severity::Note, "FC-UNIT", m_out.file.name, 0, "", "", "",
+             fmt::format("By the headings of the columns, eastings are converted at {:.9g} m each, northings at {:.9g} m, levels "
+                         "at {:.9g} m.",
+                         named.eastingUnit.value_or(unit), named.northingUnit.value_or(unit), named.levelUnit.value_or(unit))});
     }
 
     /// Whether a cell names a unit of the project, or a kind of ground.
@@ -349,6 +366,7 @@ private:
             const auto known = file.settings.mappings.find(sheet.name);
             auto mapping = known == file.settings.mappings.end() ? guessMapping(sheet) : known->second;
             mapping.roles.resize(sheet.columns.size(), ColumnRole::Ignored);
+            mapping.units.resize(sheet.columns.size());
             if (sheets.size() == 1 && isContacts(sheet)) {
                 contacts(sheet);
             } else if (sheets.size() == 1 && isSurvey(sheet, mapping)) {
@@ -356,7 +374,7 @@ private:
             } else {
                 m_out.tables.push_back({sheet.name, sheet.rows.size(), whatItHolds(mapping), sheet.columns});
                 if (!m_out.tables.back().feeds.empty()) {
-                    auto read = holesOf(sheet, mapping, "");
+                    auto read = holesOf(sheet, ownUnitsLeft(mapping), "");
                     append(file.findings, read.findings);
                     for (const auto& h : read.holes) join(h);
                 }
@@ -368,6 +386,14 @@ private:
         if (m_out.holes.empty() && !m_out.survey && !m_out.contacts && file.findings.empty())
             file.findings.push_back({Severity::Warning, "FC-TABLE", file.name, 0, "", "", "",
                                      "No column says which hole a row is of: say what the columns are."});
+    }
+
+    /// Coordinates of another system stay in that system's unit until they are moved to the site's.
+    TableMapping ownUnitsLeft(TableMapping mapping) const {
+        if (m_out.file.settings.crs.empty()) return mapping;
+        for (std::size_t c = 0; c < std::min(mapping.units.size(), mapping.roles.size()); ++c)
+            if (mapping.roles[c] == ColumnRole::Easting || mapping.roles[c] == ColumnRole::Northing) mapping.units[c].clear();
+        return mapping;
     }
 
     /// Gives names to the columns of a table of points whose header says nothing. False if the values don't tell them.
@@ -426,9 +452,11 @@ private:
         m_out.survey = m_text ? surveyOf(*m_text, sheet, m_progress) : surveyOf(sheet);
         askWhetherContacts(sheet);
         append(m_out.file.findings, m_out.survey->findings);
-        if (metresInUnit() != 1)
-            for (auto& p : m_out.survey->points) p.place = inMetres(p.place);
+        const auto named = surveyColumns(sheet);
+        if (metresInUnit() != 1 || named.namesUnits())
+            for (auto& p : m_out.survey->points) p.place = inMetres(p.place, named);
         sayUnit();
+        sayColumnUnits(named);
         m_out.tables.push_back({sheet.name, sheet.rows.size(), "ground", sheet.columns});
         if (m_out.survey->points.empty())
             throw FileError(fmt::format("{} has no row with an easting, a northing and a level.", m_out.file.name));

@@ -179,6 +179,51 @@ contactsAlong(const Polyline2& line, const std::vector<std::shared_ptr<const std
     return out;
 }
 
+namespace {
+
+/// Steps along a line in space no longer than `step`, and no more than kMost between two vertices.
+Polyline3 inSteps(const Polyline3& line, double step) {
+    constexpr int kMost = 200;
+    Polyline3 out;
+    for (std::size_t i = 0; i < line.size(); ++i) {
+        if (i > 0) {
+            const auto &a = line[i - 1], &b = line[i];
+            const int n = std::clamp(int(distance(a.plan(), b.plan()) / step), 1, kMost);
+            for (int k = 1; k < n; ++k) {
+                const double t = double(k) / n;
+                out.push_back({a.x + t * (b.x - a.x), a.y + t * (b.y - a.y), a.z + t * (b.z - a.z)});
+            }
+        }
+        out.push_back(line[i]);
+    }
+    return out;
+}
+
+} // namespace
+
+std::vector<SectionTrace> tracesAlong(const Polyline2& line, const std::vector<BackgroundLines>& background, double reach) {
+    std::vector<SectionTrace> out;
+    for (const auto& layer : background) {
+        if (!layer.shown) continue;
+        for (const auto& drawn : layer.lines) {
+            SectionTrace piece{layer.layer, layer.colour, layer.width, {}};
+            const auto end = [&] {
+                if (piece.points.size() > 1) out.push_back(piece);
+                piece.points.clear();
+            };
+            for (const auto& p : inSteps(drawn, std::max(reach / 2, 0.1))) {
+                const auto at = project(line, p.plan());
+                if (std::isnan(p.z) || at.distance > reach)
+                    end();
+                else
+                    piece.points.push_back({at.chainage, p.z});
+            }
+            end();
+        }
+    }
+    return out;
+}
+
 std::vector<LineCrossing> crossingsOf(const Polyline2& a, const Polyline2& b) {
     std::vector<LineCrossing> out;
     double alongA = 0;

@@ -1,4 +1,5 @@
 #pragma once
+#include "ground/background_lines.h"
 #include "model/model.h"
 
 namespace fox {
@@ -27,6 +28,13 @@ struct SectionContact {
     bool joined = false;            ///< by a line to the one before it
 };
 
+/// A line only to look at, or a piece of one, as it is drawn on a section: somebody's interpretation, a pipe.
+struct SectionTrace {
+    std::string layer, colour;
+    double width = 1;           ///< pixels
+    std::vector<Point2> points; ///< x: chainage, y: level, metres
+};
+
 struct Section {
     Polyline2 line;
     std::vector<double> chainage, ground;
@@ -34,6 +42,7 @@ struct Section {
     std::vector<std::vector<double>> deviations; ///< of each base, metres; kNoValue where the method has none
     std::vector<SectionHole> holes;
     std::vector<SectionContact> contacts;
+    std::vector<SectionTrace> traces;
 };
 
 inline constexpr double kSectionHoles = 25; ///< metres from the line; holes farther off are not on a section
@@ -46,6 +55,9 @@ Section makeSection(const Model&, const InterpretedLogs&, const Polyline2& line,
 /// Of the contacts of each unit, the contact points within `reach` of the line.
 std::vector<SectionContact> contactsAlong(const Polyline2& line, const std::vector<std::shared_ptr<const std::vector<Contact>>>&,
                                           double reach = kSectionHoles);
+
+/// Of lines that are shown and have levels, the pieces within `reach` of the section, seen from its side.
+std::vector<SectionTrace> tracesAlong(const Polyline2& line, const std::vector<BackgroundLines>&, double reach = kSectionHoles);
 
 /// Where two lines cross: the chainages along each.
 struct LineCrossing {

@@ -1,5 +1,6 @@
 #include "project/corrections.h"
 
+#include "base/length_unit.h"
 #include "formats/crs.h"
 
 #include <fmt/format.h>
@@ -39,9 +40,24 @@ void CorrectionBook::record(const Hole& hole, int line, std::string heading, Col
     }
 }
 
+/// Metres in a unit of the column of that role: corrections stand in the unit of their cell.
+double CorrectionBook::unitOf(const Hole& hole, ColumnRole role) const {
+    const auto* file = fileOf(hole);
+    if (!file || file->format.starts_with("AGS")) return 1;
+    const bool inPlan = role == ColumnRole::Easting || role == ColumnRole::Northing;
+    if (inPlan && !file->settings.crs.empty()) return 1; // they are in that system's unit already
+    for (const auto& [sheet, mapping] : file->settings.mappings)
+        for (std::size_t c = 0; c < std::min(mapping.roles.size(), mapping.units.size()); ++c)
+            if (mapping.roles[c] == role)
+                if (const auto* unit = lengthUnitNamed(mapping.units[c])) return unit->metres;
+    return 1;
+}
+
 void CorrectionBook::recordNumber(const Hole& hole, int line, const char* heading, ColumnRole role, std::optional<double> before,
                                   std::optional<double> after, const std::string& why) {
-    const auto text = [](std::optional<double> v) { return v ? fmt::format("{:.2f}", *v) : std::string(); };
+    const double unit = unitOf(hole, role);
+    const int decimals = unit == 1 ? 2 : 4; // a hundredth of a foot is 3 mm
+    const auto text = [&](std::optional<double> v) { return v ? fmt::format("{:.{}f}", *v / unit, decimals) : std::string(); };
     if (text(before) != text(after)) record(hole, line, heading, role, text(before), text(after), why);
 }
 

@@ -22,6 +22,7 @@ public:
 
 private:
     const SourceFile* fileOf(const Hole&) const;
+    double unitOf(const Hole&, ColumnRole) const;
     const Project& m_project;
     std::vector<Correction> m_corrections;
 };

@@ -21,6 +21,7 @@ TerrainInput terrainInputOf(const GroundSources& ground, const Polygon2& limit, 
     TerrainInput input;
     for (const auto& source : ground.points) {
         if (!source.used) continue;
+        input.points.reserve(input.points.size() + source.points.size());
         for (const auto& p : source.points)
             if (ground.codesOut.empty() || !ground.codesOut.contains(p.code)) input.points.push_back(p.place);
         for (const auto& code : ground.codesJoined)
@@ -53,8 +54,13 @@ TerrainInput terrainInputOf(const GroundSources& ground, const Polygon2& limit, 
 
 std::map<std::string, int> codesOf(const GroundSources& ground) {
     std::map<std::string, int> codes;
-    for (const auto& source : ground.points)
-        for (const auto& p : source.points) ++codes[p.code];
+    for (const auto& source : ground.points) {
+        auto at = codes.end(); // surveyors write the same code many times in a row
+        for (const auto& p : source.points) {
+            if (at == codes.end() || at->first != p.code) at = codes.try_emplace(p.code).first;
+            ++at->second;
+        }
+    }
     return codes;
 }
 

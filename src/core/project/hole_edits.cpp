@@ -105,6 +105,29 @@ Edited setExcluded(const Project& project, const std::string& name, bool exclude
                       [&](Hole& h) { h.excluded = excluded; });
 }
 
+Edited setHoleName(const Project& project, const std::string& from, const std::string& wanted) {
+    const std::string name(trimmed(wanted));
+    if (name.empty()) throw Error(fmt::format("{} needs a name.", from));
+    auto named = project;
+    auto holes = *project.holes;
+    giveNames(holes); // those of the others stay
+    const auto* other = findHole(holes, name);
+    if (name != from && other && other->name == name) throw Error(fmt::format("There is another hole named {}.", name));
+    named.holes = part(std::move(holes));
+    auto e = changeHole(named, from, fmt::format("Rename {} to {}", from, name), [&](Hole& h) { h.name = name; });
+    auto own = *project.interpretation;
+    const auto follow = [&](auto& choices) {
+        for (auto& c : choices)
+            if (c.hole == from) c.hole = name;
+    };
+    follow(own.contacts), follow(own.intervals), follow(own.picks);
+    if (own != *project.interpretation) e.project.interpretation = part(std::move(own));
+    auto corrections = *e.project.corrections;
+    follow(corrections);
+    if (corrections != *e.project.corrections) e.project.corrections = part(std::move(corrections));
+    return e;
+}
+
 Edited moveBoundary(const Project& project, const std::string& name, Depth from, Depth to) {
     HoleEdits edits(project, fmt::format("Move a contact in {} to {:.2f} m", name, to.metres));
     auto& intervals = edits.hole(name).intervals;
@@ -155,6 +178,10 @@ std::string correctionsAsCsv(const Project& project) {
         row({c.file, std::to_string(c.line), c.hole, c.group, c.heading, c.before, c.after, c.why});
     for (const auto& [from, to] : project.sequence->aliases)
         row({"", "", "", "", project.sequence->unitHeading, from, to, fmt::format("{} is read as {}", from, to)});
+    const auto asRead = [&](const Hole& h) { return h.name == h.id || h.name == fmt::format("{} ({})", h.id, h.project); };
+    for (const auto& h : *project.holes)
+        if (!h.name.empty() && !asRead(h))
+            row({h.file, std::to_string(h.line), h.name, "", "", h.id, h.name, fmt::format("{} is called {}", h.id, h.name)});
     for (const auto& h : *project.holes)
         if (h.excluded)
             row({h.file, std::to_string(h.line), displayName(*project.holes, h), "", "", "", "", "Excluded from surfaces"});

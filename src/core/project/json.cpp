@@ -191,6 +191,15 @@ json toJson(const SourceSettings& s) {
     if (!s.unitField.empty()) j["unit_field"] = s.unitField;
     if (s.role) j["role"] = words(*s.role);
     for (const auto& [layer, role] : s.layerRoles) j["layer_roles"][layer] = words(role);
+    if (!s.numberField.empty()) j["number_field"] = s.numberField;
+    if (!s.codeField.empty()) j["code_field"] = s.codeField;
+    if (!s.filter.field.empty()) j["filter"] = {{"field", s.filter.field}, {"values", s.filter.values}};
+    for (const auto& o : s.objects) {
+        json object{{"layer", o.layer}, {"id", o.id}, {"out", o.isOut}};
+        if (o.level) object["level"] = *o.level;
+        j["objects"].push_back(std::move(object));
+    }
+    if (!s.otherSpelling) j["other_spelling"] = false;
     if (!s.holesOut.empty()) j["holes_out"] = s.holesOut;
     if (s.idFromFileName) j["id_from_file_name"] = true;
     if (!s.levelField.empty()) j["level_field"] = s.levelField;
@@ -204,7 +213,7 @@ json toJson(const SourceSettings& s) {
     for (const auto& [sheet, mapping] : s.mappings) {
         json roles = json::array();
         for (const auto role : mapping.roles) roles.push_back(words(role));
-        j["tables"][sheet] = {{"columns", mapping.columns}, {"roles", roles}, {"feet", mapping.feet}};
+        j["tables"][sheet] = {{"columns", mapping.columns}, {"roles", roles}, {"units", mapping.units}};
     }
     return j;
 }
@@ -226,6 +235,15 @@ SourceSettings settingsOf(const json& j) {
     const json layerRoles = j.value("layer_roles", json::object());
     for (const auto& [layer, role] : layerRoles.items())
         if (const auto known = lineRole(role.get<std::string>())) s.layerRoles[layer] = *known;
+    s.numberField = j.value("number_field", "");
+    s.codeField = j.value("code_field", "");
+    if (j.contains("filter")) s.filter = {j["filter"].at("field"), j["filter"].at("values")};
+    const json objects = j.value("objects", json::array());
+    for (const auto& o : objects) {
+        s.objects.push_back({o.at("layer"), o.at("id"), o.value("out", false), {}});
+        if (o.contains("level")) s.objects.back().level = o["level"].get<double>();
+    }
+    s.otherSpelling = j.value("other_spelling", true);
     s.idFromFileName = j.value("id_from_file_name", false);
     s.holesOut = j.value("holes_out", std::vector<std::string>{});
     s.levelField = j.value("level_field", "");
@@ -242,13 +260,18 @@ SourceSettings settingsOf(const json& j) {
     for (const auto& [sheet, t] : tables.items()) {
         TableMapping mapping;
         mapping.columns = t.value("columns", std::vector<std::string>{});
-        mapping.feet = t.value("feet", false);
+        mapping.units = t.value("units", std::vector<std::string>{});
         const json roles = t.value("roles", json::array());
         for (const auto& role : roles) {
             mapping.roles.push_back(ColumnRole::Ignored);
             for (int r = 0; r < kColumnRoles; ++r)
                 if (role == words(ColumnRole(r))) mapping.roles.back() = ColumnRole(r);
         }
+        if (t.value("feet", false)) // as earlier versions say it: levels and depths, not coordinates
+            for (const auto role : mapping.roles) {
+                const bool inPlan = role == ColumnRole::Easting || role == ColumnRole::Northing;
+                mapping.units.push_back(isLength(role) && !inPlan ? "ft" : "");
+            }
         s.mappings[sheet] = std::move(mapping);
     }
     return s;

@@ -29,6 +29,7 @@ struct SourceSettings {
     std::optional<LocalGrid> localGrid;           ///< take places from the file's local grid, by two known points
     std::vector<std::string> groupsOut;           ///< AGS groups, or layers, that are left out for now
     std::vector<std::string> holesOut;            ///< ids of holes that are left in the file for now
+    bool otherSpelling = true;                    ///< ids that differ in case and blanks only are one hole's
     bool idFromFileName = false;                  ///< a LAS file's well is named after the file, not by its header
     std::vector<std::string> curves;              ///< of a LAS file; empty: all
     std::map<std::string, TableMapping> mappings; ///< of tables, by the sheet's name; guessed where there is none
@@ -41,6 +42,9 @@ struct SourceSettings {
     std::optional<LineRole> role;               ///< of lines; none: what they look like
     std::map<std::string, LineRole> layerRoles; ///< of layers that are something else than `role`
     std::string levelField;                     ///< column of lines with their level
+    std::string numberField, codeField;         ///< columns of points with their number and code, of guide lines with the unit
+    AttributeFilter filter;                     ///< of layers: only objects with these values
+    std::vector<ObjectChoice> objects;          ///< objects of layers that are left out, or have a level by hand
     double thin = 0;                            ///< metres
     Polygon2 keep;                              ///< only what lies inside; empty: all
     std::optional<double> cell;                 ///< metres; a grid sampled finer or coarser

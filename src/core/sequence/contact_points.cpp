@@ -1,6 +1,7 @@
 #include "sequence/contact_points.h"
 
 #include "base/errors.h"
+#include "base/length_unit.h"
 #include "base/text.h"
 #include "ground/survey.h"
 
@@ -13,12 +14,13 @@ namespace {
 
 constexpr const char* kUnitNames[] = {"unit", "stratum", "strata", "formation", "layer", "horizon"};
 constexpr const char* kHoleNames[] = {"hole", "hole_id", "hole id", "bh", "borehole", "well", "loca_id"};
-constexpr const char* kDepthNames[] = {"depth", "depth (m)", "md"};
+constexpr const char* kDepthNames[] = {"depth", "md"};
 
 template <std::size_t N>
 std::optional<std::size_t> namedColumn(const Table& table, const char* const (&names)[N]) {
     for (const char* name : names)
-        if (const auto column = table.column(name)) return column;
+        for (std::size_t c = 0; c < table.columns.size(); ++c)
+            if (equalNoCase(headingWithUnit(table.columns[c]).name, name)) return c;
     return {};
 }
 
@@ -96,6 +98,15 @@ std::optional<double> levelIn(const Feature& feature, const std::string& field) 
 
 } // namespace
 
+std::optional<std::size_t> unitWritten(const Sequence& sequence, const std::string& written) {
+    const auto alias = sequence.aliases.find(written);
+    const auto& code = alias == sequence.aliases.end() ? written : alias->second;
+    if (const auto unit = sequence.index(code)) return unit;
+    for (std::size_t i = 0; i < sequence.units.size(); ++i)
+        if (equalNoCase(sequence.units[i].code, code) || equalNoCase(sequence.units[i].name, code)) return i;
+    return {};
+}
+
 const char* words(ContactSurface surface) { return surface == ContactSurface::Base ? "base" : "top"; }
 std::optional<ContactSurface> contactSurface(std::string_view word) {
     for (const auto s : {ContactSurface::Base, ContactSurface::Top})
@@ -112,6 +123,8 @@ ContactColumns contactColumns(const Table& table) {
                        namedColumn(table, kHoleNames),
                        namedColumn(table, kDepthNames)};
     if (!out.unit) out.unit = survey.code;
+    if (const auto* unit = out.depth ? lengthUnitNamed(headingWithUnit(table.columns[*out.depth]).unit) : nullptr)
+        out.depthUnit = unit->metres;
     return out;
 }
 
@@ -233,12 +246,7 @@ public:
 private:
     std::optional<std::size_t> unitOf(const std::string& written) {
         const auto [at, isNew] = m_units.try_emplace(written);
-        if (!isNew) return at->second;
-        const auto alias = m_sequence.aliases.find(written);
-        const auto& code = alias == m_sequence.aliases.end() ? written : alias->second;
-        at->second = m_sequence.index(code);
-        for (std::size_t i = 0; i < m_sequence.units.size() && !at->second; ++i)
-            if (equalNoCase(m_sequence.units[i].code, code) || equalNoCase(m_sequence.units[i].name, code)) at->second = i;
+        if (isNew) at->second = unitWritten(m_sequence, written);
         return at->second;
     }
 
@@ -273,13 +281,11 @@ private:
         return {};
     }
 
+    /// Files call a hole by its id; where several have that, by its name.
     const Hole* holeNamed(const std::string& name) {
-        if (m_byName.empty()) {
-            const auto names = displayNames(m_holes);
-            for (std::size_t i = 0; i < names.size(); ++i) m_byName.emplace(names[i], &m_holes[i]);
-        }
-        const auto at = m_byName.find(name);
-        return at == m_byName.end() ? nullptr : at->second;
+        const auto [at, isNew] = m_holesByName.try_emplace(name);
+        if (isNew) at->second = findHole(m_holes, name);
+        return at->second;
     }
 
     void unknownUnit(const ContactSource& source, const ContactPoint& point) {
@@ -307,7 +313,7 @@ private:
     const Holes& m_holes;
     const Sequence& m_sequence;
     PlacedContacts m_out;
-    std::unordered_map<std::string, const Hole*> m_byName; ///< display names
+    std::unordered_map<std::string, const Hole*> m_holesByName;
     std::map<std::string, std::optional<HolePath>> m_paths;
     std::unordered_map<std::string, std::optional<std::size_t>> m_units;                   ///< by what was written
     std::map<std::pair<std::string, std::string>, std::pair<Finding, std::size_t>> m_told; ///< by file and reason, with a count

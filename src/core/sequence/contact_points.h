@@ -11,7 +11,7 @@ namespace fox {
 struct ContactPoint {
     std::string unit;      ///< as its file calls it: a unit's code or name, or another spelling of it
     Point3 place;          ///< of no meaning if `hole` is set
-    std::string hole = {}; ///< display name of the hole that it was found in; empty: it is a position in space
+    std::string hole = {}; ///< id or name of the hole that it was found in; empty: it is a position in space
     Depth depth = {};      ///< in that hole
     int line = 0;          ///< of its file; of a layer, the number of the feature
     int trace = -1;        ///< points that are joined by a line share a number; -1: none
@@ -37,6 +37,7 @@ struct ContactSource {
 /// where there is none of them; hole and depth.
 struct ContactColumns {
     std::optional<std::size_t> easting, northing, level, unit, hole, depth;
+    std::optional<double> depthUnit = {}; ///< metres in a unit of depth, where the heading names it
     bool inSpace() const { return easting && northing && level; }
     bool inHoles() const { return hole && depth; }
     bool complete() const { return unit && (inSpace() || inHoles()); }
@@ -64,12 +65,15 @@ ContactRows contactPointsOf(const std::vector<FeatureLayer>&, const std::string&
 /// The attribute that is most like a unit's name: called unit, stratum, strata or formation; empty: none.
 std::string proposedUnitField(const std::vector<FeatureLayer>&);
 
+/// The unit that a file means: by its code, an alias of the sequence, or its name in any case.
+std::optional<std::size_t> unitWritten(const Sequence&, const std::string& written);
+
 /// Contact points as contacts: of the base of their unit or, for points on a top, of the unit before it in the sequence.
 struct PlacedContacts {
     std::vector<std::vector<Contact>> ofUnits; ///< of each unit but the oldest
     Findings findings; ///< points whose unit the sequence has not, whose hole is not there, on the ground or under everything
 };
-/// A unit is found by its code, an alias of the sequence, or its name in any case.
+/// A unit is found by unitWritten().
 PlacedContacts placedContacts(const std::vector<ContactSource>&, const Holes&, const Sequence&);
 
 } // namespace fox

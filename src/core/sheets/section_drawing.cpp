@@ -41,6 +41,7 @@ public:
         if (m_section.chainage.empty()) return m_out;
         for (std::size_t u = 0; u < m_sequence.units.size() && u <= m_section.bases.size(); ++u) addUnit(u);
         addLines("ground", "", m_section.ground, {kGround, 0.5, {}});
+        for (const auto& t : m_section.traces) addTrace(t);
         for (const auto& h : m_section.holes) addHole(h);
         for (std::size_t i = 0; i < m_section.contacts.size(); ++i) addContact(i);
         addNames();
@@ -78,6 +79,13 @@ private:
             for (auto i = first; i < last; ++i) line.points.push_back(at(i, levels[i]));
             m_out.add(layer, name, std::move(line), m_layout.area);
         }
+    }
+
+    void addTrace(const SectionTrace& t) {
+        constexpr double kPixel = 0.26; // mm
+        Line line{{}, {Colour::parse(t.colour).value_or(kMuted), t.width * kPixel, {}}};
+        for (const auto& p : t.points) line.points.push_back({m_layout.x(p.x), m_layout.y(p.y)});
+        m_out.add("background", t.layer, std::move(line), m_layout.area);
     }
 
     void addHole(const SectionHole& h) {

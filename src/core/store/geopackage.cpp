@@ -200,16 +200,4 @@ std::string setting(SQLite::Database& db, const std::string& key, const std::str
     return s.executeStep() ? toUtf8(text(s, 0)) : otherwise;
 }
 
-Polyline3 raised(const Polyline2& line) {
-    Polyline3 out;
-    for (const auto& p : line) out.push_back({p.x, p.y, 0});
-    return out;
-}
-
-Polyline2 planOf(const Polyline3& line) {
-    Polyline2 out;
-    for (const auto& p : line) out.push_back(p.plan());
-    return out;
-}
-
 } // namespace fox::geopackage

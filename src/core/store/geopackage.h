@@ -42,9 +42,6 @@ std::string setting(SQLite::Database&, const std::string& key, const std::string
 std::string packed(std::string_view bytes);
 std::string unpacked(const std::string& bytes, std::size_t size);
 
-Polyline3 raised(const Polyline2&); ///< to level 0
-Polyline2 planOf(const Polyline3&);
-
 std::string blob(const std::vector<Point3>& points, Geometry, bool levels, int system); ///< a point, or a line of these
 std::string areaBlob(const Polygon2& ring, const std::vector<Polygon2>& holes, int system);
 

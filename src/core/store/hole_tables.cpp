@@ -43,8 +43,8 @@ std::shared_ptr<const std::vector<Curve::Reading>> readingsOf(const std::string&
 }
 
 /// Tables with rows of holes, by hole_fid.
-constexpr const char* kTables[] = {"intervals",     "path_stations", "blow_counts", "details", "samples",
-                                   "water_strikes", "installations", "core_runs",   "curves",  "holes_left_out"};
+constexpr const char* kTables[] = {"intervals",    "path_stations", "blow_counts", "details", "samples",       "water_strikes",
+                                   "water_levels", "installations", "core_runs",   "curves",  "holes_left_out"};
 
 /// The position as it is written, to tell later which of the geometry and the columns another program has changed.
 std::string positionWords(std::optional<double> easting, std::optional<double> northing) {
@@ -52,7 +52,7 @@ std::string positionWords(std::optional<double> easting, std::optional<double> n
 }
 
 struct HoleStatements {
-    Statement interval, station, blows, detail, sample, strike, installation, core, curve, out;
+    Statement interval, station, blows, detail, sample, strike, dip, installation, core, curve, out;
     explicit HoleStatements(Database& db)
         : interval(db, "INSERT INTO intervals (hole_fid, top, base, description, codes, source_line) VALUES (?,?,?,?,?,?)"),
           station(db, "INSERT INTO path_stations (hole_fid, depth, inclination, azimuth) VALUES (?,?,?,?)"),
@@ -60,6 +60,7 @@ struct HoleStatements {
           detail(db, "INSERT INTO details (hole_fid, top, base, words) VALUES (?,?,?,?)"),
           sample(db, "INSERT INTO samples (hole_fid, top, base, kind, reference) VALUES (?,?,?,?,?)"),
           strike(db, "INSERT INTO water_strikes (hole_fid, depth, rose_to) VALUES (?,?,?)"),
+          dip(db, "INSERT INTO water_levels (hole_fid, measured, depth, pipe) VALUES (?,?,?,?)"),
           installation(db, "INSERT INTO installations (hole_fid, top, base, part, name) VALUES (?,?,?,?,?)"),
           core(db, "INSERT INTO core_runs (hole_fid, top, base, recovery, solid, rqd) VALUES (?,?,?,?,?,?)"),
           curve(db, "INSERT INTO curves (hole_fid, name, unit, words, single, readings) VALUES (?,?,?,?,?,?)"),
@@ -115,6 +116,13 @@ void writeTests(HoleStatements& to, const Hole& h, std::int64_t fid) {
         bindOr(to.strike, 3, metres(s.roseTo));
         again(to.strike);
     }
+    for (const auto& w : h.waterLevels) {
+        to.dip.bind(1, fid);
+        to.dip.bind(2, w.measured);
+        to.dip.bind(3, w.depth.metres);
+        to.dip.bind(4, w.pipe);
+        again(to.dip);
+    }
     for (const auto& i : h.installations) {
         to.installation.bind(1, fid);
         to.installation.bind(2, i.top.metres);
@@ -158,9 +166,10 @@ public:
     Writer(Database& db, int system)
         : m_system(system),
           m_insert(db, "INSERT INTO holes (geom, hole_id, project_id, kind, easting, northing, ground_level, final_depth, "
-                       "source_file, source_line, written_position, fid) VALUES (?,?,?,?,?,?,?,?,?,?,?,?)"),
+                       "source_file, source_line, written_position, name, fid) VALUES (?,?,?,?,?,?,?,?,?,?,?,?,?)"),
           m_update(db, "UPDATE holes SET geom = ?, hole_id = ?, project_id = ?, kind = ?, easting = ?, northing = ?, "
-                       "ground_level = ?, final_depth = ?, source_file = ?, source_line = ?, written_position = ? WHERE fid = ?"),
+                       "ground_level = ?, final_depth = ?, source_file = ?, source_line = ?, written_position = ?, name = ? "
+                       "WHERE fid = ?"),
           m_removeHole(db, "DELETE FROM holes WHERE fid = ?"),
           m_rows(db) {
         for (const char* table : kTables) m_remove.emplace_back(db, fmt::format("DELETE FROM {} WHERE hole_fid = ?", table));
@@ -206,7 +215,8 @@ private:
         s.bind(9, h.file);
         s.bind(10, h.line);
         s.bind(11, positionWords(h.easting, h.northing));
-        s.bind(12, row);
+        s.bind(12, h.name);
+        s.bind(13, row);
         again(s);
     }
 
@@ -300,6 +310,8 @@ public:
             std::ranges::stable_sort(m_holes[i].stations, {}, &PathStation::depth);
             out.holes.push_back(std::move(m_holes[i]));
         }
+        const bool anyNamed = std::ranges::any_of(out.holes, [](const Hole& h) { return !h.name.empty(); });
+        if (m_nameless || anyNamed) giveNames(out.holes); // those that another program added
         out.rows = std::move(m_rows);
         out.moved = std::move(m_moved);
         return out;
@@ -309,9 +321,11 @@ private:
     void readHoles() {
         RowReader r(m_db, m_faults, "holes",
                     {"hole_id", "project_id", "kind", "easting", "northing", "ground_level", "final_depth", "source_file",
-                     "source_line", "written_position"},
+                     "source_line", "written_position", "name"},
                     limits::kHoles);
         std::set<std::pair<std::string, std::string>> taken;
+        std::set<std::string> names;
+        m_nameless = !r.has(10); // before schema 7
         while (r.next()) {
             Hole h;
             h.id = r.text(0), h.project = r.text(1), h.type = r.text(2);
@@ -329,6 +343,11 @@ private:
                 for (int n = 2; !taken.insert({h.project, h.id}).second; ++n) h.id = fmt::format("{} ({})", was, n);
                 m_faults.addForHole("holes", r.row(), h.id,
                                     fmt::format("there is a hole {} already; this one is called {}", was, h.id));
+            }
+            h.name = r.text(10);
+            if (!h.name.empty() && !names.insert(h.name).second) {
+                m_faults.addForHole("holes", r.row(), h.name, "another hole has this name; this one gets one of its own");
+                h.name.clear();
             }
             m_index[r.row()] = m_holes.size();
             m_rows.push_back(r.row());
@@ -398,6 +417,10 @@ private:
         each("water_strikes", {"depth", "rose_to"}, [&](RowReader& r, Hole& h) {
             if (const auto at = depth(r, 1)) h.strikes.push_back({*at, depth(r, 2)});
         });
+        if (m_db.tableExists("water_levels"))
+            each("water_levels", {"measured", "depth", "pipe"}, [&](RowReader& r, Hole& h) {
+                if (const auto at = depth(r, 2)) h.waterLevels.push_back({r.text(1), *at, r.text(3)});
+            });
         each("installations", {"top", "base", "part", "name"}, [&](RowReader& r, Hole& h) {
             const auto top = depth(r, 1);
             const auto part = r.integer(3).value_or(0);
@@ -442,6 +465,7 @@ private:
     }
 
     Database& m_db;
+    bool m_nameless = false; ///< the file is older than names
     RowFaults& m_faults;
     std::vector<Hole> m_holes;
     std::vector<std::int64_t> m_rows;
