@@ -2,21 +2,25 @@
 #include "base/errors.h"
 #include "base/files.h"
 #include "base/text.h"
+#include "dialogs/import_list.h"
 #include "dialogs/import_sheet.h"
 #include "dialogs/place_map.h"
 #include "formats/crs.h"
 #include "formats/picture.h"
 #include "formats/vector.h"
 #include "harness.h"
+#include "model/section.h"
 #include "shell/session.h"
 #include "views/plan_view.h"
 #include "views/system_edit.h"
 #include "views/table_view.h"
 
 #include <QCheckBox>
+#include <QClipboard>
 #include <QComboBox>
 #include <QCompleter>
 #include <QDir>
+#include <QGuiApplication>
 #include <QInputDialog>
 #include <QLabel>
 #include <QListWidget>
@@ -325,4 +329,111 @@ TEST_CASE("A picture of the plan knows where it lies, as a GeoTIFF and as a PNG 
     CHECK(readBytes(folder.filePath("plan.prj").toStdString()).find("UTM") != std::string::npos);
     CHECK(QDir(folder.path()).entryList(QDir::Files).size() == 4); // and nothing else
     CHECK_THROWS_AS(plan->savePictureTo("/nowhere/at/all.tif"), FileError);
+}
+
+TEST_CASE("Hundreds of files are one list, painted: Skip of a row and Delete take a file off, the others go in",
+          "[window][import]") {
+    DemoWindow window("holes");
+    const QTemporaryDir folder;
+    QStringList paths;
+    for (int i = 0; i < 120; ++i)
+        paths << written(
+            folder, fmt::format("w{:03}.csv", i).c_str(),
+            fmt::format("Hole,Easting,Northing,Ground level\nN{:03},{},{},20\n", i, 480100 + 10 * i, 6120100 + 3 * i));
+    auto* sheet = dropped(window, paths);
+    auto* list = child<ImportList>(sheet, "importList");
+    REQUIRE(list->count() == 121); // and a heading
+    CHECK(list->item(0)->text() == "Ready  120");
+    CHECK(list->item(1)->data(Qt::AccessibleTextRole).toString().startsWith("w000.csv: 1 hole"));
+    picture(sheet, "import_many");
+    CHECK(coloursOf(list) > 5);
+    QTest::mouseClick(list->viewport(), Qt::LeftButton, {}, list->skipRect("w003.csv").center());
+    waitFor("a file less", [&] { return list->count() == 120; });
+    CHECK(list->findItems("w003.csv", Qt::MatchExactly).isEmpty());
+    QTest::mouseClick(list->viewport(), Qt::LeftButton, {},
+                      list->visualItemRect(list->findItems("w005.csv", Qt::MatchExactly).at(0)).topLeft() + QPoint(40, 12));
+    waitUntilRead(sheet);
+    CHECK(list->count() == 120); // it was chosen, not skipped
+    press(list, Qt::Key_Delete);
+    waitFor("another file less", [&] { return list->count() == 119; });
+    CHECK(list->findItems("w005.csv", Qt::MatchExactly).isEmpty());
+    CHECK(child<QPushButton>(sheet, "importButton")->text() == "Import 118 files");
+    const auto before = project(window).holes->size();
+    import(window, sheet);
+    CHECK(project(window).holes->size() == before + 118);
+    CHECK(window->session().history().undoLabel() == "Import 118 files");
+}
+
+TEST_CASE("Holes are renamed in the table, several at once as one step", "[window][names]") {
+    DemoWindow window("holes");
+    auto* view = window.view<TableView>();
+    view->showTable("holes");
+    window.settle();
+    auto* model = view->table()->model();
+    const auto rowOf = [&](const QString& name) {
+        for (int r = 0; r < model->rowCount(); ++r)
+            if (model->index(r, 0).data().toString() == name) return r;
+        throw std::runtime_error("no such row");
+    };
+    CHECK(model->flags(model->index(rowOf("QB103"), 0)).testFlag(Qt::ItemIsEditable));
+    CHECK(model->setData(model->index(rowOf("QB103"), 0), "North 3", Qt::EditRole));
+    window.settle();
+    model = view->table()->model();
+    CHECK(findHole(*project(window).holes, "North 3")->id == "QB103");
+    CHECK(model->index(rowOf("North 3"), 0).data(Qt::ToolTipRole).toString().contains("as QB103"));
+    // a name that is taken is refused
+    model->setData(model->index(rowOf("QB104"), 0), "North 3", Qt::EditRole);
+    window.settle();
+    CHECK(findHole(*project(window).holes, "QB104"));
+    // two names pasted over two rows
+    view->table()->setFocus();
+    view->table()->setCurrentIndex(model->index(rowOf("QB105"), 0));
+    const auto next = model->index(rowOf("QB105") + 1, 0).data().toString().toStdString();
+    QGuiApplication::clipboard()->setText("East 5\nEast 6\n");
+    press(view->table(), Qt::Key_V, Qt::ControlModifier);
+    window.settle();
+    CHECK(findHole(*project(window).holes, "East 5")->id == "QB105");
+    CHECK(findHole(*project(window).holes, "East 6")->id == next);
+    window->session().undo();
+    window.settle();
+    CHECK(findHole(*project(window).holes, "QB105"));
+    CHECK(findHole(*project(window).holes, next));
+    CHECK(findHole(*project(window).holes, "North 3"));
+}
+
+TEST_CASE("A drawing of guide lines and an interpreted section: each goes where its role says", "[window][layers]") {
+    DemoWindow window("sequence");
+    const QTemporaryDir folder;
+    const auto line = [](const char* layer, Polyline3 points) {
+        return FeatureLayer{layer, "", {{GeometryKind::Line, {std::move(points)}, true, {}}}};
+    };
+    const auto path = folder.filePath("interpretation.dxf");
+    Polyline3 seismic; // along the section
+    for (const auto& p : project(window).sections->front().line) seismic.push_back({p.x, p.y, 12.0 - double(seismic.size())});
+    writeVector(path.toStdString(), {line("RG", {{480400, 6120300, 15}, {480900, 6120320, 14}}), line("SEISMIC 1", seismic)});
+    auto* sheet = dropped(window, {path});
+    const auto choose = [&](const char* layer, LineRole role) {
+        auto* box = child<QComboBox>(sheet, (std::string("role_") + layer).c_str());
+        box->setCurrentIndex(int(role));
+        emit box->activated(int(role));
+        waitUntilRead(sheet);
+    };
+    choose("RG", LineRole::Guides);
+    choose("SEISMIC 1", LineRole::LookOnly);
+    picture(sheet, "import_guides");
+    import(window, sheet);
+    REQUIRE_FALSE(project(window).interpretation->guides.empty());
+    CHECK(project(window).interpretation->guides.back().unit == "RG");
+    CHECK(project(window).interpretation->guides.back().line.front().z == 15);
+    REQUIRE(project(window).background->size() == 1);
+    const auto products = window.made({ProductKind::Sections});
+    REQUIRE(products->sections.front());
+    REQUIRE_FALSE(products->sections.front()->traces.empty());
+    CHECK(products->sections.front()->traces.front().layer == "SEISMIC 1");
+    const auto& trace = products->sections.front()->traces.front();
+    CHECK(trace.points.front() == Point2{0, 12});
+    CHECK(trace.points.back().x == Approx(lengthOf(products->sections.front()->line)));
+    window->showStage("model");
+    window.settle();
+    picture(&*window, "section_trace");
 }

@@ -36,7 +36,7 @@ constexpr int kStateRole = Qt::UserRole + 1, kWordsRole = Qt::UserRole + 2; ///<
 /// Draws a file: a sign, its name over what was understood, and Skip. Painted, for there may be hundreds.
 class EntryPainter : public QStyledItemDelegate {
 public:
-    explicit EntryPainter(ImportList* list) : QStyledItemDelegate(list), m_list(list) {}
+    using QStyledItemDelegate::QStyledItemDelegate;
 
     QSize sizeHint(const QStyleOptionViewItem& option, const QModelIndex& index) const override {
         return isFile(index) ? QSize(0, kHeight) : QStyledItemDelegate::sizeHint(option, index);
@@ -75,15 +75,6 @@ public:
         painter->restore();
     }
 
-    bool editorEvent(QEvent* event, QAbstractItemModel*, const QStyleOptionViewItem& option, const QModelIndex& index) override {
-        if (event->type() != QEvent::MouseButtonRelease || !isFile(index)) return false;
-        if (!skipRect(option.rect).contains(static_cast<QMouseEvent*>(event)->position().toPoint())) return false;
-        // the list is filled anew by it, so not while it handles the click
-        QMetaObject::invokeMethod(
-            m_list, [list = m_list, id = index.data(Qt::UserRole).toInt()] { emit list->skipAsked(id); }, Qt::QueuedConnection);
-        return true;
-    }
-
     static QRect skipRect(const QRect& row) {
         constexpr int kWide = 44, kHigh = 24;
         return {row.right() - kWide - 6, row.center().y() - kHigh / 2, kWide, kHigh};
@@ -92,7 +83,6 @@ public:
 private:
     static constexpr int kHeight = 46, kSign = 20;
     static bool isFile(const QModelIndex& index) { return index.data(Qt::UserRole).toInt() > 0; }
-    ImportList* m_list;
 };
 
 } // namespace
@@ -153,6 +143,24 @@ void ImportList::addEntry(const ImportEntry& e, bool isCurrent) {
 QRect ImportList::skipRect(const QString& name) const {
     const auto items = findItems(name, Qt::MatchExactly);
     return items.isEmpty() ? QRect() : EntryPainter::skipRect(visualItemRect(items.front()));
+}
+
+int ImportList::skipAt(QPoint at) const {
+    const auto* item = itemAt(at);
+    const int id = item ? item->data(Qt::UserRole).toInt() : 0;
+    return id > 0 && EntryPainter::skipRect(visualItemRect(item)).contains(at) ? id : 0;
+}
+
+/// Skip neither chooses the file nor fills the list anew before the button is let go.
+void ImportList::mousePressEvent(QMouseEvent* e) {
+    m_pressed = e->button() == Qt::LeftButton ? skipAt(e->position().toPoint()) : 0;
+    if (m_pressed == 0) QListWidget::mousePressEvent(e);
+}
+
+void ImportList::mouseReleaseEvent(QMouseEvent* e) {
+    const int pressed = std::exchange(m_pressed, 0);
+    if (pressed == 0) return QListWidget::mouseReleaseEvent(e);
+    if (skipAt(e->position().toPoint()) == pressed) emit skipAsked(pressed);
 }
 
 void ImportList::keyPressEvent(QKeyEvent* e) {

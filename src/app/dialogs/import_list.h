@@ -19,11 +19,15 @@ signals:
 
 protected:
     void keyPressEvent(QKeyEvent*) override;
+    void mousePressEvent(QMouseEvent*) override;
+    void mouseReleaseEvent(QMouseEvent*) override;
 
 private:
     void addHeading(const QString& words, std::ptrdiff_t count);
     void addEntry(const ImportEntry&, bool isCurrent);
-    int currentId() const; ///< 0: none
+    int currentId() const;    ///< 0: none
+    int skipAt(QPoint) const; ///< the file whose Skip is there; 0: none
+    int m_pressed = 0;        ///< the file whose Skip is held down
     bool m_filling = false;
 };
 

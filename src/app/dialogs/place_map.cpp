@@ -204,9 +204,10 @@ void PlaceMap::paintEvent(QPaintEvent*) {
     for (const auto& p : m_coming.dots) painter.drawEllipse(at(p), size, size);
     auto file = m_coming.image.isNull() ? tr("this file in orange") : tr("this file as an image");
     const auto out = std::ranges::count_if(m_coming.objects, [](const auto& o) { return o.choice.isOut; });
-    if (out == 0 && !m_coming.objects.empty()) file += tr("; click an object to skip it");
     if (out > 0) file += tr(", %1 skipped").arg(counted(qint64(out), "object"));
-    say(m_there.empty() ? file : tr("%1, the project's holes in grey").arg(file));
+    auto words = m_there.empty() ? file : tr("%1, the project's holes in grey").arg(file);
+    if (out == 0 && !m_coming.objects.empty()) words += tr("; click an object to skip it");
+    say(words);
 }
 
 } // namespace fox::app

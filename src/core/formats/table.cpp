@@ -109,6 +109,27 @@ std::size_t filled(const Table::Row& row) {
     return std::size_t(std::ranges::count_if(row.cells, [](auto& c) { return !c.empty(); }));
 }
 
+bool hasNumber(const Table::Row& row) {
+    return std::ranges::any_of(row.cells, [](auto& c) { return parseNumber(c).has_value(); });
+}
+
+/// How many rows stand over the table as its title: lone cells above the first row of three or more, or sentences whose commas
+/// make up to half as many cells as rows usually have, above a header of at least as many as usual.
+std::size_t titleRows(const std::vector<Table::Row>& rows) {
+    constexpr std::size_t kLooked = 50;
+    std::vector<std::size_t> widths;
+    for (std::size_t r = 0; r < std::min(kLooked, rows.size()); ++r) widths.push_back(filled(rows[r]));
+    std::ranges::nth_element(widths, widths.begin() + std::ptrdiff_t(widths.size() / 2));
+    const auto usual = widths[widths.size() / 2];
+    const auto header = std::ranges::find_if(rows, [&](auto& r) { return filled(r) >= usual && !hasNumber(r); });
+    if (usual >= 3 && header != rows.end()
+        && std::all_of(rows.begin(), header, [&](auto& r) { return 2 * filled(r) <= usual && !hasNumber(r); }))
+        return std::size_t(header - rows.begin());
+    const auto wide = std::ranges::find_if(rows, [](auto& r) { return filled(r) >= 3; });
+    const bool lone = wide != rows.end() && std::all_of(rows.begin(), wide, [](auto& r) { return filled(r) == 1; });
+    return lone ? std::size_t(wide - rows.begin()) : 0;
+}
+
 } // namespace
 
 Table tableOf(std::vector<Table::Row> rows, std::string name, std::vector<std::string> columns) {
@@ -117,12 +138,8 @@ Table tableOf(std::vector<Table::Row> rows, std::string name, std::vector<std::s
     table.columns = std::move(columns);
     if (rows.empty()) throw FileError(fmt::format("{} is empty: there is nothing in it to read.", table.name));
     const bool named = !table.columns.empty();
-    std::size_t header = 0;
-    // a title over the table: lone cells above the first row of three or more
-    const auto wide = std::ranges::find_if(rows, [](auto& r) { return filled(r) >= 3; });
-    if (!named && wide != rows.end() && std::all_of(rows.begin(), wide, [](auto& r) { return filled(r) == 1; }))
-        header = std::size_t(wide - rows.begin());
-    const bool anyNumber = std::ranges::any_of(rows[header].cells, [](auto& c) { return parseNumber(c).has_value(); });
+    const std::size_t header = named ? 0 : titleRows(rows);
+    const bool anyNumber = hasNumber(rows[header]);
     if (!named) table.columns = rows[header].cells;
     const auto first = !named || !anyNumber ? header + 1 : header;
     table.rows.assign(std::make_move_iterator(rows.begin() + std::ptrdiff_t(first)), std::make_move_iterator(rows.end()));

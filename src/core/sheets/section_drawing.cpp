@@ -81,10 +81,14 @@ private:
         }
     }
 
+    /// On a lighter, wider line, so that it is seen over any pattern.
     void addTrace(const SectionTrace& t) {
-        constexpr double kPixel = 0.26; // mm
+        constexpr double kPixel = 0.26, kCasing = 0.7; // mm
         Line line{{}, {Colour::parse(t.colour).value_or(kMuted), t.width * kPixel, {}}};
         for (const auto& p : t.points) line.points.push_back({m_layout.x(p.x), m_layout.y(p.y)});
+        auto casing = line;
+        casing.pen = {kPaper.withAlpha(210), line.pen.width + kCasing, {}};
+        m_out.add("background", t.layer, std::move(casing), m_layout.area);
         m_out.add("background", t.layer, std::move(line), m_layout.area);
     }
 
