@@ -518,3 +518,64 @@ TEST_CASE("Holes that come, go and change places are saved as they are", "[store
         REQUIRE(*ProjectStore::read(site.path).holes == holes);
     }
 }
+
+TEST_CASE("Names of holes and water levels that strangers have written are read as far as they can be", "[store][names]") {
+    SiteFile site;
+    { // with names of their own and two dips
+        auto store = ProjectStore::open(site.path);
+        auto p = setHoleName(store.saved(), "H1", "North").project;
+        auto holes = *p.holes;
+        holes.change(1).waterLevels = {{"2025-03-04", Depth{1.5}, "P1"}, {"2025-04-04", Depth{1.7}, ""}};
+        p.holes = part(std::move(holes));
+        store.save(p);
+    }
+    SECTION("two holes of one name: the second gets one of its own, and it is said") {
+        site.sql("UPDATE holes SET name = 'North' WHERE hole_id = 'H2'");
+        const auto opened = site.open();
+        const auto names = displayNames(*opened.project.holes);
+        CHECK(std::set<std::string>(names.begin(), names.end()).size() == names.size());
+        CHECK(findHole(*opened.project.holes, "North")->id == "H1");
+        CHECK(findHole(*opened.project.holes, "H2")->id == "H2");
+        CHECK(says(opened.findings, "another hole has this name"));
+    }
+    SECTION("a hole that was added without a name gets its id, unless another is called so") {
+        site.sql("INSERT INTO holes (hole_id, project_id, easting, northing, ground_level) VALUES ('North','P',10,20,5), "
+                 "('New','P',30,20,5)");
+        const auto opened = site.open();
+        REQUIRE(opened.project.holes->size() == 6);
+        CHECK(findHole(*opened.project.holes, "North")->id == "H1");
+        CHECK(findHole(*opened.project.holes, "North (P)")->id == "North");
+        CHECK(findHole(*opened.project.holes, "New")->id == "New");
+    }
+    SECTION("names that are gone are the ids again") {
+        site.sql("UPDATE holes SET name = NULL");
+        const auto opened = site.open();
+        CHECK(displayNames(*opened.project.holes) == std::vector<std::string>{"H0", "H1", "H2", "H3"});
+    }
+    SECTION("a column of names that is no more") {
+        site.sql("ALTER TABLE holes DROP COLUMN name");
+        const auto opened = site.open();
+        CHECK(displayNames(*opened.project.holes) == std::vector<std::string>{"H0", "H1", "H2", "H3"});
+    }
+    SECTION("dips of strange depths and dates, and of holes that are not there") {
+        site.sql("INSERT INTO water_levels (hole_fid, measured, depth, pipe) VALUES (1, 'yesterday', 'deep', ''), (1, NULL, 2.5, "
+                 "NULL), "
+                 "(77, '2025-01-01', 1, ''), (2, '2025-05-04', 1e300, '')");
+        const auto opened = site.open();
+        const auto& holes = *opened.project.holes;
+        REQUIRE(holes[0].waterLevels.size() == 1);
+        CHECK(holes[0].waterLevels[0] == WaterLevel{"", Depth{2.5}, ""});
+        CHECK(holes[1].waterLevels.size() == 2);
+        CHECK(opened.findings.size() >= 2);
+    }
+    SECTION("a table of dips that is no more") {
+        site.sql("DROP TABLE water_levels");
+        const auto opened = site.open();
+        for (const auto& h : *opened.project.holes) CHECK(h.waterLevels.empty());
+    }
+    SECTION("nothing was touched: all is as it was") {
+        const auto opened = site.open();
+        CHECK(opened.findings.empty());
+        CHECK(findHole(*opened.project.holes, "North")->waterLevels.size() == 2);
+    }
+}
