@@ -29,7 +29,7 @@ struct Table {
 /// breaks in quotes too; CR LF, LF or CR line ends; UTF-8, UTF-16 with a mark, or Latin-1. A first line "sep=;" says the
 /// separator. If `columns` is not empty it names the columns, and a first row without any number is a header
 /// that is passed over; else the header is the first row, or the first with three cells or more where lone
-/// title cells stand above. Blank lines are passed over.
+/// title cells, or sentences whose commas make few cells, stand above. Blank lines are passed over.
 /// (Not through GDAL, whose reader gives no line numbers.)
 /// @throws FileError if there is no row at all
 Table readTable(std::string_view bytes, std::string name, std::vector<std::string> columns = {});
