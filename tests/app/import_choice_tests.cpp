@@ -1,14 +1,13 @@
 // Choices at import and after it: names of holes, units of columns, objects of a drawing, the systems that are proposed.
 #include "base/errors.h"
-#include "base/files.h"
 #include "base/text.h"
 #include "dialogs/import_list.h"
-#include "dialogs/import_sheet.h"
 #include "dialogs/place_map.h"
 #include "formats/crs.h"
 #include "formats/picture.h"
 #include "formats/vector.h"
 #include "harness.h"
+#include "import_steps.h"
 #include "model/section.h"
 #include "shell/session.h"
 #include "views/plan_view.h"
@@ -39,31 +38,6 @@ using namespace fox::app;
 using namespace fox::test;
 
 namespace {
-
-ImportSheet* dropped(DemoWindow& window, const QStringList& paths) {
-    dropFiles(&*window, paths);
-    auto* sheet = importSheet(*window);
-    waitFor("the files to be read", [&] { return !sheet->reading(); });
-    return sheet;
-}
-
-void waitUntilRead(ImportSheet* sheet) {
-    waitFor("the files to be read", [&] { return !sheet->reading(); });
-}
-
-void import(DemoWindow& window, ImportSheet* sheet) {
-    auto* button = child<QPushButton>(sheet, "importButton");
-    REQUIRE(button->isEnabled());
-    QTest::mouseClick(button, Qt::LeftButton);
-    waitFor("the sheet to close", [&] { return !window->findChild<ImportSheet*>("importSheet"); });
-    window.settle();
-}
-
-QString written(const QTemporaryDir& folder, const char* name, const std::string& text) {
-    const auto path = folder.filePath(name);
-    writeBytes(path.toStdString(), text);
-    return path;
-}
 
 const Project& project(DemoWindow& window) { return window->session().project(); }
 

@@ -1,8 +1,7 @@
 // What else arrives: contacts that are in no log, drawings of many layers, archives, some holes of a file, other systems.
-#include "base/files.h"
-#include "dialogs/import_sheet.h"
 #include "formats/vector.h"
 #include "harness.h"
+#include "import_steps.h"
 #include "stages/shelf.h"
 #include "views/block_view.h"
 #include "views/plan_view.h"
@@ -31,30 +30,6 @@ using namespace fox::app;
 using namespace fox::test;
 
 namespace {
-
-ImportSheet* dropped(DemoWindow& window, const QStringList& paths) {
-    dropFiles(&*window, paths);
-    return importSheet(*window);
-}
-
-QPushButton* importButton(ImportSheet* sheet) { return child<QPushButton>(sheet, "importButton"); }
-
-void waitUntilRead(ImportSheet* sheet) {
-    waitFor("the files to be read", [&] { return !sheet->reading(); });
-}
-
-void import(DemoWindow& window, ImportSheet* sheet) {
-    REQUIRE(importButton(sheet)->isEnabled());
-    importButton(sheet)->click();
-    waitFor("the sheet to close", [&] { return !window->findChild<ImportSheet*>("importSheet"); });
-    window.settle();
-}
-
-QString written(const QTemporaryDir& folder, const char* name, const std::string& text) {
-    const auto path = folder.filePath(name);
-    writeBytes(path.toStdString(), text);
-    return path;
-}
 
 /// Points on the base of river gravel that an old map gives, along a line through the demo.
 std::string oldMap(const char* header, const char* unit) {
