@@ -46,7 +46,8 @@ SourceSheet::SourceSheet(const Project& project, const std::shared_ptr<const Ags
         of(ground.points) || of(ground.lines) || of(ground.rasters) || of(ground.outlines) || of(*project.contactPoints);
     build(file == project.files->end() ? SourceFile() : *file, isGround);
     m_groups->setVisible(parsed != nullptr);
-    for (const auto& g : parsed ? parsed->groups : std::vector<AgsGroup>()) {
+    if (!parsed) return;
+    for (const auto& g : parsed->groups) {
         const QString what = feeds(g.name);
         const bool out = file != project.files->end() && std::ranges::count(file->settings.groupsOut, g.name) > 0;
         new QTreeWidgetItem(m_groups, {qt(g.name), QString::number(g.rows.size()),
