@@ -4,6 +4,7 @@
 
 #include <catch2/catch.hpp>
 #include <fmt/format.h>
+#include <numeric>
 
 using namespace fox;
 using namespace fox::test;
@@ -112,6 +113,67 @@ TEST_CASE("A small local grid is asked about too, and numbers of points are not 
     const auto u = read(text, SiteContext(""));
     REQUIRE(u.asksForOrder());
     CHECK(u.guess->columns == std::vector<std::string>{"point", "easting", "northing", "level"});
+}
+
+TEST_CASE("Coordinates and level are found among many columns of numbers, wherever they stand", "[ground][guess][random]") {
+    const auto seed = GENERATE(range(1u, 13u));
+    CAPTURE(seed);
+    std::mt19937 random(seed);
+    const std::size_t width = 12 + seed;
+    std::vector<std::size_t> at(width);
+    std::iota(at.begin(), at.end(), std::size_t(0));
+    std::ranges::shuffle(at, random);
+    const std::size_t easting = at[0], northing = at[1], level = at[2];
+    std::uniform_real_distribution<double> along(0, 800), noise(-50, 50);
+    std::vector<Table::Row> rows;
+    for (int i = 0; i < 300; ++i) {
+        Table::Row row;
+        const double e = 480300 + along(random), n = 6120100 + along(random);
+        for (std::size_t c = 0; c < width; ++c)
+            row.cells.push_back(fmt::format("{:.2f}", c == easting    ? e
+                                                      : c == northing ? n
+                                                      : c == level    ? 24 + 6 * std::sin(e / 150) * std::cos(n / 190)
+                                                                      : noise(random)));
+        rows.push_back(std::move(row));
+    }
+    const ExpectedPlaces expected[] = {{{480200, 6120000, 481200, 6121000}, ""}, {{}, "EPSG:25831"}};
+    for (const auto& where : expected) {
+        const auto guess = guessSurvey(rows, false, where);
+        REQUIRE(guess);
+        CHECK(guess->columns[easting] == "easting");
+        CHECK(guess->columns[northing] == "northing");
+        CHECK(guess->columns[level] == "level");
+        CHECK(guess->order == SurveyGuess::Order::Known);
+    }
+    const auto alone = guessSurvey(rows, false, {}); // by the values alone the two may be exchanged, which is asked
+    REQUIRE(alone);
+    CHECK(alone->order == SurveyGuess::Order::Asked);
+    CHECK((alone->columns[easting] == "easting" || alone->columns[easting] == "northing"));
+    CHECK((alone->columns[northing] == "easting" || alone->columns[northing] == "northing"));
+    CHECK(alone->columns[level] == "level");
+}
+
+TEST_CASE("Rows with holes in them, and rows that are short, are no obstacle to the guess", "[ground][guess][random]") {
+    const auto seed = GENERATE(range(1u, 9u));
+    CAPTURE(seed);
+    std::mt19937 random(seed);
+    std::uniform_real_distribution<double> along(0, 800), chance(0, 1);
+    std::vector<Table::Row> rows;
+    for (int i = 0; i < 200; ++i) {
+        const double e = 480300 + along(random), n = 6120100 + along(random);
+        Table::Row row;
+        row.cells = {std::to_string(i + 1), fmt::format("{:.2f}", n), fmt::format("{:.2f}", e),
+                     fmt::format("{:.2f}", 24 + e / 400), i % 3 ? "GL" : "TB"};
+        if (chance(random) < 0.1) row.cells[3].clear();  // a level that was not taken
+        if (chance(random) < 0.05) row.cells[1].clear(); // a northing that is missing
+        if (chance(random) < 0.1) row.cells.resize(4);   // no code
+        rows.push_back(std::move(row));
+    }
+    rows[17].cells.clear();
+    const auto guess = guessSurvey(rows, false, {{480200, 6120000, 481200, 6121000}, "EPSG:25831"});
+    REQUIRE(guess);
+    CHECK(guess->columns == std::vector<std::string>{"point", "northing", "easting", "level", "code"});
+    CHECK(guess->order == SurveyGuess::Order::Known);
 }
 
 TEST_CASE("What is not a survey is not taken for one", "[ground][import][guess]") {

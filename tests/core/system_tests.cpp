@@ -152,3 +152,28 @@ TEST_CASE("Systems are proposed that put a file's coordinates beside the project
         CHECK(systemsFitting({1e9, 1e9}, {{}, {}, {}, {"EPSG:25831"}}).empty());
     }
 }
+
+TEST_CASE("Where a system is meant to be used is known, with a tenth to spare", "[systems]") {
+    const AreaOfUse zone("EPSG:25831"); // 0 to 6 degrees east
+    CHECK(zone.holds({480500, 6120500}));
+    CHECK_FALSE(zone.holds({6120500, 480500})); // exchanged
+    CHECK_FALSE(zone.holds({0, 0}));
+    const CoordinateChange toDegrees("EPSG:25831", "EPSG:4326");
+    for (const double longitude : {-0.5, 0.0, 3.0, 6.0, 6.5}) {
+        const auto p = toDegrees.back({longitude, 55});
+        REQUIRE(p);
+        CAPTURE(longitude);
+        CHECK(zone.holds(*p));
+    }
+    for (const double longitude : {-2.0, 8.0}) {
+        const auto p = toDegrees.back({longitude, 55});
+        REQUIRE(p);
+        CAPTURE(longitude);
+        CHECK_FALSE(zone.holds(*p));
+    }
+    SECTION("a system that is not known says nothing against any place") {
+        CHECK(AreaOfUse("").holds({1e9, -1e9}));
+        CHECK(AreaOfUse("EPSG:999999").holds({1e9, -1e9}));
+        CHECK(AreaOfUse("no system").holds({0, 0}));
+    }
+}

@@ -18,17 +18,6 @@ std::optional<std::string> projectedSystem(const std::string& typed) {
     return known.empty() || !reference.IsProjected() ? std::nullopt : std::optional(known);
 }
 
-bool makesSense(const std::string& crs, Point2 p) {
-    const GdalSession session;
-    const auto reference = spatialReference(crs);
-    double west = 0, south = 0, east = 0, north = 0;
-    if (reference.IsEmpty() || !reference.GetAreaOfUse(&west, &south, &east, &north, nullptr) || west > east) return true;
-    const auto place = CoordinateChange(crs, "EPSG:4326").forward(p);
-    if (!place) return false;
-    const double wide = 0.1 * (east - west), high = 0.1 * (north - south);
-    return place->x >= west - wide && place->x <= east + wide && place->y >= south - high && place->y <= north + high;
-}
-
 struct CoordinateChange::Transforms {
     std::unique_ptr<OGRCoordinateTransformation> there, back;
 };
@@ -57,5 +46,22 @@ CoordinateChange::CoordinateChange(const std::string& from, const std::string& t
 CoordinateChange::~CoordinateChange() = default;
 std::optional<Point2> CoordinateChange::forward(Point2 p) const { return through(*m_transforms->there, p); }
 std::optional<Point2> CoordinateChange::back(Point2 p) const { return through(*m_transforms->back, p); }
+
+AreaOfUse::AreaOfUse(const std::string& crs) {
+    const GdalSession session;
+    const auto reference = spatialReference(crs);
+    auto& b = m_degrees;
+    if (reference.IsEmpty() || !reference.GetAreaOfUse(&b.xmin, &b.ymin, &b.xmax, &b.ymax, nullptr) || b.xmin > b.xmax) return;
+    const double wide = 0.1 * b.width(), high = 0.1 * b.height();
+    b = {b.xmin - wide, b.ymin - high, b.xmax + wide, b.ymax + high};
+    m_toDegrees = std::make_unique<CoordinateChange>(crs, "EPSG:4326");
+}
+
+bool AreaOfUse::holds(Point2 p) const {
+    if (!m_toDegrees) return true;
+    const auto place = m_toDegrees->forward(p);
+    const auto& b = m_degrees;
+    return place && place->x >= b.xmin && place->x <= b.xmax && place->y >= b.ymin && place->y <= b.ymax;
+}
 
 } // namespace fox

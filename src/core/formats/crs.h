@@ -11,10 +11,6 @@ namespace fox {
 /// "epsg:25831").
 std::optional<std::string> projectedSystem(const std::string& typed);
 
-/// Whether a place lies where a projected system is meant to be used (its area of use, with a tenth to spare); true if
-/// that is not known.
-bool makesSense(const std::string& crs, Point2);
-
 /// From one coordinate system to another, by PROJ; also from geographic ones (x longitude, y latitude, degrees).
 /// Levels are not touched.
 class CoordinateChange {
@@ -30,6 +26,18 @@ public:
 private:
     struct Transforms;
     std::unique_ptr<Transforms> m_transforms;
+};
+
+/// Where a projected system is meant to be used, as PROJ's database gives it, with a tenth to spare.
+class AreaOfUse {
+public:
+    /// A system that is not known, or has no area, is of use everywhere.
+    explicit AreaOfUse(const std::string& crs);
+    bool holds(Point2) const; ///< in the system's own coordinates
+
+private:
+    std::unique_ptr<CoordinateChange> m_toDegrees; ///< none: everywhere
+    Box2 m_degrees;
 };
 
 } // namespace fox

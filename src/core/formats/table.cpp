@@ -92,7 +92,7 @@ std::string utf16ToUtf8(std::string_view bytes, bool littleEndian) {
     return out;
 }
 
-/// Commas between digits and never a point: the comma is the decimal sign.
+/// Commas between digits and never a point, but those of dates: the comma is the decimal sign.
 bool hasDecimalCommas(const std::vector<Table::Row>& rows) {
     int commas = 0, points = 0;
     for (const auto& row : rows)
@@ -100,7 +100,8 @@ bool hasDecimalCommas(const std::vector<Table::Row>& rows) {
             const auto comma = cell.find(',');
             const bool digits = !cell.empty() && cell.find_first_not_of("0123456789,.-+") == cell.npos;
             if (digits && comma != cell.npos && cell.find(',', comma + 1) == cell.npos && cell.find('.') == cell.npos) ++commas;
-            if (digits && cell.find('.') != cell.npos) ++points;
+            // two points are a date's; one beside a comma parts thousands, or the comma does
+            if (digits && comma == cell.npos && std::ranges::count(cell, '.') == 1) ++points;
         }
     return commas > 0 && points == 0;
 }
@@ -138,7 +139,8 @@ Table tableOf(std::vector<Table::Row> rows, std::string name, std::vector<std::s
     table.columns = std::move(columns);
     if (rows.empty()) throw FileError(fmt::format("{} is empty: there is nothing in it to read.", table.name));
     const bool named = !table.columns.empty();
-    const std::size_t header = named ? 0 : titleRows(rows);
+    auto header = titleRows(rows);
+    if (named && std::any_of(rows.begin(), rows.begin() + std::ptrdiff_t(header), hasNumber)) header = 0; // may be data
     const bool anyNumber = hasNumber(rows[header]);
     if (!named) table.columns = rows[header].cells;
     const auto first = !named || !anyNumber ? header + 1 : header;

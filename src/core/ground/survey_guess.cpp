@@ -5,6 +5,7 @@
 
 #include <algorithm>
 #include <fmt/format.h>
+#include <map>
 #include <set>
 
 // Each column is described by itself: how much of it is numbers, whether these count on, how far they range. Every ordered pair
@@ -34,7 +35,8 @@ struct Column {
 
 class Guesser {
 public:
-    Guesser(const std::vector<Table::Row>& rows, bool decimalComma, const ExpectedPlaces& expected) : m_expected(expected) {
+    Guesser(const std::vector<Table::Row>& rows, bool decimalComma, const ExpectedPlaces& expected)
+        : m_expected(expected), m_area(expected.crs) {
         const auto step = rows.size() / kLooked + 1;
         for (std::size_t r = 0; r < rows.size(); r += step) m_rows.push_back(&rows[r]);
         std::size_t width = 0;
@@ -53,6 +55,7 @@ public:
     }
 
 private:
+    using Neighbours = std::vector<std::size_t>;
     struct Candidate {
         std::size_t easting, northing, level;
         double score = 0;
@@ -96,21 +99,23 @@ private:
         return true;
     }
 
-    std::optional<Candidate> judge(std::size_t e, std::size_t n) const {
+    std::optional<Candidate> judge(std::size_t e, std::size_t n) {
         Candidate out{e, n, 0};
         const auto &east = m_columns[e], &north = m_columns[n];
         const Point2 middle{east.middle, north.middle};
         out.near = !m_expected.near.empty() && isNear(middle);
-        out.meant = !m_expected.crs.empty() && makesSense(m_expected.crs, middle);
+        out.meant = !m_expected.crs.empty() && m_area.holds(middle);
         if (!m_expected.near.empty() && !out.near && !out.meant) return {};
         if (m_expected.near.empty() && !m_expected.crs.empty() && !out.meant) return {};
         const auto level = levelFor(e, n);
         if (!level) return {};
         out.level = *level;
         out.score = 8 * out.near + 4 * out.meant;
-        // large numbers that lie close together are coordinates, whatever else a table has
-        for (const auto* c : {&east, &north})
-            if (std::abs(c->middle) > 10 * std::max(1.0, c->range()) && std::abs(c->middle) > 1000) out.score += 0.5;
+        // two of large numbers that lie close together are coordinates, whatever else a table has
+        const auto isLarge = [](const Column& c) {
+            return std::abs(c.middle) > 10 * std::max(1.0, c.range()) && std::abs(c.middle) > 1000;
+        };
+        out.score += 0.5 * (isLarge(east) + isLarge(north)) + 2 * (isLarge(east) && isLarge(north));
         if (std::max(e, n) - std::min(e, n) == 1) out.score += 1;         // side by side
         if (out.level == std::max(e, n) + 1) out.score += 1;              // and the level behind them
         if (e < n) out.score += 0.1;                                      // for want of anything better
@@ -125,7 +130,7 @@ private:
         return p.x > b.xmin - margin && p.x < b.xmax + margin && p.y > b.ymin - margin && p.y < b.ymax + margin;
     }
 
-    std::optional<std::size_t> levelFor(std::size_t e, std::size_t n) const {
+    std::optional<std::size_t> levelFor(std::size_t e, std::size_t n) {
         constexpr double kHighest = 9000; // metres
         std::optional<std::size_t> best;
         double least = std::numeric_limits<double>::infinity();
@@ -142,22 +147,34 @@ private:
         return best;
     }
 
+    /// For each row the one whose place is nearest; itself if none has a place.
+    const Neighbours& neighboursBy(std::size_t e, std::size_t n) {
+        const auto [at, isNew] = m_neighbours.try_emplace(std::minmax(e, n));
+        if (!isNew) return at->second;
+        const auto &x = m_columns[e].numbers, &y = m_columns[n].numbers;
+        for (std::size_t i = 0; i < m_rows.size(); ++i) {
+            std::size_t nearest = i;
+            double closest = std::numeric_limits<double>::infinity();
+            for (std::size_t k = 0; k < m_rows.size() && x[i] && y[i]; ++k) {
+                if (k == i || !x[k] || !y[k]) continue;
+                const double d = distance({*x[i], *y[i]}, {*x[k], *y[k]});
+                if (d < closest) closest = d, nearest = k;
+            }
+            at->second.push_back(nearest);
+        }
+        return at->second;
+    }
+
     /// How much a column differs between a point and its nearest, over how much between any two: near 0 for a surface, 1 for
     /// what does not depend on the place.
-    double roughness(std::size_t e, std::size_t n, std::size_t c) const {
-        const auto &x = m_columns[e].numbers, &y = m_columns[n].numbers, &z = m_columns[c].numbers;
+    double roughness(std::size_t e, std::size_t n, std::size_t c) {
+        const auto& z = m_columns[c].numbers;
+        const auto& nearest = neighboursBy(e, n);
         double near = 0, any = 0;
         int pairs = 0;
         for (std::size_t i = 0; i < m_rows.size(); ++i) {
-            if (!x[i] || !y[i] || !z[i]) continue;
-            double closest = std::numeric_limits<double>::infinity(), there = 0;
-            for (std::size_t k = 0; k < m_rows.size(); ++k) {
-                if (k == i || !x[k] || !y[k] || !z[k]) continue;
-                const double d = distance({*x[i], *y[i]}, {*x[k], *y[k]});
-                if (d < closest) closest = d, there = *z[k];
-            }
-            if (std::isinf(closest)) continue;
-            near += std::abs(*z[i] - there);
+            if (nearest[i] == i || !z[i] || !z[nearest[i]]) continue;
+            near += std::abs(*z[i] - *z[nearest[i]]);
             const auto& other = z[(i + m_rows.size() / 2) % m_rows.size()];
             any += other ? std::abs(*z[i] - *other) : 0;
             ++pairs;
@@ -190,7 +207,7 @@ private:
     SurveyGuess::Order orderOf(const Candidate& c) const {
         const Point2 turned{m_columns[c.northing].middle, m_columns[c.easting].middle};
         const bool near = !m_expected.near.empty() && isNear(turned);
-        const bool meant = !m_expected.crs.empty() && makesSense(m_expected.crs, turned);
+        const bool meant = !m_expected.crs.empty() && m_area.holds(turned);
         const bool same = c.near ? near : meant;
         return same ? SurveyGuess::Order::Asked : SurveyGuess::Order::Known;
     }
@@ -209,6 +226,8 @@ private:
     std::vector<const Table::Row*> m_rows;
     std::vector<Column> m_columns;
     const ExpectedPlaces& m_expected;
+    AreaOfUse m_area;
+    std::map<std::pair<std::size_t, std::size_t>, Neighbours> m_neighbours; ///< by columns of coordinates, the lower first
 };
 
 } // namespace

@@ -75,7 +75,7 @@ private:
             if (u.survey) throw Error(fmt::format("{} holds survey points, not holes.", path.string()));
             if (!u.partial)
                 for (const auto& change : changesBy(m_out.project, u))
-                    if (change.kind == HoleChange::Kind::Same || change.kind == HoleChange::Kind::Changed)
+                    if (!change.joins && (change.kind == HoleChange::Kind::Same || change.kind == HoleChange::Kind::Changed))
                         throw Error(
                             fmt::format("{}: hole {} of project {} is in an earlier file already; give the files different "
                                         "project ids or leave one out.",

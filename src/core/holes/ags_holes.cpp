@@ -1,6 +1,9 @@
 #include "holes/ags_holes.h"
 
+#include "base/length_unit.h"
 #include "base/text.h"
+#include "base/written_number.h"
+#include "formats/ags_dictionary.h"
 
 #include <algorithm>
 #include <fmt/format.h>
@@ -25,15 +28,26 @@ public:
     ~GroupCells() {
         for (const auto& [heading, bad] : m_bad)
             m_findings.push_back({Severity::Error, rule("8"), m_file.name, bad.line, m_group->name, heading, bad.hole,
-                                  fmt::format("{} should be a number and is \"{}\"; it counts as missing{}.", heading, bad.text,
+                                  fmt::format("{} should be a number and is \"{}\"{}; it counts as missing{}.", heading, bad.text,
+                                              bad.ambiguous ? ", which may mean thousands or a decimal comma" : "",
                                               bad.times > 1 ? fmt::format(" ({} such values in this column)", bad.times) : "")});
         for (const auto& [heading, taken] : m_withUnit)
             m_findings.push_back({Severity::Warning, rule("8"), m_file.name, taken.line, m_group->name, heading, taken.hole,
                                   fmt::format("{} is \"{}\"; the number at its start is taken ({} such values).", heading,
                                               taken.text, taken.times)});
+        for (const auto& [heading, read] : m_separated)
+            m_findings.push_back({Severity::Warning, rule("8"), m_file.name, read.line, m_group->name, heading, read.hole,
+                                  fmt::format("{} is \"{}\"; it is read as {} ({}).", heading, read.text, read.value,
+                                              counted(std::size_t(read.times), "such value"))});
         for (const auto& [heading, unit] : m_turned)
             m_findings.push_back({Severity::Warning, "FC-UNIT", m_file.name, m_group->unitLine, m_group->name, heading, "",
                                   fmt::format("{} is given in {}; it was turned into metres.", heading, unit)});
+        for (const auto& [heading, unit] : m_unknownUnits)
+            m_findings.push_back(
+                {Severity::Warning, "FC-UNIT", m_file.name, m_group->unitLine, m_group->name, heading, "",
+                 fmt::format("{} is given in \"{}\", which is not a known unit of length; its values are taken as "
+                             "metres.",
+                             heading, unit)});
     }
     GroupCells(const GroupCells&) = delete;
     GroupCells& operator=(const GroupCells&) = delete;
@@ -54,11 +68,15 @@ public:
             if (!column) continue;
             const auto cell = trimmed(m_group->cell(row, *column));
             if (cell.empty()) continue;
-            if (const auto value = parseNumber(cell)) return inMetres(*value, *column);
-            const auto leading = parseLeadingNumber(cell);
-            auto& tally = (leading ? m_withUnit : m_bad)[h];
-            if (tally.times++ == 0) tally = {line(row), 1, std::string(cell), std::string(hole)};
-            return leading ? std::optional(inMetres(*leading, *column)) : leading;
+            using Kind = WrittenNumber::Kind;
+            const auto read = readWrittenNumber(cell);
+            if (read.kind != Kind::Plain) {
+                auto& tally = (read.kind == Kind::WithWords ? m_withUnit : read.value ? m_separated : m_bad)[h];
+                if (tally.times++ == 0)
+                    tally = {
+                        line(row), 1, std::string(cell), std::string(hole), read.value.value_or(0), read.kind == Kind::Ambiguous};
+            }
+            return read.value ? std::optional(inMetres(*read.value, *column)) : std::nullopt;
         }
         return {};
     }
@@ -67,14 +85,24 @@ private:
     struct Bad {
         int line = 0, times = 0;
         std::string text, hole;
+        double value = 0;
+        bool ambiguous = false; ///< a comma before three digits
     };
+    /// By the unit of its column, where the dictionary has metres or says nothing: what is counted or an angle stays as it is.
     double inMetres(double value, std::size_t column) {
-        if (column >= m_group->units.size()) return value;
-        const auto unit = lower(trimmed(m_group->units[column]));
-        constexpr double kFoot = 0.3048;
-        const double factor = unit == "ft" || unit == "feet" ? kFoot : unit == "mm" ? 0.001 : unit == "cm" ? 0.01 : 1;
-        if (factor != 1) m_turned.try_emplace(m_group->headings[column], unit);
-        return value * factor;
+        const auto [at, isNew] = m_factors.try_emplace(column, 1);
+        if (!isNew || column >= m_group->units.size()) return value * at->second;
+        const std::string unit(trimmed(m_group->units[column]));
+        const auto& heading = m_group->headings[column];
+        const auto* rule = AgsDictionary::standard(m_file.edition).heading(m_group->name, heading);
+        if (unit.empty() || (rule && !rule->unit.empty() && rule->unit != "m")) return value;
+        if (const auto* length = lengthUnitNamed(unit)) {
+            at->second = length->metres;
+            if (length->metres != 1) m_turned.try_emplace(heading, unit);
+        } else if (rule && rule->unit == "m") {
+            m_unknownUnits.try_emplace(heading, unit);
+        }
+        return value * at->second;
     }
     std::string rule(const char* number) const {
         return fmt::format("AGS{} Rule {}", m_file.edition == AgsEdition::Ags4 ? 4 : 3, number);
@@ -89,8 +117,9 @@ private:
     Findings& m_findings;
     const AgsGroup* m_group = nullptr;
     std::unordered_map<const char*, std::optional<std::size_t>> m_columns; // literals: one address each
-    std::map<std::string, Bad> m_bad, m_withUnit;
-    std::map<std::string, std::string> m_turned; // heading -> unit
+    std::map<std::string, Bad> m_bad, m_withUnit, m_separated;
+    std::map<std::string, std::string> m_turned, m_unknownUnits; // heading -> unit
+    std::map<std::size_t, double> m_factors;                     // of columns
 };
 
 class HoleReader {
@@ -161,6 +190,11 @@ private:
             const auto inclination = places.number(r, {"HOLE_INCL"}, hole.id);
             if (inclination && *inclination > 0 && *inclination < 90)
                 hole.stations.push_back({Depth{0}, *inclination, places.number(r, {"HOLE_ORNT"}, hole.id).value_or(0)});
+            else if (inclination && *inclination != 90)
+                add(*inclination == 0 ? Severity::Note : Severity::Warning, hole.line, places.group().name, hole.id,
+                    fmt::format("HOLE_INCL is {:g}, where 90 is straight down and 0 horizontal; the hole is taken as vertical.",
+                                *inclination),
+                    "FC-PATH");
             const auto x = places.number(r, {"LOCA_LOCX", "HOLE_LOCX"}, hole.id),
                        y = places.number(r, {"LOCA_LOCY", "HOLE_LOCY"}, hole.id);
             m_out.localPlaces.push_back(x && y ? std::optional(Point2{*x, *y}) : std::nullopt);

@@ -11,6 +11,7 @@
 
 #include <algorithm>
 #include <fmt/format.h>
+#include <map>
 
 namespace fox {
 
@@ -34,6 +35,19 @@ FileCheck checkTables(const std::vector<Table>& tables, const char* format) {
 
 } // namespace
 
+void addUnlessKnown(Findings& checked, Findings read) {
+    std::map<int, std::vector<std::pair<std::string, std::string>>> known; // rules and headings by line
+    for (const auto& f : checked)
+        if (f.rule.starts_with("AGS")) known[f.line].push_back({f.rule, f.heading});
+    std::erase_if(read, [&](const Finding& f) {
+        const auto at = f.rule.starts_with("AGS") ? known.find(f.line) : known.end();
+        return at != known.end() && std::ranges::any_of(at->second, [&](const auto& k) {
+                   return k.first == f.rule || (!f.heading.empty() && k.second == f.heading);
+               });
+    });
+    append(checked, std::move(read));
+}
+
 FileCheck checkFile(const std::filesystem::path& path, const Progress& progress) {
     auto bytes = readBytes(path);
     const auto name = path.filename().string();
@@ -42,9 +56,7 @@ FileCheck checkFile(const std::filesystem::path& path, const Progress& progress)
         const auto file = readAgs(std::move(bytes), name, progress);
         out = {"AGS", file.version, checkAgs(file, path.parent_path(), progress)};
         auto content = holesOf(file);
-        // what breaks a rule was said by the check of rules
-        std::erase_if(content.findings, [](const Finding& f) { return f.rule.starts_with("AGS"); });
-        append(out.findings, std::move(content.findings));
+        addUnlessKnown(out.findings, std::move(content.findings));
         append(out.findings, checkHoles(content.holes));
     } else if (looksLikeLas(bytes)) {
         const auto file = readLas(bytes, name, progress);

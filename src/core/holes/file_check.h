@@ -17,4 +17,8 @@ struct FileCheck {
 /// @throws FileError if the file can't be opened or is of no format that is known
 FileCheck checkFile(const std::filesystem::path&, const Progress& = {});
 
+/// Adds what reading an AGS file found to what the check of its rules found, but for what both have: on one line, by the same
+/// rule or of the same heading.
+void addUnlessKnown(Findings& checked, Findings read);
+
 } // namespace fox

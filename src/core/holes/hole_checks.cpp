@@ -30,6 +30,7 @@ public:
             checkPlace();
             checkLevel();
             checkDepth();
+            checkPath();
             checkIntervals();
         }
         checkTwins();
@@ -120,6 +121,23 @@ private:
         else if (logged > end + kSlack)
             setFrom(add("FC-BELOW-END", m_hole->line, "GEOL", "GEOL_BASE",
                         fmt::format("The geology goes down to {:.2f} m, below the final depth of {:.2f} m.", logged, end)));
+    }
+
+    /// 0 is horizontal and 90 straight down. The first station that is neither usual nor likely is said.
+    void checkPath() {
+        const auto odd =
+            std::ranges::find_if(m_hole->stations, [](const PathStation& s) { return s.inclination <= 0 || s.inclination > 90; });
+        if (odd == m_hole->stations.end()) return;
+        add("FC-PATH", m_hole->line, "HORN", "HORN_INCL",
+            odd->inclination == 0
+                ? fmt::format(
+                    "The hole is horizontal at {:.2f} m, as its inclination is 0. If that was measured from the vertical, "
+                    "correct it to 90.",
+                    odd->depth.metres)
+                : fmt::format("The hole rises at {:.2f} m, as its inclination is {:g} where 90 is straight down: correct it, or "
+                              "exclude the hole.",
+                              odd->depth.metres, odd->inclination))
+            .remedy = Remedy{"Exclude this one from surfaces", ExcludeHole{*m_name}};
     }
 
     void checkIntervals() {

@@ -1,7 +1,9 @@
 #include "holes/table_holes.h"
 
+#include "base/degrees.h"
 #include "base/length_unit.h"
 #include "base/text.h"
+#include "base/written_number.h"
 
 #include <algorithm>
 #include <cmath>
@@ -89,15 +91,65 @@ const std::vector<RoleNames>& roleNames() {
          {"depth to water", "water depth", "water level", "dip", "dip depth", "dtw", "depth water", "groundwater depth"}},
         {MeasuredAt,
          "date",
-         {"date", "date time", "datetime", "measured", "measured at", "date measured", "reading date", "time"}}};
+         {"date", "date time", "datetime", "measured", "measured at", "date measured", "reading date", "time"}},
+        {Latitude, "latitude", {"latitude", "lat", "loca lat", "lat wgs84", "latitude wgs84", "gps lat"}},
+        {Longitude, "longitude", {"longitude", "lon", "long", "lng", "loca lon", "lon wgs84", "longitude wgs84", "gps lon"}}};
     return kNames;
 }
 
-bool mostlyNumbers(const Table& table, std::size_t column) {
-    int numbers = 0, filled = 0;
+/// "12.03.2024", "12/3/24", "2024-03-12 08:30": three numbers, two separators of one kind, perhaps a time.
+bool looksLikeDate(std::string_view cell) {
+    const auto day = trimmed(cell).substr(0, trimmed(cell).find_first_of(" T"));
+    for (const char separator : {'.', '/', '-'}) {
+        const auto parts = split(day, separator);
+        if (parts.size() != 3) continue;
+        return std::ranges::all_of(parts, [](std::string_view part) {
+            return !part.empty() && part.size() <= 4 && part.find_first_not_of("0123456789") == part.npos;
+        });
+    }
+    return false;
+}
+
+/// Whether at least half of a column's filled cells, of the first 200, pass a test of their row.
+bool mostly(const Table& table, std::size_t column, const std::function<bool(std::size_t)>& test) {
+    int good = 0, filled = 0;
     for (std::size_t r = 0; r < table.rows.size() && filled < 200; ++r)
-        if (!table.cell(r, column).empty()) ++filled, numbers += table.number(r, column).has_value();
-    return filled > 0 && numbers * 2 >= filled;
+        if (!table.cell(r, column).empty()) ++filled, good += test(r);
+    return filled > 0 && good * 2 >= filled;
+}
+/// A cell with the table's decimal sign.
+WrittenNumber numberIn(const Table& table, std::size_t row, std::size_t column) {
+    std::string cell(table.cell(row, column));
+    if (table.decimalComma)
+        for (auto& c : cell) c = c == ',' ? '.' : c == '.' ? ',' : c;
+    return readWrittenNumber(cell);
+}
+bool mostlyNumbers(const Table& table, std::size_t c) {
+    return mostly(table, c, [&](std::size_t r) {
+        const auto kind = numberIn(table, r, c).kind;
+        return kind == WrittenNumber::Kind::Plain || kind == WrittenNumber::Kind::Separated;
+    });
+}
+bool mostlyDates(const Table& table, std::size_t c) {
+    return mostly(table, c, [&](std::size_t r) { return looksLikeDate(table.cell(r, c)); });
+}
+bool mostlyDegrees(const Table& table, std::size_t c) {
+    return mostly(table, c, [&](std::size_t r) { return parseDegrees(table.cell(r, c)).has_value(); });
+}
+
+/// Whether depths never fall from one of these columns to the next, in nearly every row: tops of units, younger first.
+bool risesAlong(const Table& table, const std::vector<std::size_t>& columns) {
+    int steps = 0, rising = 0;
+    for (std::size_t r = 0; r < table.rows.size(); ++r) {
+        std::optional<double> before;
+        for (const auto c : columns) {
+            const auto depth = table.number(r, c);
+            if (!depth) continue;
+            if (before) ++steps, rising += *depth >= *before;
+            before = depth;
+        }
+    }
+    return steps > 0 && rising * 10 >= steps * 9;
 }
 
 } // namespace
@@ -125,8 +177,9 @@ TableMapping guessMapping(const Table& table) {
             if (!std::ranges::count(role.names, heading.words) || taken.contains(role.role)) continue;
             static constexpr ColumnRole kWords[] = {HoleId,     Project,         Kind,     Code,      Description,
                                                     SampleType, SampleReference, PipeKind, MeasuredAt};
-            const bool number = !std::ranges::count(kWords, role.role);
-            if (number && !mostlyNumbers(table, c)) continue;
+            const bool isAngle = role.role == Latitude || role.role == Longitude;
+            const bool isNumber = !isAngle && !std::ranges::count(kWords, role.role);
+            if ((isNumber && !mostlyNumbers(table, c)) || (isAngle && !mostlyDegrees(table, c))) continue;
             mapping.roles[c] = role.role;
             taken.insert(role.role);
             break;
@@ -143,6 +196,8 @@ TableMapping guessMapping(const Table& table) {
             if (r == from) r = to;
         if (taken.erase(from)) taken.insert(to);
     };
+    for (std::size_t c = 0; c < table.columns.size() && !taken.contains(MeasuredAt); ++c)
+        if (mapping.roles[c] == Ignored && mostlyDates(table, c)) mapping.roles[c] = MeasuredAt, taken.insert(MeasuredAt);
     // "dip" or "depth" beside a date is the water's
     if (taken.contains(MeasuredAt) && !taken.contains(WaterLevel) && !taken.contains(Azimuth)) turn(Inclination, WaterLevel);
     if (taken.contains(MeasuredAt) && !taken.contains(WaterLevel) && table.columns.size() == 3) turn(Depth, WaterLevel);
@@ -151,14 +206,22 @@ TableMapping guessMapping(const Table& table) {
     if (taken.contains(Depth) && !taken.contains(Top) && taken.contains(Code)) turn(Depth, Top);
     if (taken.contains(Depth) && !taken.contains(Value) && taken.contains(Easting) && !taken.contains(FinalDepth))
         turn(Depth, FinalDepth);
-    // columns of numbers that no name explains: values at the depth, or tops of the units they are named after
-    for (std::size_t c = 0; c < table.columns.size(); ++c) {
-        if (mapping.roles[c] != Ignored || !mostlyNumbers(table, c) || trimmed(table.columns[c]).empty()) continue;
-        if (taken.contains(Depth) || taken.contains(Top))
-            mapping.roles[c] = taken.contains(Depth) ? Value : Ignored;
-        else if (taken.contains(HoleId) && !taken.contains(Base))
-            mapping.roles[c] = UnitTop;
-    }
+    // columns of numbers that no name explains: values at the depth, water levels beside a date, or tops of the units they are
+    // named after
+    std::vector<std::size_t> unexplained;
+    for (std::size_t c = 0; c < table.columns.size(); ++c)
+        if (mapping.roles[c] == Ignored && mostlyNumbers(table, c) && !trimmed(table.columns[c]).empty())
+            unexplained.push_back(c);
+    auto role = Ignored;
+    if (taken.contains(Depth))
+        role = Value;
+    else if (!taken.contains(HoleId) || taken.contains(Top) || taken.contains(Base))
+        role = Ignored;
+    else if (taken.contains(MeasuredAt))
+        role = unexplained.size() == 1 && !taken.contains(WaterLevel) ? WaterLevel : Ignored;
+    else if (unexplained.size() > 1 && risesAlong(table, unexplained))
+        role = UnitTop;
+    for (const auto c : unexplained) mapping.roles[c] = role;
     return mapping;
 }
 
@@ -166,7 +229,7 @@ std::string whatItHolds(const TableMapping& m) {
     using enum ColumnRole;
     std::vector<std::string> parts;
     if (!m.has(HoleId)) return {};
-    if (m.has(Easting) && m.has(Northing)) parts.push_back("places");
+    if ((m.has(Easting) && m.has(Northing)) || (m.has(Latitude) && m.has(Longitude))) parts.push_back("places");
     if (m.has(Top) && m.has(Base) && (m.has(Code) || m.has(Description)))
         parts.push_back("intervals");
     else if (m.has(UnitTop) || (m.has(Top) && m.has(Code)))
@@ -240,15 +303,20 @@ private:
         const auto cell = m_table.cell(m_row, column);
         static constexpr std::string_view kNothing[] = {"", "-", "n/a", "na", "none", "not recorded", "nr", "not reached"};
         if (std::ranges::any_of(kNothing, [&](auto word) { return equalNoCase(cell, word); })) return {};
-        auto value = m_table.number(m_row, column);
-        if (!value) {
-            value = m_table.decimalComma ? std::nullopt : parseLeadingNumber(cell);
-            add(m_table.rows[m_row].line, hole,
-                value ? fmt::format("{} is \"{}\"; the number at its start is taken.", m_table.columns[column], cell)
-                      : fmt::format("{} should be a number and is \"{}\"; it counts as missing.", m_table.columns[column], cell),
-                value ? Severity::Warning : Severity::Error);
-        }
-        return value;
+        using Kind = WrittenNumber::Kind;
+        const auto read = numberIn(m_table, m_row, column);
+        const auto say = [&](Severity severity, const std::string& what) {
+            add(m_table.rows[m_row].line, hole, fmt::format("{} {}", m_table.columns[column], what), severity);
+        };
+        if (read.kind == Kind::WithWords)
+            say(Severity::Warning, fmt::format("is \"{}\"; the number at its start is taken.", cell));
+        else if (read.kind == Kind::Separated)
+            say(Severity::Warning, fmt::format("is \"{}\"; it is read as {}.", cell, *read.value));
+        else if (!read.value)
+            say(Severity::Error,
+                fmt::format("should be a number and is \"{}\"{}; it counts as missing.", cell,
+                            read.kind == Kind::Ambiguous ? ", which may mean thousands or a decimal comma" : ""));
+        return read.value;
     }
 
     /// A length in metres, by its column's unit.
@@ -275,15 +343,33 @@ private:
             Hole h;
             h.id = id, h.project = project, h.file = m_table.name, h.line = line;
             m_out.holes.push_back(std::move(h));
+            m_out.degrees.emplace_back();
             m_open.emplace_back();
         }
         auto& hole = m_out.holes.change(known->second);
         takeFacts(hole);
+        if (const auto place = degrees(hole.id)) m_out.degrees[known->second] = place;
         takeGeology(hole, m_open[known->second], line);
         takeValues(hole);
         takeSample(hole);
         takeWater(hole);
         takePipe(hole);
+    }
+
+    /// Longitude and latitude of the row, if it has both.
+    std::optional<Point2> degrees(const std::string& hole) {
+        const auto longitude = angle(ColumnRole::Longitude, 180, hole), latitude = angle(ColumnRole::Latitude, 90, hole);
+        return longitude && latitude ? std::optional(Point2{*longitude, *latitude}) : std::nullopt;
+    }
+    std::optional<double> angle(ColumnRole role, double most, const std::string& hole) {
+        const auto written = text(role);
+        const auto value = parseDegrees(written);
+        if (value && std::abs(*value) <= most) return value;
+        if (!written.empty())
+            add(m_table.rows[m_row].line, hole,
+                fmt::format("{} should be degrees up to {} and is \"{}\"; it counts as missing.",
+                            m_table.columns[m_columns[role][0]], most, written));
+        return {};
     }
 
     void takeSample(Hole& hole) {

@@ -32,8 +32,10 @@ enum class ColumnRole {
     PipeKind,   ///< "plain", "slotted", "response zone"
     WaterLevel, ///< depth to the water on the day of MeasuredAt: a dip
     MeasuredAt, ///< date, with or without the time
+    Latitude,   ///< degrees, as parseDegrees reads them
+    Longitude,
 };
-inline constexpr int kColumnRoles = int(ColumnRole::MeasuredAt) + 1;
+inline constexpr int kColumnRoles = int(ColumnRole::Longitude) + 1;
 const char* words(ColumnRole); ///< "ground level"
 /// Whether its values are lengths: they have a unit.
 bool isLength(ColumnRole);
@@ -48,7 +50,8 @@ struct TableMapping {
 };
 
 /// The roles that the columns' names and cells suggest. Names of the trade in any case, with or without units
-/// ("Depth to top (m)"); a column that no name explains, of depths rising with those beside it, is a unit's top.
+/// ("Depth to top (m)"). Columns of numbers that no name explains are tops of units if there are two or more and depths
+/// rise from one to the next; a column of dates and a single one of numbers beside a hole are water levels.
 /// Units where headings name them ("Depth (ft)").
 TableMapping guessMapping(const Table&);
 /// "places", "intervals", "tops of units", "values", put together; "" if the table says nothing of holes.
@@ -63,7 +66,8 @@ bool namesHoles(const Table&);
 /// depth, or, where that is not given, 0.1 m below its top with a note.
 struct TableHoles {
     Holes holes;
-    Findings findings; ///< rows that can't be read, with their lines
+    std::vector<std::optional<Point2>> degrees; ///< of each hole: longitude and latitude, if the row has them
+    Findings findings;                          ///< rows that can't be read, with their lines
 };
 TableHoles holesOf(const Table&, const TableMapping&, const std::string& project);
 

@@ -31,15 +31,18 @@ std::string spelledAlike(std::string_view id) {
 /// The project's holes by id.
 class Known {
 public:
-    Known(const Holes& holes, const ImportPreview& u)
-        : m_holes(holes), m_partial(u.partial), m_otherSpelling(u.file.settings.otherSpelling) {
+    Known(const Project& project, const ImportPreview& u)
+        : m_holes(*project.holes), m_partial(u.partial), m_otherSpelling(u.file.settings.otherSpelling) {
+        for (const auto& f : *project.files)
+            if (f.format.starts_with("AGS")) m_whole.insert(f.name);
+        const auto& holes = m_holes;
         for (std::size_t i = 0; i < holes.size(); ++i) {
             m_byId[holes[i].id].push_back(i);
             if (m_partial && !holes[i].name.empty() && holes[i].name != holes[i].id) m_byId[holes[i].name].push_back(i);
             m_bySpelling[spelledAlike(holes[i].id)].push_back(i);
         }
     }
-    /// The one that an incoming hole is: by project and id, or, where the file knows no project, by id or name; where
+    /// The one that an incoming hole is: by project and id, or, where either file knows no project, by id or name; where
     /// neither is there, by an id that differs in case and blanks only, if that is one hole's alone.
     std::optional<std::size_t> find(const Hole& incoming) const {
         if (const auto at = m_byId.find(incoming.id); at != m_byId.end()) {
@@ -51,6 +54,11 @@ public:
         const auto at = m_bySpelling.find(spelledAlike(incoming.id));
         const auto same = at == m_bySpelling.end() ? std::vector<std::size_t>() : among(at->second, incoming);
         return same.size() == 1 ? std::optional(same.front()) : std::nullopt;
+    }
+
+    /// Whether it is a hole that only tables and logs without a project told of, and now a file that has one.
+    bool joins(std::size_t known, const Hole& incoming) const {
+        return !m_partial && m_holes[known].project != incoming.project && !m_whole.contains(m_holes[known].file);
     }
 
     /// Whether several holes could be meant, which the file does not tell apart.
@@ -65,11 +73,15 @@ private:
         for (const auto i : places)
             if (m_holes[i].project == incoming.project) out.push_back(i);
         if (out.empty() && m_partial && incoming.project.empty()) out = places;
+        if (out.empty())
+            for (const auto i : places)
+                if (joins(i, incoming)) out.push_back(i);
         return out;
     }
 
     const Holes& m_holes;
     bool m_partial, m_otherSpelling;
+    std::set<std::string> m_whole; ///< files that know their project
     std::unordered_map<std::string, std::vector<std::size_t>> m_byId, m_bySpelling;
 };
 
@@ -118,12 +130,11 @@ std::vector<std::string> differences(const Hole& was, const Hole& now) {
 }
 
 /// The hole as it would be after the import.
-Hole updated(const Hole& was, const Hole& incoming, bool partial) {
+Hole updated(const Hole& was, const Hole& incoming, bool partial, bool joins = false) {
     Hole now = was;
-    if (partial) {
-        addTo(now, incoming);
-        return now;
-    }
+    if (partial || joins) addTo(now, incoming);
+    if (joins) now.project = incoming.project, now.file = incoming.file, now.line = incoming.line;
+    if (partial || joins) return now;
     now = incoming;
     now.id = was.id, now.name = was.name;
     now.excluded = was.excluded;
@@ -271,7 +282,7 @@ std::vector<HoleChange> changesBy(const Project& project, const ImportPreview& u
     using Kind = HoleChange::Kind;
     std::vector<HoleChange> out;
     const auto& holes = *project.holes;
-    const Known known(holes, u);
+    const Known known(project, u);
     const auto names = displayNames(holes);
     std::set<std::size_t> met;
     const auto* issue = earlierIssue(project, u);
@@ -283,12 +294,14 @@ std::vector<HoleChange> changesBy(const Project& project, const ImportPreview& u
             continue;
         }
         met.insert(*was);
-        auto facts = differences(holes[*was], updated(holes[*was], incoming, u.partial));
+        const bool joins = known.joins(*was, incoming);
+        auto facts = differences(holes[*was], updated(holes[*was], incoming, u.partial, joins));
+        if (joins) facts.insert(facts.begin(), fmt::format("{} knew it so far", holes[*was].file));
         const bool isSame = facts.empty();
         if (!isSame && known.isOneOfSeveral(incoming))
             facts.push_back("several holes have this id, and the file does not say of which project: it is taken for this one");
         const auto written = incoming.id == names[*was] ? std::string() : incoming.id;
-        out.push_back({isSame ? Kind::Same : Kind::Changed, names[*was], std::move(facts), written});
+        out.push_back({isSame ? Kind::Same : Kind::Changed, names[*was], std::move(facts), written, joins});
     }
     if (issue)
         for (std::size_t i = 0; i < holes.size(); ++i)
@@ -318,20 +331,27 @@ Edited importSource(const Project& project, const ImportPreview& u, const Import
         file.findings.insert(file.findings.end(), corrected.said.begin(), corrected.said.end());
         e.project.corrections = part(std::move(corrected.corrections));
     }
+    if (!before) { // corrections may be of cells of the file that comes
+        auto withIt = files;
+        withIt.push_back(file);
+        e.project.files = part(std::move(withIt));
+    }
     CorrectionBook book(e.project);
-    int added = 0, changed = 0, removed = 0;
-    const Known known(*project.holes, u);
+    int added = 0, joined = 0, changed = 0, removed = 0;
+    const Known known(project, u);
     const auto beforeName = before ? before->name : std::string();
     const auto stem = std::filesystem::path(file.name).stem().string();
     file.settings.holesOut.assign(choices.holesOut.begin(), choices.holesOut.end());
     for (auto h : *incoming) {
         h.file = file.name;
         const auto at = known.find(h); // new holes are put behind the known ones
-        if (at && update) {
+        const bool joins = at && known.joins(*at, h);
+        if (at && (update || joins)) {
             const auto& was = holes[*at];
-            auto now = updated(was, h, u.partial);
+            auto now = updated(was, h, u.partial, joins);
             // what a sheet says of a hole of another file is a correction of that file
             if (u.partial && was.file != beforeName) book.recordFacts(was, now, fmt::format("Import {}", file.name));
+            if (joins) book.recordFacts(h, now, fmt::format("Kept from {}", was.file)), ++joined;
             changed += !differences(was, now).empty();
             if (now != was) holes.change(*at) = std::move(now); // one that is as it was stays the same hole
         } else if (!at && !choices.holesOut.contains(h.id)) {
@@ -349,7 +369,7 @@ Edited importSource(const Project& project, const ImportPreview& u, const Import
         removed = int(holes.removeIf([&](const Hole& h) { return h.file == beforeName && !there.contains(h.id); }));
     }
     giveNames(holes);
-    file.holes = added + (before ? before->holes - removed : 0);
+    file.holes = added + joined + (before ? before->holes - removed : 0);
     std::move(book).into(e.project);
     e.label = update && (changed || removed)
                   ? fmt::format("Update from {} ({} new, {} changed, {} gone)", file.name, added, changed, removed)
@@ -405,7 +425,7 @@ Edited rereadSource(const Project& project, const std::string& name, const Sourc
     u.file.holes = at->holes;
     Edited e{project, fmt::format("Read {} again", name)};
     auto holes = *project.holes;
-    const Known known(*project.holes, u);
+    const Known known(project, u);
     for (auto h : u.holes) {
         h.file = name;
         const auto was = known.find(h);

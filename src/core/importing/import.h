@@ -41,7 +41,9 @@ struct ImportPreview {
     /// is settings.layerRoles.
     std::map<std::string, LineRole> proposedRoles;
     bool asksForLayers() const { return !proposedRoles.empty(); }
-    bool asks() const { return asksForOrder() || asksWhetherContacts || asksForLayers(); }
+    /// A table of which no column but the hole's means anything: settings.mappings is the answer.
+    bool asksForRoles() const { return !sheets.empty() && holes.empty() && !isGround() && !guess; }
+    bool asks() const { return asksForOrder() || asksWhetherContacts || asksForLayers() || asksForRoles(); }
     /// Only part of what a hole is (a sheet of places, a well log): it adds to holes that are there
     bool partial = false;
 };
@@ -70,6 +72,7 @@ struct HoleChange {
     std::string hole;
     std::vector<std::string> facts; ///< "ground level 23.10 m to 24.05 m", "2 intervals more"
     std::string written = {};       ///< the id as the file has it, if the hole is called otherwise
+    bool joins = false;             ///< so far only tables or logs without a project knew it: it becomes the file's hole
 };
 /// Hole by hole, in the file's order, then those that an earlier issue of the file had and this one has not.
 /// A file is a newer issue if one of its name, or an AGS file of its project id with holes in common, is there. What

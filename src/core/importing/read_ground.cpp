@@ -255,11 +255,12 @@ Findings outOfSense(const Box2& box, const std::string& crs, const std::string& 
         return say(fmt::format("The coordinates ({:.4f} to {:.4f}, {:.4f} to {:.4f}) look like degrees, not like metres of {}: "
                                "say the file's own system, such as EPSG:4326.",
                                box.xmin, box.xmax, box.ymin, box.ymax, crs));
+    const AreaOfUse area(crs);
     int outside = 0;
     for (const auto& p : {Point2{box.xmin, box.ymin}, {box.xmax, box.ymin}, {box.xmin, box.ymax}, {box.xmax, box.ymax}})
-        outside += !makesSense(crs, p);
+        outside += !area.holds(p);
     if (outside == 0) return {};
-    const bool swapped = makesSense(crs, {box.centre().y, box.centre().x});
+    const bool swapped = area.holds({box.centre().y, box.centre().x});
     return say(fmt::format("{} of it (E {:.0f} to {:.0f}, N {:.0f} to {:.0f}) lies outside of where {} is meant for{}.",
                            outside == 4 ? "All" : "Part", box.xmin, box.xmax, box.ymin, box.ymax, crs,
                            swapped ? "; with eastings and northings exchanged it would lie inside" : ""));

@@ -1,5 +1,6 @@
 #include "importing/import.h"
 
+#include "base/degrees.h"
 #include "base/files.h"
 #include "base/text.h"
 #include "formats/ags_changes.h"
@@ -9,8 +10,10 @@
 #include "formats/system_list.h"
 #include "formats/workbook.h"
 #include "ground/survey_text.h"
+#include "holes/file_check.h"
 #include "holes/las_holes.h"
 #include "importing/ground_import.h"
+#include "importing/hole_places.h"
 #include "importing/join_holes.h"
 #include "sequence/description.h"
 
@@ -128,58 +131,43 @@ private:
         auto content = holesOf(read, file.settings.groupsOut);
         file.format = "AGS " + read.version;
         file.findings = checkAgs(read, {}, m_progress);
-        // what breaks a rule was said by the check of rules
-        std::erase_if(content.findings, [](const Finding& f) { return f.rule.starts_with("AGS"); });
-        append(file.findings, content.findings);
+        addUnlessKnown(file.findings, std::move(content.findings));
         for (const auto& g : read.groups) m_out.tables.push_back({g.name, g.rows.size(), feeds(g.name), g.headings});
         m_out.project = content.project;
         m_out.title = content.title;
         m_out.holes = std::move(content.holes);
         m_out.codeNames = std::move(content.codeNames);
-        if (const auto& grid = file.settings.localGrid) useLocalGrid(*grid, content.localPlaces);
-        takeDegrees(read);
+        if (const auto& grid = file.settings.localGrid)
+            append(file.findings, placeByLocalGrid(m_out.holes, *grid, content.localPlaces, file.name));
+        takeDegrees(degreesIn(read), "LOCA", "LOCA_LAT");
         saySystem(read);
     }
 
-    /// Holes without an easting whose latitude and longitude are known are projected.
-    void takeDegrees(const AgsFile& file) {
+    /// Longitude and latitude of each hole, as LOCA_LON and LOCA_LAT say.
+    std::vector<std::optional<Point2>> degreesIn(const AgsFile& file) const {
         const auto* group = file.group("LOCA");
         const auto id = group ? group->column("LOCA_ID") : std::nullopt;
         const auto latitude = group ? group->column("LOCA_LAT") : std::nullopt;
         const auto longitude = group ? group->column("LOCA_LON") : std::nullopt;
-        if (!id || !latitude || !longitude) return;
+        if (!id || !latitude || !longitude) return {};
         std::map<std::string, Point2, std::less<>> places;
         for (std::size_t r = 0; r < group->rows.size(); ++r) {
-            const auto north = parseNumber(group->cell(r, *latitude)), east = parseNumber(group->cell(r, *longitude));
-            if (north && east && std::abs(*north) <= 90 && std::abs(*east) <= 180)
-                places[std::string(trimmed(group->cell(r, *id)))] = {*east, *north};
+            const auto north = parseDegrees(group->cell(r, *latitude)), east = parseDegrees(group->cell(r, *longitude));
+            if (north && east && std::abs(*north) <= 90) places[std::string(trimmed(group->cell(r, *id)))] = {*east, *north};
         }
-        // with a system of the file's own all holes go on from there to the site's
+        std::vector<std::optional<Point2>> out;
+        for (const auto& hole : m_out.holes) {
+            const auto at = places.find(hole.id);
+            out.push_back(at == places.end() ? std::nullopt : std::optional(at->second));
+        }
+        return out;
+    }
+
+    /// With a system of the file's own all holes go on from there to the site's.
+    void takeDegrees(const std::vector<std::optional<Point2>>& degrees, const char* group, const char* heading) {
         const auto& into = m_out.file.settings.crs.empty() ? m_siteCrs : m_out.file.settings.crs;
-        std::optional<CoordinateChange> toSite;
-        if (!into.empty()) toSite.emplace("EPSG:4326", into);
-        std::size_t taken = 0, waiting = 0;
-        for (std::size_t i = 0; i < m_out.holes.size(); ++i) {
-            const auto at = m_out.holes[i].place() ? places.end() : places.find(m_out.holes[i].id);
-            if (at == places.end()) continue;
-            const auto p = toSite ? toSite->forward(at->second) : std::nullopt;
-            p ? ++taken : ++waiting;
-            if (!p) continue;
-            auto& hole = m_out.holes.change(i);
-            hole.easting = p->x, hole.northing = p->y;
-        }
-        const auto say = [&](Severity severity, std::string sentence) {
-            m_out.file.findings.push_back(
-                {severity, "FC-SYSTEM", m_out.file.name, 0, "LOCA", "LOCA_LAT", "", std::move(sentence)});
-        };
-        if (taken > 0)
-            say(Severity::Note, fmt::format("{} no easting and northing; latitude and longitude were projected to {}.",
-                                            counted(taken, "hole has", "holes have"), into));
-        if (waiting > 0)
-            say(Severity::Warning,
-                fmt::format("{} only latitude and longitude: set the project's coordinate system, and read the "
-                            "file again.",
-                            counted(waiting, "hole has", "holes have")));
+        append(m_out.file.findings, projectDegrees(m_out.holes, degrees, into,
+                                                   {Severity::Note, "FC-SYSTEM", m_out.file.name, 0, group, heading, "", ""}));
     }
 
     /// What LOCA_GREF says the grid is, against the system in which the file is read.
@@ -203,23 +191,6 @@ private:
         }
     }
 
-    void useLocalGrid(const LocalGrid& grid, const std::vector<std::optional<Point2>>& places) {
-        if (!grid.usable()) throw Error("The two control points of the local grid are one and the same.");
-        constexpr double kOff = 0.001; // a millimetre in a metre
-        if (std::abs(grid.scale() - 1) > kOff)
-            m_out.file.findings.push_back(
-                {Severity::Warning, "FC-LOCAL-GRID", m_out.file.name, 0, "LOCA", "LOCA_LOCX", "",
-                 fmt::format("By the two control points a metre of the local grid is {:.4f} m: one of them may be wrong.",
-                             grid.scale())});
-        for (std::size_t i = 0; i < m_out.holes.size(); ++i) {
-            auto& h = m_out.holes.change(i);
-            h.easting.reset(), h.northing.reset();
-            if (!places[i]) continue;
-            const auto p = grid.toNational(*places[i]);
-            h.easting = p.x, h.northing = p.y;
-        }
-    }
-
     void las() {
         const auto read = readLas(*m_out.file.bytes, m_out.file.name, m_progress);
         auto content = holeOf(read, m_out.file.settings.curves);
@@ -234,11 +205,25 @@ private:
         m_out.partial = true;
     }
 
+    /// Words that may be names of holes, and numbers beside them: somebody may say what these are.
+    static bool couldBeOfHoles(const Table& table, const TableMapping& mapping) {
+        const auto hasNumber = [&](std::size_t row) {
+            for (std::size_t c = 0; c < table.columns.size(); ++c)
+                if (table.number(row, c)) return true;
+            return false;
+        };
+        constexpr std::size_t kLooked = 20; // rows
+        const auto rows = std::min(kLooked, table.rows.size());
+        std::size_t good = 0;
+        for (std::size_t r = 0; r < rows; ++r) good += hasNumber(r);
+        return mapping.has(ColumnRole::HoleId) && rows > 0 && 2 * good > rows;
+    }
+
     /// A table of points is a survey unless a column says hole.
     bool isSurvey(const Table& table, const TableMapping& mapping) const {
         using As = SourceSettings::As;
         if (m_out.file.settings.as != As::Guess) return m_out.file.settings.as == As::SurveyPoints;
-        if (!surveyColumns(table).complete()) return whatItHolds(mapping).empty();
+        if (!surveyColumns(table).complete()) return whatItHolds(mapping).empty() && !couldBeOfHoles(table, mapping);
         if (namesHoles(table)) return false;
         using enum ColumnRole;
         return !mapping.has(Top) && !mapping.has(Base) && !mapping.has(FinalDepth) && !mapping.has(UnitTop);
@@ -361,6 +346,7 @@ private:
         file.format = format;
         m_out.partial = true;
         if (sheets.size() == 1 && !nameColumns(sheets.front())) return asked(std::move(sheets.front()));
+        std::vector<std::optional<Point2>> degrees; // of m_out.holes
         for (auto& sheet : sheets) {
             correct(sheet);
             const auto known = file.settings.mappings.find(sheet.name);
@@ -376,16 +362,25 @@ private:
                 if (!m_out.tables.back().feeds.empty()) {
                     auto read = holesOf(sheet, ownUnitsLeft(mapping), "");
                     append(file.findings, read.findings);
-                    for (const auto& h : read.holes) join(h);
+                    for (std::size_t i = 0; i < read.holes.size(); ++i) {
+                        const auto at = join(read.holes[i]);
+                        degrees.resize(m_out.holes.size());
+                        if (read.degrees[i]) degrees[at] = read.degrees[i];
+                    }
                 }
                 file.settings.mappings[sheet.name] = std::move(mapping);
             }
             m_out.sheets.push_back(std::move(sheet));
         }
         m_out.holes.changeEach([&](Hole& h) { h.file = file.name; });
-        if (m_out.holes.empty() && !m_out.survey && !m_out.contacts && file.findings.empty())
+        takeDegrees(degrees, "", "");
+        if (m_out.holes.empty() && !m_out.survey && !m_out.contacts && file.findings.empty()) {
+            const bool namesHole =
+                std::ranges::any_of(file.settings.mappings, [](const auto& m) { return m.second.has(ColumnRole::HoleId); });
             file.findings.push_back({Severity::Warning, "FC-TABLE", file.name, 0, "", "", "",
-                                     "No column says which hole a row is of: say what the columns are."});
+                                     namesHole ? "Only the column of holes is understood; the others are not used."
+                                               : "No column says which hole a row is of."});
+        }
     }
 
     /// Coordinates of another system stay in that system's unit until they are moved to the site's.
@@ -470,13 +465,17 @@ private:
                     if (row.line == c.line && *column < row.cells.size()) row.cells[*column] = c.value;
     }
 
-    /// Sheets of one workbook speak of the same holes.
-    void join(const Hole& hole) {
+    /// Sheets of one workbook speak of the same holes. Which one of m_out.holes it is.
+    std::size_t join(const Hole& hole) {
         auto& places = m_placesById[hole.id];
         for (const auto i : places)
-            if (hole.project.empty() || m_out.holes[i].project == hole.project) return addTo(m_out.holes.change(i), hole);
+            if (hole.project.empty() || m_out.holes[i].project == hole.project) {
+                addTo(m_out.holes.change(i), hole);
+                return i;
+            }
         places.push_back(m_out.holes.size());
         m_out.holes.push_back(hole);
+        return places.back();
     }
 
     void toSiteSystem() {

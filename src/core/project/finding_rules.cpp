@@ -33,7 +33,7 @@ const std::vector<FindingRule>& findingRules() {
         {"FC-FEET", Holes, Warning, "depths that look like feet"},
         {"FC-DEPTH", Holes, Warning, "an interval without depths"},
         {"FC-LOG", Holes, Warning, "no geology"},
-        {"FC-PATH", Holes, Warning, "a row of a hole's path without depth or inclination"},
+        {"FC-PATH", Holes, Warning, "a hole's path without depth or inclination, or one that rises or lies flat"},
         {"FC-LOCAL-GRID", Holes, Warning, "control points that stretch the local grid"},
         {"FC-CORRECTION", Holes, Note, "a correction that a newer issue of the file made void"},
         {"FC-SURVEY", Ground, Error, "survey rows that can't be read"},
