@@ -1,8 +1,8 @@
 #include "views/block_scene.h"
 
 #include "ground/area_parts.h"
-#include "sequence/description.h"
 #include "style/theme.h"
+#include "views/block_objects.h"
 
 #include <vtkActor.h>
 #include <vtkCellArray.h>
@@ -162,26 +162,15 @@ namespace {
 class Filler {
 public:
     Filler(const ProductSet& products, const BlockScene::Look& look, const Progress& progress)
-        : m_products(products), m_look(look), m_progress(progress), m_frame(products.ground->frame) {
-        m_middle = m_frame.box().centre();
-        for (const double z : products.ground->values) m_lowest = std::fmin(m_lowest, z), m_highest = std::fmax(m_highest, z);
-        m_floor = m_lowest;
-        if (products.modelGrid)
-            for (const auto& b : products.modelGrid->bases)
-                for (const double z : b.values) m_floor = std::fmin(m_floor, z);
-        m_floor -= 4; // so that the oldest unit shows
-        if (look.terrain) {
-            if (const auto& facts = products.groundStatistics) // spikes too
-                m_lowest = std::fmin(m_lowest, facts->measures.zmin), m_highest = std::fmax(m_highest, facts->measures.zmax);
-            m_floor = m_lowest;
-        }
-        const bool whole = !look.block || look.terrain;
-        m_lattice.emplace(whole ? nullptr : products.modelGrid.get(), *products.ground, m_floor, whole ? BlockCut{} : look.cut,
-                          chosenLine(), look.coarse ? BlockScene::kCoarseNodes : BlockScene::kMostNodes);
-        m_pulled = whole || !products.modelGrid ? 0 : look.apart * (m_highest - m_floor);
-    }
+        : m_products(products),
+          m_look(look),
+          m_progress(progress),
+          m_placing(products, look),
+          m_lattice(isWhole() ? nullptr : products.modelGrid.get(), *products.ground, m_placing.floor(),
+                    isWhole() ? BlockCut{} : look.cut, chosenLine(),
+                    look.coarse ? BlockScene::kCoarseNodes : BlockScene::kMostNodes) {}
 
-    std::size_t nodes() const { return m_lattice->nodes(); }
+    std::size_t nodes() const { return m_lattice.nodes(); }
     std::vector<Piece> pieces() { return std::move(m_pieces); }
 
     void fill(BlockScene::Extent& extent, std::vector<BlockScene::Top>& tops) {
@@ -195,15 +184,17 @@ public:
             if (m_products.modelGrid && m_look.block) addWalls(), addFaces();
             if (m_look.block) addFences();
             addHoles(tops);
-            addContacts();
+            addTubes(sceneContacts(m_products, m_placing), m_look.block);
         }
-        if (m_look.terrain || !m_look.cut.level) addBackground();
+        if (m_look.terrain || !m_look.cut.level)
+            for (const auto& layer : *m_products.project.background)
+                if (layer.shown && layer.draped) addTubes(sceneLines(layer, m_products, m_placing), m_look.block);
         extent.centre[0] = extent.centre[1] = 0;
-        const double high = m_highest + lift(0); // exploded, it is higher
-        extent.centre[2] = ((high + m_floor) / 2 - m_lowest) * m_look.exaggeration;
-        extent.radius =
-            std::hypot(m_frame.xmax - m_frame.xmin, m_frame.ymax - m_frame.ymin, (high - m_floor) * m_look.exaggeration)
-            / (m_look.terrain ? 1.55 : 2); // without a block under it the near rim comes closer
+        const auto box = m_products.ground->frame.box();
+        const double high = m_placing.highest() + lift(0), low = m_placing.floor(); // exploded, it is higher
+        extent.centre[2] = z((high + low) / 2);
+        extent.radius = std::hypot(box.width(), box.height(), z(high) - z(low))
+                        / (m_look.terrain ? 1.55 : 2); // without a block under it the near rim comes closer
     }
 
 private:
@@ -212,9 +203,13 @@ private:
         m_pieces.push_back({data, Piece::Kind::Mesh, opacity, lit});
     }
 
-    double x(double easting) const { return easting - m_middle.x; }
-    double y(double northing) const { return northing - m_middle.y; }
-    double z(double level) const { return (level - m_lowest) * m_look.exaggeration; }
+    double x(double easting) const { return m_placing.x(easting); }
+    double y(double northing) const { return m_placing.y(northing); }
+    double z(double level) const { return m_placing.z(level); }
+    double lift(std::size_t unit) const { return m_placing.lift(unit); }
+    bool isHidden(std::size_t unit) const { return m_placing.isHidden(unit); }
+    QColor unitFill(std::size_t unit) const { return m_placing.fill(unit); }
+    bool isWhole() const { return !m_look.block || m_look.terrain; } ///< nothing is cut from the ground
 
     const Polyline2* chosenLine() const {
         const auto& lines = *m_products.project.sections;
@@ -222,16 +217,10 @@ private:
         return &lines[std::size_t(std::clamp(m_look.section, 0, int(lines.size()) - 1))].line;
     }
 
-    /// How much higher a unit is drawn, metres.
-    double lift(std::size_t unit) const {
-        const auto units = m_products.project.sequence->units.size();
-        return m_pulled > 0 && unit < units ? m_pulled * double(units - 1 - unit) : 0;
-    }
-
     void addGround() {
         Mesh ground, face;
         const auto cut = m_look.block && !m_look.terrain ? m_look.cut.level : std::nullopt;
-        const auto& l = *m_lattice;
+        const auto& l = m_lattice;
         // squares share their corners, so that light goes smoothly over them
         std::vector<vtkIdType> groundIds(l.nodes(), -1), faceIds(l.nodes(), -1);
         for (int j = 0; j + 1 < l.rows(); ++j)
@@ -265,13 +254,13 @@ private:
         normals->Update();
         const bool through = m_look.ground == BlockScene::Look::Ground::SeeThrough || !m_look.block;
         addMesh(normals->GetOutput(), through ? 0.35 : 1, true);
-        if (m_look.contours && m_pulled == 0) addContours();
+        if (m_look.contours && !m_placing.isExploded()) addContours();
         if (!through) addDraped(normals->GetOutput());
     }
 
     std::size_t unitAtLevel(int i, int j, double level) const {
-        const auto p = m_lattice->place(i, j);
-        const auto& f = m_frame;
+        const auto p = m_lattice.place(i, j);
+        const auto& f = m_products.ground->frame;
         const int c = std::clamp(int((p.x - f.xmin) / f.cell), 0, f.columns() - 1),
                   r = std::clamp(int((f.ymax - p.y) / f.cell), 0, f.rows() - 1);
         std::size_t u = 0;
@@ -285,9 +274,9 @@ private:
     /// Tops of units that nothing hides, because what lies over them there is not shown or the view is exploded; then bases too.
     void addFaces() {
         const bool groundHides = m_look.ground != BlockScene::Look::Ground::Hidden;
-        if (m_pulled == 0 && groundHides && m_look.hidden.isEmpty()) return; // nothing of them is seen
+        if (!m_placing.isExploded() && groundHides && m_look.hidden.isEmpty()) return; // nothing of them is seen
         Mesh shapes;
-        const auto& l = *m_lattice;
+        const auto& l = m_lattice;
         for (int j = 0; j + 1 < l.rows(); ++j)
             for (int i = 0; i + 1 < l.columns(); ++i) {
                 if (!l.square(i, j)) continue;
@@ -298,8 +287,9 @@ private:
                         break;
                     if (std::ranges::all_of(corners, [&](const auto& v) { return v[u] - v[u + 1] < 1e-6; })) continue;
                     if (!isHidden(u)) {
-                        if (m_pulled > 0 ? u > 0 || !groundHides : !hidden) addFace(shapes, i, j, corners, u, u, unitFill(u));
-                        if (m_pulled > 0 && u + 2 < corners[0].size())
+                        if (m_placing.isExploded() ? u > 0 || !groundHides : !hidden)
+                            addFace(shapes, i, j, corners, u, u, unitFill(u));
+                        if (m_placing.isExploded() && u + 2 < corners[0].size())
                             addFace(shapes, i, j, corners, u + 1, u, unitFill(u).darker(112));
                     }
                     hidden = !isHidden(u);
@@ -314,7 +304,7 @@ private:
         std::array<vtkIdType, 4> ids{};
         constexpr int kAt[4][2] = {{0, 1}, {1, 1}, {1, 0}, {0, 0}};
         for (std::size_t k = 0; k < 4; ++k) {
-            const auto p = m_lattice->place(i + kAt[k][0], j + kAt[k][1]);
+            const auto p = m_lattice.place(i + kAt[k][0], j + kAt[k][1]);
             ids[k] = shapes.point(x(p.x), y(p.y), z(levels[k][surface] + lift(unit)));
         }
         shapes.quad(ids, fill);
@@ -375,13 +365,13 @@ private:
     void addContours() {
         if (!m_products.drawnContours) return;
         Mesh shapes;
-        const double lift = (m_highest - m_lowest) * m_look.exaggeration * 0.002;
+        const double over = m_placing.over(0.002);
         const double major = m_products.contourInterval * m_products.project.contours->majorEvery;
         for (const auto& c : *m_products.drawnContours) {
             const bool strong = std::abs(std::remainder(c.level, major)) < 1e-6;
             vtkIdType before = -1;
             for (const auto& p : c.line) {
-                const auto next = shapes.point(x(p.x), y(p.y), z(c.level) + lift);
+                const auto next = shapes.point(x(p.x), y(p.y), z(c.level) + over);
                 if (before >= 0) shapes.line(before, next, strong ? QColor("#5f4c22") : QColor("#8d7a4d"));
                 before = next;
             }
@@ -407,7 +397,7 @@ private:
             for (vtkIdType k = 0; k < surface->GetNumberOfPoints(); ++k) {
                 double p[3];
                 surface->GetPoint(k, p);
-                const auto pixel = placed[i].placing.toPixel({p[0] + m_middle.x, p[1] + m_middle.y});
+                const auto pixel = placed[i].placing.toPixel(m_placing.place(p[0], p[1]));
                 const float uv[] = {float(pixel.x / picture->width), float(1 - pixel.y / picture->height)};
                 places->InsertNextTuple(uv);
             }
@@ -434,35 +424,12 @@ private:
 
     /// Meadow below, drier above.
     QColor groundColour(double level) const {
-        const double t = m_highest > m_lowest ? (level - m_lowest) / (m_highest - m_lowest) : 0;
+        const double lowest = m_placing.lowest(), range = m_placing.highest() - lowest;
+        const double t = range > 0 ? (level - lowest) / range : 0;
         const QColor low("#9fb389"), high("#d3d0a6");
         return QColor::fromRgbF(float(low.redF() + t * (high.redF() - low.redF())),
                                 float(low.greenF() + t * (high.greenF() - low.greenF())),
                                 float(low.blueF() + t * (high.blueF() - low.blueF())));
-    }
-
-    QColor unitFill(std::size_t u) const {
-        const auto& unit = m_products.project.sequence->units[u];
-        auto c = unitColour(unit);
-        const bool faded = !m_look.unit.isEmpty() && m_look.unit != QString::fromStdString(unit.code);
-        return faded ? QColor((c.red() + 2 * 247) / 3, (c.green() + 2 * 243) / 3, (c.blue() + 2 * 236) / 3) : c;
-    }
-
-    bool isHidden(std::size_t u) const {
-        return m_look.hidden.contains(QString::fromStdString(m_products.project.sequence->units[u].code));
-    }
-
-    /// The colour of a code of another column than the units': by the ground that its descriptions name.
-    QColor codeFill(const std::string& code) {
-        if (m_codeColours.empty()) {
-            std::vector<Unit> coloured;
-            for (const auto& logged : loggedCodes(*m_products.project.holes, m_look.stickHeading)) {
-                auto& one = coloured.emplace_back();
-                one.colour = proposedColour(logged.material.empty() ? logged.code : logged.material, coloured);
-                m_codeColours[logged.code] = QColor(QString::fromStdString(one.colour));
-            }
-        }
-        return m_codeColours[code];
     }
 
     void band(Mesh& shapes, Point2 p, Point2 q, const std::vector<double>& a, const std::vector<double>& b) const {
@@ -478,9 +445,9 @@ private:
 
     void addWalls() {
         Mesh shapes;
-        m_lattice->eachRimEdge([&](int i0, int j0, int i1, int j1) {
-            const auto p = m_lattice->place(i0, j0), q = m_lattice->place(i1, j1);
-            band(shapes, {x(p.x), y(p.y)}, {x(q.x), y(q.y)}, m_lattice->levels(i0, j0), m_lattice->levels(i1, j1));
+        m_lattice.eachRimEdge([&](int i0, int j0, int i1, int j1) {
+            const auto p = m_lattice.place(i0, j0), q = m_lattice.place(i1, j1);
+            band(shapes, {x(p.x), y(p.y)}, {x(q.x), y(q.y)}, m_lattice.levels(i0, j0), m_lattice.levels(i1, j1));
         });
         if (!shapes.empty()) addMesh(shapes.take(), 1, false);
     }
@@ -498,7 +465,7 @@ private:
         const auto levelsAt = [&](std::size_t i) {
             std::vector<double> out{s.ground[i]};
             for (const auto& base : s.bases) out.push_back(base[i]);
-            out.push_back(std::isnan(out.back()) ? kNoValue : m_floor);
+            out.push_back(std::isnan(out.back()) ? kNoValue : m_placing.floor());
             if (m_look.cut.level)
                 for (auto& level : out)
                     if (!std::isnan(level)) level = std::min(level, *m_look.cut.level);
@@ -511,112 +478,29 @@ private:
     }
 
     void addHoles(std::vector<BlockScene::Top>& tops) {
-        tops.clear();
-        Mesh sticks, chosen;
+        const auto holes = sceneHoles(m_products, m_look, m_placing);
         Heads heads;
-        // alone they are what is looked at
-        const double thick = std::max(2.5, (m_frame.xmax - m_frame.xmin) / (m_look.block ? 400 : 220));
-        for (const auto& read : m_products.reading->holes) {
-            const auto path = HolePath::of(*read.hole);
-            if (!path) continue;
-            const auto name = QString::fromStdString(read.name);
-            auto& to = name == m_look.hole ? chosen : sticks;
-            const auto draw = [&](Depth top, Depth base, const QColor& c, double up) {
-                const auto a = path->at(top), b = path->at(base);
-                to.line(to.point(x(a.x), y(a.y), z(a.z + up)), to.point(x(b.x), y(b.y), z(b.z + up)), c);
-            };
-            auto head = path->at({});
-            head.z += lift(0);
-            if (m_look.stickHeading.empty()) {
-                for (const auto& i : read.intervals)
-                    if (!isHidden(i.unit)) draw(i.top, i.base, unitFill(i.unit).darker(112), lift(i.unit));
-            } else {
-                for (const auto& i : read.hole->intervals)
-                    if (const auto code = i.codes.find(m_look.stickHeading); i.usable() && code != i.codes.end())
-                        draw(i.top, i.base, codeFill(code->second).darker(112), 0);
-            }
-            // a mast over the ground, so that a hole is seen from above
-            const double mast = thick * (m_look.block ? 7 : 1.5);
-            to.line(to.point(x(head.x), y(head.y), z(head.z)), to.point(x(head.x), y(head.y), z(head.z) + mast), colour::ink);
-            tops.push_back({name, {x(head.x), y(head.y), z(head.z) + mast}});
-            const bool selected = name == m_look.hole;
-            heads.add(tops.back(), thick * (selected ? 2.6 : m_look.block ? 2 : 1.2), selected ? colour::fox : colour::paper);
+        tops.clear();
+        for (const auto& head : holes.heads) {
+            tops.push_back(head.top);
+            heads.add(head.top, head.radius, head.colour);
         }
         if (!tops.empty()) m_pieces.push_back(heads.take());
-        for (auto* shapes : {&sticks, &chosen}) {
-            if (shapes->empty()) continue;
-            const auto lines = shapes->take();
-            vtkNew<vtkTubeFilter> tube;
-            tube->SetInputData(lines);
-            tube->SetRadius(shapes == &chosen ? thick * 1.4 : thick * 0.8);
-            tube->SetNumberOfSides(8);
-            tube->Update();
-            addMesh(tube->GetOutput(), 1, m_look.block);
-        }
+        addTubes(holes.sticks, m_look.block);
+        addTubes(holes.chosen, m_look.block);
     }
 
-    /// Lines only to look at, on the ground.
-    void addBackground() {
-        for (const auto& layer : *m_products.project.background)
-            if (layer.shown && layer.draped) addDrapedLines(layer);
-    }
-
-    void addDrapedLines(const BackgroundLines& layer) {
-        Mesh shapes;
-        const QColor stroke(QString::fromStdString(layer.colour));
-        const double over = (m_highest - m_lowest) * m_look.exaggeration * 0.004;
-        constexpr std::size_t kMost = 100'000; // pieces: more can't be told apart
-        constexpr int kMostOfOne = 1000;
-        std::size_t pieces = 0;
-        for (const auto& line : layer.lines)
-            for (std::size_t i = 1; i < line.size() && pieces < kMost; ++i) {
-                const auto &a = line[i - 1], &b = line[i];
-                const int n = std::clamp(int(std::ceil(distance(a.plan(), b.plan()) / m_frame.cell)), 1, kMostOfOne);
-                vtkIdType before = -1;
-                for (int k = 0; k <= n; ++k, ++pieces) {
-                    const double s = double(k) / n;
-                    const Point2 p{a.x + s * (b.x - a.x), a.y + s * (b.y - a.y)};
-                    const auto level = m_products.terrain->levelAt(p);
-                    const auto next = level ? shapes.point(x(p.x), y(p.y), z(*level + lift(0)) + over) : -1;
-                    if (before >= 0 && next >= 0) shapes.line(before, next, stroke);
-                    before = next;
-                }
-            }
-        if (!shapes.empty()) addTubes(shapes.take(), layer.width * (m_frame.xmax - m_frame.xmin) / 900, m_look.block);
-    }
-
-    void addTubes(const vtkSmartPointer<vtkPolyData>& lines, double radius, bool lit) {
+    void addTubes(const SceneTubes& tubes, bool lit) {
+        if (tubes.lines.empty()) return;
+        Mesh lines;
+        for (const auto& [from, to, colour] : tubes.lines)
+            lines.line(lines.point(from.x, from.y, from.z), lines.point(to.x, to.y, to.z), colour);
         vtkNew<vtkTubeFilter> tube;
-        tube->SetInputData(lines);
-        tube->SetRadius(radius);
-        tube->SetNumberOfSides(6);
+        tube->SetInputData(lines.take());
+        tube->SetRadius(tubes.radius);
+        tube->SetNumberOfSides(tubes.sides);
         tube->Update();
         addMesh(tube->GetOutput(), 1, lit);
-    }
-
-    /// Contacts that are in no hole: flat balls would be holes' heads, so they are little bars across; traces are tubes.
-    void addContacts() {
-        Mesh shapes;
-        const double half = std::max(2.0, (m_frame.xmax - m_frame.xmin) / 160);
-        for (std::size_t u = 0; u < m_products.contacts.size(); ++u) {
-            if (isHidden(u)) continue;
-            const auto fill = unitFill(u).darker(125);
-            const Contact* before = nullptr;
-            for (const auto& c : *m_products.contacts[u]) {
-                const double up = z(c.place.z + lift(u));
-                const auto stroke = [&](double dx, double dy) {
-                    shapes.line(shapes.point(x(c.place.x - dx), y(c.place.y - dy), up),
-                                shapes.point(x(c.place.x + dx), y(c.place.y + dy), up), fill);
-                };
-                if (before && c.follows(*before))
-                    shapes.line(shapes.point(x(before->place.x), y(before->place.y), z(before->place.z + lift(u))),
-                                shapes.point(x(c.place.x), y(c.place.y), up), fill);
-                else if (c.isPoint() && c.trace < 0)
-                    stroke(half, 0), stroke(0, half);
-                before = &c;
-            }
-        }
-        if (!shapes.empty()) addTubes(shapes.take(), half * 0.28, m_look.block);
     }
 
     /// The points that balls stand at.
@@ -652,12 +536,8 @@ private:
     const BlockScene::Look& m_look;
     const Progress& m_progress;
     std::vector<Piece> m_pieces;
-    Frame m_frame;
-    Point2 m_middle;
-    double m_lowest = kNoValue, m_highest = kNoValue, m_floor = 0;
-    std::optional<BlockLattice> m_lattice;
-    double m_pulled = 0; ///< metres between units of the exploded view
-    std::map<std::string, QColor> m_codeColours;
+    BlockPlacing m_placing;
+    BlockLattice m_lattice;
 };
 
 } // namespace

@@ -1,0 +1,115 @@
+#include "views/block_objects.h"
+
+#include "sequence/description.h"
+#include "style/theme.h"
+
+namespace fox::app {
+
+namespace {
+
+/// Colours for the codes of a column: by the ground that their descriptions name.
+std::map<std::string, QColor> codeColours(const ProductSet& products, const std::string& heading) {
+    std::map<std::string, QColor> out;
+    if (heading.empty()) return out;
+    std::vector<Unit> coloured;
+    for (const auto& logged : loggedCodes(*products.project.holes, heading)) {
+        auto& one = coloured.emplace_back();
+        one.colour = proposedColour(logged.material.empty() ? logged.code : logged.material, coloured);
+        out[logged.code] = QColor(QString::fromStdString(one.colour));
+    }
+    return out;
+}
+
+Point3 raisedBy(Point3 p, double metres) { return {p.x, p.y, p.z + metres}; }
+
+} // namespace
+
+SceneHoles sceneHoles(const ProductSet& products, const BlockScene::Look& look, const BlockPlacing& placing) {
+    SceneHoles out;
+    // alone they are what is looked at
+    const double thick = std::max(2.5, placing.width() / (look.block ? 400 : 220));
+    out.sticks.radius = 0.8 * thick, out.chosen.radius = 1.4 * thick;
+    out.sticks.sides = out.chosen.sides = 8;
+    const auto colours = codeColours(products, look.stickHeading);
+    for (const auto& read : products.reading->holes) {
+        const auto path = HolePath::of(*read.hole);
+        if (!path) continue;
+        const auto name = QString::fromStdString(read.name);
+        const bool selected = name == look.hole;
+        auto& lines = (selected ? out.chosen : out.sticks).lines;
+        const auto draw = [&](Depth top, Depth base, const QColor& c, double up) {
+            lines.push_back({placing.at(raisedBy(path->at(top), up)), placing.at(raisedBy(path->at(base), up)), c});
+        };
+        if (look.stickHeading.empty()) {
+            for (const auto& i : read.intervals)
+                if (!placing.isHidden(i.unit)) draw(i.top, i.base, placing.fill(i.unit).darker(112), placing.lift(i.unit));
+        } else {
+            for (const auto& i : read.hole->intervals)
+                if (const auto code = i.codes.find(look.stickHeading); i.usable() && code != i.codes.end())
+                    draw(i.top, i.base, colours.at(code->second).darker(112), 0);
+        }
+        // a mast over the ground, so that a hole is seen from above
+        const auto head = placing.at(raisedBy(path->at({}), placing.lift(0)));
+        const auto top = raisedBy(head, thick * (look.block ? 7 : 1.5));
+        lines.push_back({head, top, colour::ink});
+        out.heads.push_back({{name, {top.x, top.y, top.z}},
+                             thick
+                                 * (selected     ? 2.6
+                                    : look.block ? 2
+                                                 : 1.2),
+                             selected ? colour::fox : colour::paper});
+    }
+    return out;
+}
+
+SceneTubes sceneContacts(const ProductSet& products, const BlockPlacing& placing) {
+    SceneTubes out;
+    const double half = std::max(2.0, placing.width() / 160);
+    out.radius = half * 0.28;
+    for (std::size_t u = 0; u < products.contacts.size(); ++u) {
+        if (placing.isHidden(u)) continue;
+        const auto fill = placing.fill(u).darker(125);
+        const auto drawn = [&](const Contact& c) { return placing.at(raisedBy(c.place, placing.lift(u))); };
+        const Contact* before = nullptr;
+        for (const auto& c : *products.contacts[u]) {
+            const auto p = drawn(c);
+            if (before && c.follows(*before)) {
+                out.lines.push_back({drawn(*before), p, fill});
+            } else if (c.isPoint() && c.trace < 0) {
+                out.lines.push_back({{p.x - half, p.y, p.z}, {p.x + half, p.y, p.z}, fill});
+                out.lines.push_back({{p.x, p.y - half, p.z}, {p.x, p.y + half, p.z}, fill});
+            }
+            before = &c;
+        }
+    }
+    return out;
+}
+
+SceneTubes sceneLines(const BackgroundLines& layer, const ProductSet& products, const BlockPlacing& placing) {
+    SceneTubes out;
+    out.radius = layer.width * placing.width() / 900;
+    const QColor stroke(QString::fromStdString(layer.colour));
+    const double over = placing.over(0.004);
+    constexpr std::size_t kMost = 100'000; // pieces: more can't be told apart
+    constexpr int kMostOfOne = 1000;
+    std::size_t pieces = 0;
+    for (const auto& line : layer.lines)
+        for (std::size_t i = 1; i < line.size() && pieces < kMost; ++i) {
+            const auto &a = line[i - 1], &b = line[i];
+            const double cell = products.ground->frame.cell;
+            const int n = std::clamp(int(std::ceil(distance(a.plan(), b.plan()) / cell)), 1, kMostOfOne);
+            std::optional<Point3> before;
+            for (int k = 0; k <= n; ++k, ++pieces) {
+                const double s = double(k) / n;
+                const Point2 p{a.x + s * (b.x - a.x), a.y + s * (b.y - a.y)};
+                const auto level = products.terrain->levelAt(p);
+                const auto next =
+                    level ? std::optional(raisedBy(placing.at({p.x, p.y, *level + placing.lift(0)}), over)) : std::nullopt;
+                if (before && next) out.lines.push_back({*before, *next, stroke});
+                before = next;
+            }
+        }
+    return out;
+}
+
+} // namespace fox::app

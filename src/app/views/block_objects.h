@@ -1,0 +1,39 @@
+#pragma once
+#include "views/block_placing.h"
+
+namespace fox::app {
+
+/// What stands on and in a block beside its units: holes, contacts that are in no hole, lines only to look at. In metres of the
+/// scene.
+
+struct SceneLine {
+    Point3 from, to;
+    QColor colour;
+};
+
+/// Lines that are drawn as tubes of one radius.
+struct SceneTubes {
+    std::vector<SceneLine> lines;
+    double radius = 1;
+    int sides = 6;
+};
+
+/// Holes as sticks in the colours of what they log, and a ball over each, for finding and picking it from above.
+struct SceneHoles {
+    struct Head {
+        BlockScene::Top top;
+        double radius;
+        QColor colour;
+    };
+    SceneTubes sticks, chosen;
+    std::vector<Head> heads;
+};
+SceneHoles sceneHoles(const ProductSet&, const BlockScene::Look&, const BlockPlacing&);
+
+/// Little bars across, as balls are the heads of holes; contacts that follow one another along a trace are a line.
+SceneTubes sceneContacts(const ProductSet&, const BlockPlacing&);
+
+/// Laid on the terrain, where there is one under them.
+SceneTubes sceneLines(const BackgroundLines&, const ProductSet&, const BlockPlacing&);
+
+} // namespace fox::app
