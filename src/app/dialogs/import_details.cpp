@@ -114,6 +114,7 @@ QWidget* ImportDetails::buildContents() {
     m_holes = new ImportHoles(contents);
     m_preview = new ColumnPreview(contents);
     m_findingsTitle = new QLabel(contents);
+    m_findingsTitle->setObjectName("findingsTitle");
     m_findings = new QListWidget(contents);
     m_findings->setWordWrap(true);
     m_findings->setObjectName("importFindings");
@@ -443,8 +444,10 @@ void ImportDetails::showFindings() {
     findings.insert(findings.end(), m_entry.read->sense.begin(), m_entry.read->sense.end());
     const bool quiet = m_entry.read->there || m_entry.read->understood.asks();
     m_findingsTitle->setVisible(!quiet);
-    m_findingsTitle->setText(findings.empty() ? tr("Everything was understood.")
-                                              : counted(qint64(findings.size()), "finding") + ":");
+    QStringList words{findings.empty() ? tr("Everything was understood.") : counted(qint64(findings.size()), "finding") + ":"};
+    if (const auto unused = unusedColumns(m_entry.read->understood); !unused.isEmpty())
+        words.prepend(tr("Not used: %1.").arg(unused.join(", ")));
+    m_findingsTitle->setText(words.join(' '));
     m_findings->setVisible(!findings.empty() && !quiet);
     constexpr std::size_t kShown = 500;
     for (std::size_t i = 0; i < std::min(kShown, findings.size()); ++i) m_findings->addItem(text(describe(findings[i])));

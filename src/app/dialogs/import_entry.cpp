@@ -7,6 +7,7 @@
 
 #include <QCoreApplication>
 #include <QStringList>
+#include <fmt/format.h>
 
 namespace fox::app {
 
@@ -59,11 +60,15 @@ ReadFile readForImport(const SourceFile& file, const Project& project, const Fil
         again.settings = settings;
         u = readSource(std::move(again), site, {}, progress);
     }
-    if (!u.asks() && takeRemembered(u, file.settings)) u = readSource(u.file, site, {}, progress);
+    if ((!u.asks() || u.asksForRoles()) && takeRemembered(u, file.settings)) u = readSource(u.file, site, {}, progress);
     read.ground = countGround(u);
     read.places = placePreview(u);
     progress.report(1, "Comparing with the project");
     read.changes = changesBy(project, u);
+    for (auto& change : read.changes)
+        if (const auto with = others.holes.find(change.hole);
+            u.partial && change.kind == HoleChange::Kind::New && with != others.holes.end())
+            change = {HoleChange::Kind::Changed, change.hole, {fmt::format("is in {}", with->second)}};
     read.newerIssue = earlierIssue(project, u) != nullptr;
     read.there = sameFile(project, u) != nullptr;
     if (!u.partial || std::ranges::any_of(u.holes, [](const Hole& h) { return h.easting.has_value(); }))
@@ -76,8 +81,9 @@ void ImportEntry::take(ReadFile r) {
     file = r.understood.file; // with its bytes and settings, for the next look
     if (first) choices.holesOut = {file.settings.holesOut.begin(), file.settings.holesOut.end()};
     if (first)
-        choices.existing =
-            r.newerIssue || r.understood.partial ? ImportChoices::Existing::Update : ImportChoices::Existing::Leave;
+        choices.existing = r.newerIssue || r.understood.partial || std::ranges::count(r.changes, true, &HoleChange::joins) > 0
+                               ? ImportChoices::Existing::Update
+                               : ImportChoices::Existing::Leave;
     read = std::make_shared<const ReadFile>(std::move(r));
     why.clear();
     state = read->understood.asks() ? State::Asks : bringsAnything(*read, choices) ? State::Ready : State::Nothing;
@@ -86,6 +92,26 @@ void ImportEntry::take(ReadFile r) {
 std::ptrdiff_t newHoles(const ReadFile& read, const ImportChoices& choices) {
     return std::ranges::count_if(
         read.changes, [&](const HoleChange& c) { return c.kind == HoleChange::Kind::New && !choices.holesOut.contains(c.hole); });
+}
+
+QStringList unusedColumns(const ImportPreview& u) {
+    QStringList out;
+    for (const auto& sheet : u.sheets) {
+        const auto mapping = u.file.settings.mappings.find(sheet.name);
+        if (u.isGround() || mapping == u.file.settings.mappings.end()) continue;
+        for (std::size_t c = 0; c < std::min(sheet.columns.size(), mapping->second.roles.size()); ++c)
+            if (mapping->second.roles[c] == ColumnRole::Ignored && !sheet.columns[c].empty()) out << text(sheet.columns[c]);
+    }
+    return out;
+}
+
+bool lacksPlaces(const ReadFile& read) {
+    const auto isNew = [&](const Hole& h) {
+        return std::ranges::any_of(read.changes,
+                                   [&](const HoleChange& c) { return c.kind == HoleChange::Kind::New && c.hole == h.id; });
+    };
+    return read.understood.partial && count(read, HoleChange::Kind::New) > 0
+           && std::ranges::none_of(read.understood.holes, [&](const Hole& h) { return h.place() && isNew(h); });
 }
 
 bool bringsAnything(const ReadFile& read, const ImportChoices& choices) {
@@ -113,6 +139,9 @@ QString factsOf(const ReadFile& read) {
         return tr("The project has this file already, as it is here: there is nothing new to import, unless it is to be read in "
                   "another way.");
     if (u.asksForOrder()) return text(u.guess->why);
+    if (u.asksForRoles())
+        return (u.file.findings.empty() ? QString() : text(u.file.findings.front().message) + " ")
+               + tr("Choose over each column what it holds.");
     if (u.asksForLayers())
         return tr("The drawing has %1. Say which of them are ground and which are only to look at; what they look like is "
                   "proposed.")
@@ -132,6 +161,10 @@ QString factsOf(const ReadFile& read) {
     facts += ". " + holesIn(std::ptrdiff_t(u.holes.size()));
     if (const auto words = inWords(read.changes); !words.isEmpty()) facts += ": " + words.join(", ");
     facts += ".";
+    if (lacksPlaces(read))
+        facts += " "
+                 + tr("The new ones have no place yet: another file may bring it. If they are holes that the project has, their "
+                      "names differ.");
     if (read.newerIssue) facts += " " + tr("It looks like a newer issue of a file that is in the project.");
     return facts;
 }
@@ -162,6 +195,7 @@ QString stateOf(const ImportEntry& entry) {
     case State::Reading: return tr("reading, %1 %").arg(int(100 * entry.fraction));
     case State::Failed: return entry.why.isEmpty() ? tr("stopped") : withoutName(entry);
     case State::Asks:
+        if (entry.read->understood.asksForRoles()) return tr("what do the columns hold?");
         if (entry.read->understood.asksForLayers())
             return tr("%1: which are ground?").arg(counted(qint64(entry.read->understood.tables.size()), "layer"));
         return entry.read->understood.asksWhetherContacts

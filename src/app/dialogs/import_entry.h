@@ -15,10 +15,12 @@ struct ReadFile {
     PlacePreview places;
     std::string crs; ///< the project's when it was read
 };
-/// What the other files tell that come with one: where they lie, and codes and names of their units.
+/// What the other files tell that come with one: where they lie, codes and names of their units, and the ids of holes in files
+/// that are whole, which go in first.
 struct FilesBeside {
     Box2 places;
     std::vector<std::string> units;
+    std::map<std::string, std::string> holes; ///< with the name of the file
 };
 /// Beside the window. @throws as fox::readSource
 ReadFile readForImport(const SourceFile&, const Project&, const FilesBeside&, const Progress&);
@@ -44,12 +46,18 @@ struct ImportEntry {
     QString name() const { return QString::fromStdString(file.name); }
     /// Its state and choices after a reading.
     void take(ReadFile);
+    /// Whether it tells all of its holes, as AGS does: those go in first, and tables and logs add to them.
+    bool isWhole() const { return read && !read->understood.partial && !read->understood.holes.empty(); }
 };
 
 /// Holes that are not in the project and are not left in the file.
 std::ptrdiff_t newHoles(const ReadFile&, const ImportChoices&);
 /// Whether anything of it would change the project.
 bool bringsAnything(const ReadFile&, const ImportChoices&);
+/// Of a table or log: whether all new holes in it are without a place.
+bool lacksPlaces(const ReadFile&);
+/// Columns of tables of holes that mean nothing to the program, by their names.
+QStringList unusedColumns(const ImportPreview&);
 /// What the sheet says of it: "AGS 4.1, project QB2. 5 holes: 5 new."
 QString factsOf(const ReadFile&);
 /// "5 holes", "19 lines": what would go in.

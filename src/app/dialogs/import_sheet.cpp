@@ -213,6 +213,8 @@ FilesBeside ImportSheet::filesBeside(int id) const {
             out.units.push_back(code);
             out.units.push_back(name);
         }
+        if (e.isWhole())
+            for (const auto& hole : e.read->understood.holes) out.holes.emplace(hole.id, e.file.name);
     }
     return out;
 }
@@ -255,11 +257,18 @@ void ImportSheet::taken(int id, ReadFile read) {
             if (other.state == State::Ready && other.id != id && other.read->understood.survey
                 && other.file.settings.as == SourceSettings::As::Guess)
                 other.state = State::Waiting;
+    if (knows.holes.size() != knew.holes.size()) readTablesAgain();
     // now it is known where the site is: those that asked may know their order
     if (knew.places.empty() && e->state == State::Ready)
         for (auto& other : m_entries)
             if (other.state == State::Asks && other.read->understood.asksForOrder()) other.state = State::Waiting;
     readNext();
+}
+
+/// Those of holes, which are other ones now that come with them.
+void ImportSheet::readTablesAgain() {
+    for (auto& e : m_entries)
+        if (e.state == State::Ready && e.read->understood.partial) e.state = State::Waiting;
 }
 
 void ImportSheet::failed(int id, const QString& why) {
@@ -285,6 +294,7 @@ void ImportSheet::chooseOne() {
 
 void ImportSheet::skip(int id) {
     if (id == m_readingId) m_reading.stop(), m_readingId = 0;
+    if (const auto* e = entry(id); e && e->isWhole()) readTablesAgain();
     std::erase_if(m_entries, [&](const ImportEntry& e) { return e.id == id; });
     if (m_entries.empty()) return accept();
     chooseOne();
@@ -379,6 +389,7 @@ ImportSheet::Imported ImportSheet::importAll(const Project& project, std::vector
 void ImportSheet::import() {
     std::vector<ImportEntry> files;
     for (const auto* e : importable()) files.push_back(*e);
+    std::ranges::stable_partition(files, &ImportEntry::isWhole); // tables and logs add to the holes of these
     if (files.empty()) return;
     for (const auto& f : files) rememberHowRead(f);
     m_importing.start([files = std::move(files),

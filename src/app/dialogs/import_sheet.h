@@ -68,6 +68,7 @@ private:
     FilesBeside filesBeside(int id) const; ///< of those that are ready
     void readNext();
     void readAgain(int id);
+    void readTablesAgain();
     void taken(int id, ReadFile);
     void failed(int id, const QString& why);
     void choose(int id);

@@ -5,6 +5,7 @@
 
 #include "base/errors.h"
 #include "base/text.h"
+#include "base/written_number.h"
 #include "importing/file_edits.h"
 #include "project/contact_edits.h"
 #include "project/remedies.h"
@@ -196,7 +197,7 @@ public:
     }
     std::optional<double> number(int row, int c) const override {
         return c == 0 ? double(m_group.rows[std::size_t(row)].line)
-                      : parseLeadingNumber(m_group.cell(std::size_t(row), std::size_t(c - 1)));
+                      : readWrittenNumber(m_group.cell(std::size_t(row), std::size_t(c - 1))).value;
     }
     QString tip(int row, int c) const override {
         const auto* was = correction(row, c);
