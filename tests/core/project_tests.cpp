@@ -2,6 +2,7 @@
 #include "formats/raster.h"
 #include "formats/vector.h"
 #include "handover/export_files.h"
+#include "holes/hole_checks.h"
 #include "store/restore_points.h"
 #include "store/store.h"
 
@@ -344,4 +345,37 @@ TEST_CASE("A build file is refused in a sentence that says why", "[project]") {
     CHECK(built.chosen.contains("sequence"));
     CHECK(built.chosen["unit_heading"] == "GEOL_GEOL");
     CHECK(Products().of(built.project)->modelGrid);
+}
+
+TEST_CASE("A hole with a wrong coordinate does not stretch the extent, and comes into it once it is put right",
+          "[project][frame]") {
+    Project p;
+    Holes holes;
+    for (int i = 0; i < 8; ++i) {
+        Hole h;
+        h.id = "BH" + std::to_string(i);
+        h.easting = 480500 + 90.0 * i, h.northing = 6120400 + 40.0 * (i % 3), h.level = Level{24};
+        holes.push_back(std::move(h));
+    }
+    p.holes = part(holes);
+    const auto right = frameOf(p);
+    REQUIRE(right);
+    Hole wrong;
+    wrong.id = "wrong";
+    wrong.easting = 1480500, wrong.northing = 6120400, wrong.level = Level{24};
+    holes.push_back(wrong);
+    p.holes = part(holes);
+    CHECK(frameOf(p) == right);
+    const auto findings = checkHoles(holes);
+    CHECK(std::ranges::count(findings, std::string("FC-FAR-OFF"), &Finding::rule) == 1);
+    holes.change(8).easting = 481500;
+    p.holes = part(holes);
+    CHECK(frameOf(p)->xmax >= 481500);
+    SECTION("of two holes neither is far off") {
+        Holes two;
+        two.push_back(holes[0]);
+        two.push_back(wrong);
+        p.holes = part(two);
+        CHECK(frameOf(p)->xmax >= 1480500);
+    }
 }

@@ -20,10 +20,14 @@ double median(std::vector<double> values) {
 
 class Checker {
 public:
-    explicit Checker(const Holes& holes) : m_holes(holes), m_names(displayNames(holes)) {}
+    explicit Checker(const Holes& holes) : m_holes(holes), m_names(displayNames(holes)), m_spread(holes) {
+        std::vector<double> levels;
+        for (const auto& h : holes)
+            if (h.level) levels.push_back(h.level->metres);
+        m_level = median(std::move(levels));
+    }
 
     Findings check() {
-        measureSite();
         for (std::size_t i = 0; i < m_holes.size(); ++i) {
             m_hole = &m_holes[i];
             m_name = &m_names[i];
@@ -44,21 +48,6 @@ private:
     }
     Remedy placeIt() const { return {"Place it on the plan", PlaceOnPlan{*m_name}}; }
 
-    /// Middle and spread of the places, by medians, so that a wild one does not count.
-    void measureSite() {
-        std::vector<double> x, y, z;
-        for (const auto& h : m_holes) {
-            if (const auto p = h.place()) x.push_back(p->x), y.push_back(p->y);
-            if (h.level) z.push_back(h.level->metres);
-        }
-        m_placed = x.size();
-        m_middle = {median(x), median(y)};
-        m_level = median(z);
-        std::vector<double> away;
-        for (std::size_t i = 0; i < x.size(); ++i) away.push_back(distance({x[i], y[i]}, m_middle));
-        m_spread = median(away);
-    }
-
     void checkPlace() {
         if (m_hole->easting == 0.0 && m_hole->northing == 0.0)
             add("FC-PLACE", m_hole->line, "LOCA", "LOCA_NATE",
@@ -73,10 +62,8 @@ private:
     }
 
     void checkFarOff(Point2 p) {
-        if (m_placed < 3) return;
-        constexpr double kTimes = 20, kLeast = 2000; // of the median distance from the middle; metres
-        const double far = distance(p, m_middle), swapped = distance({p.y, p.x}, m_middle);
-        if (far < std::max(kLeast, kTimes * m_spread)) return;
+        if (!m_spread.isFarOff(p)) return;
+        const double far = m_spread.fromMiddle(p), swapped = m_spread.fromMiddle({p.y, p.x});
         if (swapped < far / 10)
             add("FC-SWAPPED", m_hole->line, "LOCA", "LOCA_NATE",
                 fmt::format(
@@ -197,13 +184,29 @@ private:
     std::vector<std::string> m_names;
     const Hole* m_hole = nullptr;
     const std::string* m_name = nullptr;
-    std::size_t m_placed = 0;
-    Point2 m_middle;
-    double m_spread = 0, m_level = 0;
+    HoleSpread m_spread;
+    double m_level = 0; ///< the median
     Findings m_out;
 };
 
 } // namespace
+
+HoleSpread::HoleSpread(const Holes& holes) {
+    std::vector<double> x, y, away;
+    for (const auto& h : holes)
+        if (const auto p = h.place()) x.push_back(p->x), y.push_back(p->y);
+    m_placed = x.size();
+    m_middle = {median(x), median(y)};
+    for (std::size_t i = 0; i < x.size(); ++i) away.push_back(distance({x[i], y[i]}, m_middle));
+    m_spread = median(std::move(away));
+}
+
+double HoleSpread::fromMiddle(Point2 p) const { return distance(p, m_middle); }
+
+bool HoleSpread::isFarOff(Point2 p) const {
+    constexpr double kTimes = 20, kLeast = 2000; // metres
+    return m_placed >= 3 && fromMiddle(p) >= std::max(kLeast, kTimes * m_spread);
+}
 
 Findings checkHoles(const Holes& holes) { return Checker(holes).check(); }
 

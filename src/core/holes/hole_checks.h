@@ -8,4 +8,18 @@ namespace fox {
 /// another, depths that look like feet. All are warnings, and name the line.
 Findings checkHoles(const Holes&);
 
+/// Where most holes lie: middle and spread of their places by medians, so that a wild one does not count.
+class HoleSpread {
+public:
+    explicit HoleSpread(const Holes&);
+    double fromMiddle(Point2) const; ///< metres
+    /// 20 times as far from the middle as half of the holes, and 2 km at least; never among fewer than three.
+    bool isFarOff(Point2) const;
+
+private:
+    std::size_t m_placed = 0;
+    Point2 m_middle;
+    double m_spread = 0;
+};
+
 } // namespace fox

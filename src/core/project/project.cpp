@@ -1,5 +1,7 @@
 #include "project/project.h"
 
+#include "holes/hole_checks.h"
+
 namespace fox {
 
 bool sameVersion(const Project& a, const Project& b) { return a.name == b.name && a.parts() == b.parts(); }
@@ -18,8 +20,9 @@ bool sameValue(const Project& a, const Project& b) {
 std::optional<Frame> frameOf(const Project& project) {
     if (project.site->frame) return project.site->frame;
     Box2 box;
+    const HoleSpread spread(*project.holes); // a wrong coordinate makes no site of 900 km
     for (const auto& h : *project.holes)
-        if (const auto p = h.place()) box.include(*p);
+        if (const auto p = h.place(); p && !spread.isFarOff(*p)) box.include(*p);
     for (const auto& p : project.site->limit) box.include(p);
     for (const auto& source : project.ground->points)
         if (source.used)

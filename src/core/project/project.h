@@ -138,7 +138,8 @@ bool sameVersion(const Project&, const Project&);
 /// Same values, part by part.
 bool sameValue(const Project&, const Project&);
 
-/// The frame of the site, or one around its holes, survey points and lines if none was set; none if there is nothing.
+/// The frame of the site, or one around its holes (but those that lie far off the others), survey points and lines if none was
+/// set; none if there is nothing.
 std::optional<Frame> frameOf(const Project&);
 
 } // namespace fox
