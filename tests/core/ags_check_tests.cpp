@@ -246,7 +246,9 @@ TEST_CASE("Look-up rules are warnings", "[check]") {
     SECTION("20: a set of files that is not listed, and a listed file that is not there") {
         parts.holes = Parts::group("LOCA", "LOCA_ID,LOCA_TYPE,FILE_FSET", ",,", "ID,PA,X", {"BH1,RC,FS1", "BH2,RC,"});
         only(parts, "AGS4 Rule 20");
-        parts.more = Parts::group("FILE", "FILE_FSET,FILE_NAME,FILE_DESC,FILE_TYPE", ",,,", "X,X,X,X", {"FS1,log.pdf,Log,pdf"});
+        parts.more = Parts::group("FILE", "FILE_FSET,FILE_NAME,FILE_DESC,FILE_TYPE", ",,,", "X,X,X,PA", {"FS1,log.pdf,Log,pdf"});
+        parts.abbreviations = replaced(parts.abbreviations, "\"GEOL_GEOL\",\"TL\",\"Till\"",
+                                       "\"GEOL_GEOL\",\"TL\",\"Till\"\r\n\"DATA\",\"FILE_TYPE\",\"pdf\",\"document\"");
         CHECK(parts.check().empty());
         const TemporaryFolder folder;
         const auto file = readAgs(parts.text(), "t.ags");

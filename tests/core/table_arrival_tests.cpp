@@ -246,6 +246,12 @@ TEST_CASE("An AGS file brings the holes that only a table knew; they stay one ho
         CHECK(inProject(after, "BH2").finalDepth->metres == 9);
         CHECK(inProject(after, "BH2").place() == joined.place());
     }
+    SECTION("a table that says its project knows holes of that project alone") {
+        const auto own =
+            importSource(start, read("planned.csv", "Project,Hole,Easting,Northing\nP7,BH2,480700,6120500\n")).project;
+        const auto after = importSource(own, readSource({"site.ags", "", agsFile(), 0, {}, {}, ""}, SiteContext(own))).project;
+        CHECK(after.holes->size() == 3);
+    }
     SECTION("a hole of another project with this id is another hole") {
         auto other = agsFile();
         other.replace(other.find("\"P1\""), 4, "\"P2\"");

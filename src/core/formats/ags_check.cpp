@@ -118,7 +118,7 @@ private:
         checkNames(g);
         const auto* rule = m_dictionary.group(g.name);
         checkHeadings(g, rule);
-        if (four()) checkTypes(g);
+        if (four()) checkTypes(g, rule);
         if (!four()) checkNumbers3(g, rule);
         if (!rule) return;
         checkKeys(g, *rule);
@@ -228,7 +228,7 @@ private:
 
     // --- rule 8
 
-    void checkTypes(const AgsGroup& g) {
+    void checkTypes(const AgsGroup& g, const AgsGroupRule* rule) {
         static constexpr Rule kValue{"8", ""};
         for (std::size_t c = 0; c < g.headings.size() && c < g.types.size(); ++c) {
             const auto type = std::string(trimmed(g.types[c]));
@@ -240,6 +240,10 @@ private:
             if (!isAgsType(type))
                 add(kValue, g.typeLine, g.name, g.headings[c], "",
                     fmt::format("{} is not a data type of the standard.", shown(type)));
+            if (const auto* known = rule ? rule->heading(g.headings[c]) : nullptr; known && hides(type, known->type)) {
+                checkHidden(g, c, type, *known);
+                continue;
+            }
             for (std::size_t r = 0; r < g.rows.size(); ++r) {
                 const auto cell = g.cell(r, c);
                 if (!fitsType(cell, type, unit))
@@ -247,6 +251,34 @@ private:
                         fmt::format("{} is \"{}\", which is not of its type {}{}.", g.headings[c], shown(cell), type,
                                     type == "DT" || type == "T" ? " (" + unit + ")" : ""));
             }
+        }
+    }
+
+    static bool isNumberType(std::string_view type) {
+        return type == "U" || type == "MC" || type.ends_with("DP") || type.ends_with("SF") || type.ends_with("SCI");
+    }
+
+    /// Whether a column is typed as text where the dictionary has numbers, dates or abbreviations, so that nothing would be asked
+    /// of its values.
+    static bool hides(std::string_view type, std::string_view known) {
+        return (type == "X" || type == "XN" || type == "ID") && (isNumberType(known) || known == "DT" || known == "PA");
+    }
+
+    /// Such a column is judged by the dictionary; of numbers any count of decimals will do. Abbreviations are rule 16's.
+    void checkHidden(const AgsGroup& g, std::size_t c, const std::string& type, const AgsHeadingRule& known) {
+        static constexpr Rule kValue{"8", "", Severity::Warning}; // the file's own TYPE row admits what stands there
+        add(kValue, g.typeLine, g.name, known.name, "",
+            fmt::format("{} is of type {}, where the dictionary has {}: it is judged by the dictionary.", known.name, type,
+                        known.type));
+        const auto written = c < g.units.size() ? std::string(trimmed(g.units[c])) : std::string();
+        const auto pattern = written.empty() ? known.unit : written;
+        for (std::size_t r = 0; known.type != "PA" && r < g.rows.size(); ++r) {
+            const auto cell = g.cell(r, c);
+            const bool fits = isNumberType(known.type) ? trimmed(cell).empty() || parseNumber(cell).has_value()
+                                                       : fitsType(cell, known.type, pattern);
+            if (!fits)
+                add(kValue, g.rows[r].line, g.name, known.name, holeAt(g, r),
+                    fmt::format("{} is \"{}\", which is not of the dictionary's type {}.", known.name, shown(cell), known.type));
         }
     }
 
@@ -402,7 +434,11 @@ private:
 
     /// Columns of abbreviations: by TYPE in edition 4, by what ABBR speaks of in edition 3.
     bool abbreviated(const AgsGroup& g, std::size_t c, const Values& headings) const {
-        if (four()) return c < g.types.size() && trimmed(g.types[c]) == "PA";
+        if (four() && c < g.types.size()) {
+            const auto* known = m_dictionary.heading(g.name, g.headings[c]);
+            return trimmed(g.types[c]) == "PA" || (known && known->type == "PA" && hides(trimmed(g.types[c]), "PA"));
+        }
+        if (four()) return false;
         return headings.contains(g.headings[c]);
     }
 

@@ -36,7 +36,7 @@ public:
                                   fmt::format("{} is \"{}\"; the number at its start is taken ({} such values).", heading,
                                               taken.text, taken.times)});
         for (const auto& [heading, read] : m_separated)
-            m_findings.push_back({Severity::Warning, rule("8"), m_file.name, read.line, m_group->name, heading, read.hole,
+            m_findings.push_back({Severity::Warning, "FC-NUMBER", m_file.name, read.line, m_group->name, heading, read.hole,
                                   fmt::format("{} is \"{}\"; it is read as {} ({}).", heading, read.text, read.value,
                                               counted(std::size_t(read.times), "such value"))});
         for (const auto& [heading, unit] : m_turned)
@@ -189,7 +189,7 @@ private:
             if (const auto depth = places.number(r, {"LOCA_FDEP", "HOLE_FDEP"}, hole.id)) hole.finalDepth = Depth{*depth};
             const auto inclination = places.number(r, {"HOLE_INCL"}, hole.id);
             if (inclination && *inclination > 0 && *inclination < 90)
-                hole.stations.push_back({Depth{0}, *inclination, places.number(r, {"HOLE_ORNT"}, hole.id).value_or(0)});
+                hole.stations.push_back({Depth{0}, *inclination, bearing(places, r, "HOLE_ORNT", *inclination, hole.id)});
             else if (inclination && *inclination != 90)
                 add(*inclination == 0 ? Severity::Note : Severity::Warning, hole.line, places.group().name, hole.id,
                     fmt::format("HOLE_INCL is {:g}, where 90 is straight down and 0 horizontal; the hole is taken as vertical.",
@@ -269,9 +269,20 @@ private:
                     "A row of the hole's path has no depth or no inclination; it is left out.", "FC-PATH");
                 continue;
             }
-            hole->stations.push_back({Depth{*top}, *inclination, cells.number(r, {"HORN_ORNT"}, hole->id).value_or(0)});
+            hole->stations.push_back({Depth{*top}, *inclination, bearing(cells, r, "HORN_ORNT", *inclination, hole->id)});
         }
         m_out.holes.changeEach([](Hole& hole) { std::ranges::stable_sort(hole.stations, {}, &PathStation::depth); });
+    }
+
+    /// Degrees from north. An inclined hole without one is said, once a hole.
+    double bearing(GroupCells& cells, std::size_t row, const char* heading, double inclination, const std::string& hole) {
+        const auto degrees = cells.number(row, {heading}, hole);
+        if (!degrees && inclination != 90 && m_withoutBearing.insert(hole).second)
+            add(Severity::Warning, cells.line(row), cells.group().name, hole,
+                fmt::format("The hole is inclined at {:g} degrees and {} is empty: it is taken to go down towards north.",
+                            inclination, heading),
+                "FC-PATH");
+        return degrees.value_or(0);
     }
 
     void readGeology() {
@@ -289,18 +300,47 @@ private:
             auto* hole = holeOf(cells, r);
             if (!hole) continue;
             const auto top = cells.number(r, {"GEOL_TOP"}, hole->id), base = cells.number(r, {"GEOL_BASE"}, hole->id);
-            if (!top || !base) {
-                add(Severity::Error, cells.line(r), "GEOL", hole->id,
-                    "An interval has no top or no base that is a number; it is left out.", "FC-DEPTH");
+            if (!top || (!base && !cells.text(r, {"GEOL_BASE"}).empty())) {
+                leaveOut(cells.line(r), hole->id);
                 continue;
             }
-            Interval interval{Depth{*top}, Depth{*base}, std::string(cells.text(r, {"GEOL_DESC"})), {}, cells.line(r)};
+            Interval interval{
+                Depth{*top}, Depth{base.value_or(kOpen)}, std::string(cells.text(r, {"GEOL_DESC"})), {}, cells.line(r)};
             for (const auto c : codeColumns)
                 if (const auto code = trimmed(cells.group().cell(r, c)); !code.empty())
                     interval.codes.emplace(cells.group().headings[c], code);
             hole->intervals.push_back(std::move(interval));
         }
-        m_out.holes.changeEach([](Hole& hole) { std::ranges::stable_sort(hole.intervals, {}, &Interval::top); });
+        m_out.holes.changeEach([&](Hole& hole) {
+            std::ranges::stable_sort(hole.intervals, {}, &Interval::top);
+            closeBases(hole);
+        });
+    }
+
+    void leaveOut(int line, const std::string& hole) {
+        add(Severity::Error, line, "GEOL", hole, "An interval has no top or no base that is a number; it is left out.",
+            "FC-DEPTH");
+    }
+
+    /// An interval whose base is blank ends where the next one begins, the last one at the final depth.
+    void closeBases(Hole& hole) {
+        for (std::size_t k = 0; k < hole.intervals.size(); ++k) {
+            auto& interval = hole.intervals[k];
+            if (!std::isnan(interval.base.metres)) continue;
+            const auto next = std::find_if(hole.intervals.begin() + std::ptrdiff_t(k), hole.intervals.end(),
+                                           [&](const Interval& other) { return other.top > interval.top; });
+            const bool isLast = next == hole.intervals.end();
+            if (isLast && (!hole.finalDepth || *hole.finalDepth <= interval.top)) {
+                leaveOut(interval.line, hole.id);
+                continue;
+            }
+            interval.base = isLast ? *hole.finalDepth : next->top;
+            add(Severity::Warning, interval.line, "GEOL", hole.id,
+                fmt::format("GEOL_BASE is empty: the interval from {:.2f} m is taken to end at {:.2f} m, {}.",
+                            interval.top.metres, interval.base.metres, isLast ? "the final depth" : "where the next one begins"),
+                "FC-DEPTH");
+        }
+        std::erase_if(hole.intervals, [](const Interval& i) { return std::isnan(i.base.metres); });
     }
 
     void readBlowCounts() {
@@ -429,6 +469,7 @@ private:
                 m_out.codeNames.try_emplace(std::string(cells.text(r, {"ABBR_CODE"})), cells.text(r, {"ABBR_DESC"}));
     }
 
+    static constexpr double kOpen = kNoValue; ///< the base of an interval until it is known
     struct Orphans {
         int line = 0, rows = 0;
         std::string hole;
@@ -439,6 +480,7 @@ private:
     std::unordered_map<std::string, std::size_t> m_byId;
     std::unordered_map<std::string, HolePlace> m_byLetters; ///< by capitals without blanks; the end where two are written so
     std::set<std::string> m_spellings;                      ///< of holes, that were said
+    std::set<std::string> m_withoutBearing;
     std::map<std::string, Orphans> m_orphans;
     Hole* m_last = nullptr;
 };

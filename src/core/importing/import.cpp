@@ -56,9 +56,12 @@ public:
         return same.size() == 1 ? std::optional(same.front()) : std::nullopt;
     }
 
-    /// Whether it is a hole that only tables and logs without a project told of, and now a file that has one.
+    /// Whether it is a hole that only tables and logs without a project told of (it is named after its file), and now a file that
+    /// has one.
     bool joins(std::size_t known, const Hole& incoming) const {
-        return !m_partial && m_holes[known].project != incoming.project && !m_whole.contains(m_holes[known].file);
+        const auto& hole = m_holes[known];
+        return !m_partial && hole.project != incoming.project && !m_whole.contains(hole.file)
+               && hole.project == std::filesystem::path(hole.file).stem().string();
     }
 
     /// Whether several holes could be meant, which the file does not tell apart.

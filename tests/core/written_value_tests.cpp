@@ -1,4 +1,5 @@
-// Numbers as they stand in contractors' files: with units, thousands and commas. None is ever cut short in silence.
+// Numbers, depths and types as they stand in contractors' files: with units, thousands and commas, blank, typed as text. None is
+// ever cut short or passed over in silence.
 #include "base/written_number.h"
 #include "fixtures.h"
 #include "formats/ags_check.h"
@@ -200,6 +201,85 @@ TEST_CASE("A coordinate typed as text escapes rule 8, and is said all the same",
     const auto said = about(u.file.findings, "LOCA_NATE");
     CHECK(std::ranges::any_of(said, [](const Finding& f) { return f.message.find("523412.1") != std::string::npos; }));
     CHECK(*u.holes[0].easting == Approx(523412.1));
+}
+
+TEST_CASE("A column typed as text is judged by the dictionary", "[ags][types]") {
+    const auto check = [](const std::string& type, const std::string& easting, const char* kind) {
+        auto text = locaFile("LOCA_ID|LOCA_TYPE|LOCA_NATE", "||m", {fmt::format("BH1|{}|{}", kind, easting)});
+        const auto at = text.find("\"TYPE\",\"ID\",\"2DP\",\"2DP\"");
+        text.replace(at, 23,
+                     fmt::format("\"TYPE\",\"ID\",\"{}\",\"{}\"", type == "PA" ? "PA" : "X", type == "PA" ? "2DP" : type));
+        return checkAgs(readAgs(text, "a.ags"), {});
+    };
+    const auto words = [](const Findings& findings, const std::string& heading) {
+        std::vector<std::string> out;
+        for (const auto& f : about(findings, heading))
+            if (f.rule == "AGS4 Rule 8" || f.rule == "AGS4 Rule 16") out.push_back(f.rule + ": " + f.message);
+        return out;
+    };
+    const auto asText = words(check("X", "523,412.10", "BH"), "LOCA_NATE");
+    REQUIRE(asText.size() == 2); // it was once none
+    CHECK(asText[0] == "AGS4 Rule 8: LOCA_NATE is of type X, where the dictionary has 2DP: it is judged by the dictionary.");
+    CHECK(asText[1] == "AGS4 Rule 8: LOCA_NATE is \"523,412.10\", which is not of the dictionary's type 2DP.");
+    CHECK(words(check("X", "523412.1", "BH"), "LOCA_NATE").size() == 1); // a number all the same
+    CHECK(words(check("X", "", "BH"), "LOCA_NATE").size() == 1);
+    const auto code = words(check("X", "523412.10", "BH"), "LOCA_TYPE");
+    CHECK(std::ranges::any_of(code, [](const std::string& w) { return w.starts_with("AGS4 Rule 16"); }));
+    CHECK(std::ranges::none_of(words(check("PA", "523412.10", "BH"), "LOCA_TYPE"),
+                               [](const std::string& w) { return w.starts_with("AGS4 Rule 8"); }));
+}
+
+TEST_CASE("An interval whose base is blank ends where the next begins, or at the final depth, and it is said", "[ags][geology]") {
+    const auto file = [](const std::vector<std::string>& intervals, const char* finalDepth) {
+        auto text =
+            locaFile("LOCA_ID|LOCA_FDEP", "|m", {fmt::format("BH1|{}", finalDepth)})
+            + "\r\n\"GROUP\",\"GEOL\"\r\n\"HEADING\",\"LOCA_ID\",\"GEOL_TOP\",\"GEOL_BASE\",\"GEOL_DESC\",\"GEOL_GEOL\"\r\n"
+              "\"UNIT\",\"\",\"m\",\"m\",\"\",\"\"\r\n\"TYPE\",\"ID\",\"2DP\",\"2DP\",\"X\",\"PA\"\r\n";
+        for (const auto& i : intervals) text += "\"DATA\",\"BH1\"," + i + ",\"CLAY\",\"AL\"\r\n";
+        return text;
+    };
+    const auto read = holesIn(file({"\"0.00\",\"2.00\"", "\"2.00\",\"\"", "\"3.50\",\"\""}, "8.00"));
+    const auto& log = read.holes[0].intervals;
+    REQUIRE(log.size() == 3); // the two were once left out
+    CHECK(log[1].base.metres == 3.5);
+    CHECK(log[2].base.metres == 8);
+    std::vector<std::string> said;
+    for (const auto& f : read.findings)
+        if (f.rule == "FC-DEPTH") said.push_back(f.message);
+    REQUIRE(said.size() == 2);
+    CHECK(said[0] == "GEOL_BASE is empty: the interval from 2.00 m is taken to end at 3.50 m, where the next one begins.");
+    CHECK(said[1] == "GEOL_BASE is empty: the interval from 3.50 m is taken to end at 8.00 m, the final depth.");
+    SECTION("without a final depth the last one is left out, with an error") {
+        const auto open = holesIn(file({"\"0.00\",\"2.00\"", "\"2.00\",\"\""}, ""));
+        CHECK(open.holes[0].intervals.size() == 1);
+        CHECK(std::ranges::any_of(open.findings,
+                                  [](const Finding& f) { return f.rule == "FC-DEPTH" && f.severity == Severity::Error; }));
+    }
+    SECTION("what is not a number is not a blank") {
+        const auto words = holesIn(file({"\"0.00\",\"2.00\"", "\"2.00\",\"end\""}, "8.00"));
+        CHECK(words.holes[0].intervals.size() == 1);
+    }
+    SECTION("two that begin together end together") {
+        const auto twins = holesIn(file({"\"2.00\",\"\"", "\"2.00\",\"\"", "\"5.00\",\"6.00\""}, "8.00"));
+        REQUIRE(twins.holes[0].intervals.size() == 3);
+        CHECK(twins.holes[0].intervals[0].base.metres == 5);
+        CHECK(twins.holes[0].intervals[1].base.metres == 5);
+    }
+}
+
+TEST_CASE("An inclined hole without a bearing is said, once", "[ags][path]") {
+    const auto text =
+        locaFile("LOCA_ID|LOCA_NATE|LOCA_NATN|LOCA_GL", "|m|m|m", {"BH1|480500|6120400|24"})
+        + "\r\n\"GROUP\",\"HORN\"\r\n\"HEADING\",\"LOCA_ID\",\"HORN_TOP\",\"HORN_BASE\",\"HORN_ORNT\",\"HORN_INCL\"\r\n"
+          "\"UNIT\",\"\",\"m\",\"m\",\"deg\",\"deg\"\r\n\"TYPE\",\"ID\",\"2DP\",\"2DP\",\"0DP\",\"0DP\"\r\n"
+          "\"DATA\",\"BH1\",\"0.00\",\"5.00\",\"\",\"90\"\r\n\"DATA\",\"BH1\",\"5.00\",\"9.00\",\"\",\"60\"\r\n"
+          "\"DATA\",\"BH1\",\"9.00\",\"12.00\",\"\",\"55\"\r\n";
+    const auto read = holesIn(text);
+    CHECK(read.holes[0].stations.size() == 3);
+    std::vector<Finding> said;
+    std::ranges::copy_if(read.findings, std::back_inserter(said), [](const Finding& f) { return f.rule == "FC-PATH"; });
+    REQUIRE(said.size() == 1);
+    CHECK(said[0].message == "The hole is inclined at 60 degrees and HORN_ORNT is empty: it is taken to go down towards north.");
 }
 
 TEST_CASE("Tables read thousands and commas in their own decimal sign", "[import][table][numbers]") {
