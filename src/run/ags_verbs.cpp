@@ -14,8 +14,9 @@ namespace fox::run {
 
 using nlohmann::json;
 
-void check(const Options& options) {
-    const auto checked = checkFile(options.file);
+namespace {
+
+void printCheck(const FileCheck& checked, bool asJson) {
     json findings = json::array();
     for (const auto& f : checked.findings)
         findings.push_back({{"severity", word(f.severity)},
@@ -25,19 +26,40 @@ void check(const Options& options) {
                             {"heading", f.heading},
                             {"hole", f.hole},
                             {"message", f.message}});
-    const int errors = count(checked.findings, Severity::Error);
-    print({{"format", checked.format},
-           {"version", checked.version.empty() ? json(nullptr) : json(checked.version)},
+    const auto orNull = [](const std::string& text) { return text.empty() ? json(nullptr) : json(text); };
+    print({{"format", orNull(checked.format)},
+           {"version", orNull(checked.version)},
            {"counts",
-            {{"error", errors},
+            {{"error", count(checked.findings, Severity::Error)},
              {"warning", count(checked.findings, Severity::Warning)},
              {"note", count(checked.findings, Severity::Note)}}},
            {"findings", findings}},
-          options.json);
-    if (errors > 0) {
-        const auto first = std::ranges::find(checked.findings, Severity::Error, &Finding::severity);
-        throw Error(errors == 1 ? describe(*first) : fmt::format("{} (and {} more errors)", describe(*first), errors - 1));
+          asJson);
+}
+
+/// A file that is empty or of no known format is a result too, for whoever reads the document.
+FileCheck checkOf(const Options& options) {
+    try {
+        return checkFile(options.file);
+    } catch (const FileError& e) {
+        if (std::error_code ignored; !options.json || !std::filesystem::is_regular_file(options.file, ignored)) throw;
+        return {"", "", {{Severity::Error, "FC-FORMAT", options.file.filename().string(), 0, "", "", "", e.what()}}};
     }
+}
+
+} // namespace
+
+void check(const Options& options) {
+    const auto checked = checkOf(options);
+    printCheck(checked, options.json);
+    const auto isBad = [&](const Finding& f) {
+        return f.severity == Severity::Error || (options.strict && f.severity == Severity::Warning);
+    };
+    const auto bad = std::ranges::count_if(checked.findings, isBad);
+    if (bad == 0) return;
+    const auto first = std::ranges::find_if(checked.findings, isBad);
+    const auto words = first->rule == "FC-FORMAT" ? first->message : describe(*first);
+    throw Error(bad == 1 ? words : fmt::format("{} (and {} more {})", words, bad - 1, options.strict ? "findings" : "errors"));
 }
 
 void rewrite(const Options& options) {

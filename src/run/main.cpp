@@ -104,6 +104,7 @@ int main(int argc, char** argv) {
     inspect->add_option("file", options.file)->required();
     auto* check = verb(app, "check", "every fault of a data file, by rule", options, fox::run::check);
     check->add_option("file", options.file)->required();
+    check->add_flag("--strict", options.strict, "exit with 1 for warnings too");
     auto* rewrite = verb(app, "rewrite", "read an AGS file and write it", options, fox::run::rewrite);
     rewrite->add_option("in", options.file, "IN.ags")->required();
     rewrite->add_option("out", options.out, "OUT.ags")->required();

@@ -8,6 +8,7 @@
 #include "holes/hole_checks.h"
 
 #include <catch2/catch.hpp>
+#include <cstring>
 #include <fmt/format.h>
 
 using namespace fox;
@@ -265,6 +266,63 @@ TEST_CASE("An interval whose base is blank ends where the next begins, or at the
         CHECK(twins.holes[0].intervals[0].base.metres == 5);
         CHECK(twins.holes[0].intervals[1].base.metres == 5);
     }
+}
+
+TEST_CASE("Samples, tests and water below the end of a hole are said, once a kind", "[ags][checks]") {
+    Hole hole;
+    hole.id = "BH1", hole.easting = 480500, hole.northing = 6120400, hole.level = Level{24}, hole.finalDepth = Depth{8};
+    hole.intervals.push_back({Depth{0}, Depth{8}, "CLAY", {{"GEOL_GEOL", "AL"}}, 5});
+    hole.samples = {{Depth{7.5}, {}, "B", "1"}, {Depth{8}, {}, "B", "2"}};
+    hole.blowCounts = {{Depth{7}, 12}};
+    const auto said = [&] {
+        Holes holes;
+        holes.push_back(hole);
+        std::vector<std::string> out;
+        for (const auto& f : checkHoles(holes))
+            if (f.rule == "FC-BELOW-END") out.push_back(f.message);
+        return out;
+    };
+    CHECK(said().empty()); // at the very end is in the hole
+    hole.samples.push_back({Depth{8.5}, {}, "B", "3"});
+    hole.samples.push_back({Depth{9.25}, {}, "B", "4"});
+    hole.blowCounts.push_back({Depth{8.01}, 30});
+    hole.strikes.push_back({Depth{12}, {}});
+    CHECK(said()
+          == std::vector<std::string>{"A sample is below the final depth of 8.00 m, at 9.25 m and 1 more.",
+                                      "A standard penetration test is below the final depth of 8.00 m, at 8.01 m.",
+                                      "A water strike is below the final depth of 8.00 m, at 12.00 m."});
+    hole.finalDepth.reset();
+    CHECK(said().empty());
+}
+
+TEST_CASE("Groups may be named by one to four capitals or digits", "[ags]") {
+    for (const char* name : {"A", "AB", "LAB", "OWN1"}) {
+        CAPTURE(name);
+        auto text = locaFile("LOCA_ID", "", {"BH1"});
+        text += fmt::format("\r\n\"GROUP\",\"{0}\"\r\n\"HEADING\",\"LOCA_ID\",\"{0}_X\"\r\n\"UNIT\",\"\",\"\"\r\n"
+                            "\"TYPE\",\"ID\",\"X\"\r\n\"DATA\",\"BH1\",\"1\"\r\n",
+                            name);
+        const auto findings = checkAgs(readAgs(text, "a.ags"), {});
+        CHECK(std::ranges::none_of(findings, [](const Finding& f) { return f.rule == "AGS4 Rule 19"; }));
+        auto small = text;
+        for (auto at = small.find(name); at != small.npos; at = small.find(name, at + 1))
+            if (small.compare(at - 1, 1, "\"") == 0 && small[at + std::strlen(name)] == '"') small[at] = 'z';
+        CHECK(std::ranges::any_of(checkAgs(readAgs(small, "a.ags"), {}),
+                                  [](const Finding& f) { return f.rule == "AGS4 Rule 19"; }));
+    }
+}
+
+TEST_CASE("The local grid takes no place from a hole that has none on it", "[import][local]") {
+    const auto text = locaFile("LOCA_ID|LOCA_NATE|LOCA_NATN|LOCA_LOCX|LOCA_LOCY", "|m|m|m|m",
+                               {"BH1|480500|6120400|100|100", "BH2|480600|6120500||"});
+    SourceSettings settings;
+    settings.localGrid = LocalGrid{{{0, 0}, {480400, 6120300}}, {{1000, 0}, {481400, 6120300}}};
+    const auto u = readSource({"a.ags", "", text, 0, {}, settings, ""}, "");
+    REQUIRE(u.holes.size() == 2);
+    CHECK(u.holes[0].place()->x == Approx(480500));
+    CHECK(u.holes[0].place()->y == Approx(6120400));
+    REQUIRE(u.holes[1].place()); // it was once taken away
+    CHECK(*u.holes[1].place() == Point2{480600, 6120500});
 }
 
 TEST_CASE("An inclined hole without a bearing is said, once", "[ags][path]") {

@@ -90,6 +90,43 @@ TEST_CASE("Files that can't be read exit with 1 and one line that names them", "
     CHECK(project.oneErrorLine());
 }
 
+TEST_CASE("check says in its document that a file is empty or of no known format", "[run][check]") {
+    const TemporaryFolder folder;
+    folder.write("empty.ags", "");
+    folder.write("foreign.ags", "hello\nworld\n");
+    for (const char* name : {"empty.ags", "foreign.ags"}) {
+        CAPTURE(name);
+        const auto answer = call("check " + (folder / name).string() + " --json");
+        CHECK(answer.status == 1);
+        CHECK(answer.oneErrorLine());
+        const auto document = answer.parsed();
+        CHECK(document["format"].is_null());
+        CHECK(document["version"].is_null());
+        CHECK(document["counts"]["error"] == 1);
+        REQUIRE(document["findings"].size() == 1);
+        CHECK(document["findings"][0]["severity"] == "error");
+        CHECK(document["findings"][0]["message"].get<std::string>().find(name) != std::string::npos);
+        CHECK(call("check " + (folder / name).string()).out.empty()); // without --json a line on standard error is enough
+    }
+    const auto missing = call("check " + (folder / "none.ags").string() + " --json");
+    CHECK(missing.status == 1);
+    CHECK(missing.out.empty());
+    CHECK(missing.oneErrorLine());
+}
+
+TEST_CASE("check --strict exits with 1 for warnings too", "[run][check]") {
+    const TemporaryFolder folder;
+    folder.write("warned.csv", "Hole,Easting,Northing,Level,Depth to top,Depth to base,Unit\nA,480500,6120400,24,0.5,2,AL\n");
+    const auto path = (folder / "warned.csv").string();
+    const auto usual = call("check " + path + " --json"), strict = call("check " + path + " --json --strict");
+    REQUIRE(usual.parsed()["counts"]["warning"].get<int>() > 0);
+    CHECK(usual.parsed()["counts"]["error"] == 0);
+    CHECK(usual.status == 0);
+    CHECK(strict.status == 1);
+    CHECK(strict.out == usual.out);
+    CHECK(strict.oneErrorLine());
+}
+
 TEST_CASE("Wrong words exit with 2", "[run]") {
     const TemporaryFolder folder;
     const auto p = square(folder);

@@ -161,9 +161,9 @@ private:
                 s, [&](char c) { return (c >= 'A' && c <= 'Z') || (c >= '0' && c <= '9') || (underscore && c == '_'); });
         };
         const auto name = std::string_view(g.name).substr(g.name.starts_with('?') ? 1 : 0);
-        if (name.size() != 4 || !plain(name, false))
+        if (name.empty() || name.size() > 4 || !plain(name, false))
             add({"19", "7"}, g.line, g.name, "", "",
-                fmt::format("The group's name {} is not four capitals or digits.", shown(g.name)));
+                fmt::format("The group's name {} is not one to four capitals or digits.", shown(g.name)));
         std::set<std::string_view> seen;
         for (const auto& heading : g.headings) {
             const auto h = std::string_view(heading).substr(!four() && heading.starts_with('?') ? 1 : 0);

@@ -34,6 +34,7 @@ public:
             checkPlace();
             checkLevel();
             checkDepth();
+            checkTests();
             checkPath();
             checkIntervals();
         }
@@ -108,6 +109,26 @@ private:
         else if (logged > end + kSlack)
             setFrom(add("FC-BELOW-END", m_hole->line, "GEOL", "GEOL_BASE",
                         fmt::format("The geology goes down to {:.2f} m, below the final depth of {:.2f} m.", logged, end)));
+    }
+
+    /// Samples, tests and water that would lie below the hole: once a hole, the deepest of each.
+    void checkTests() {
+        if (!m_hole->finalDepth) return;
+        const double end = m_hole->finalDepth->metres;
+        const auto check = [&](const char* what, const char* group, const char* heading, const auto& list, const auto& depthOf) {
+            std::size_t below = 0;
+            double deepest = 0;
+            for (const auto& item : list)
+                if (const double depth = depthOf(item).metres; depth > end + kSlack) ++below, deepest = std::max(deepest, depth);
+            if (below > 0)
+                add("FC-BELOW-END", m_hole->line, group, heading,
+                    fmt::format("{} below the final depth of {:.2f} m, at {:.2f} m{}.", what, end, deepest,
+                                below > 1 ? fmt::format(" and {} more", below - 1) : ""));
+        };
+        check("A sample is", "SAMP", "SAMP_TOP", m_hole->samples, [](const Sample& s) { return s.top; });
+        check("A standard penetration test is", "ISPT", "ISPT_TOP", m_hole->blowCounts,
+              [](const BlowCount& b) { return b.depth; });
+        check("A water strike is", "WSTG", "WSTG_DPTH", m_hole->strikes, [](const WaterStrike& w) { return w.depth; });
     }
 
     /// 0 is horizontal and 90 straight down. The first station that is neither usual nor likely is said.

@@ -47,10 +47,9 @@ Findings placeByLocalGrid(Holes& holes, const LocalGrid& grid, const std::vector
                        fmt::format("By the two control points a metre of the local grid is {:.4f} m: one of them may be wrong.",
                                    grid.scale())});
     for (std::size_t i = 0; i < holes.size(); ++i) {
-        auto& h = holes.change(i);
-        h.easting.reset(), h.northing.reset();
         if (i >= places.size() || !places[i]) continue;
         const auto p = grid.toNational(*places[i]);
+        auto& h = holes.change(i);
         h.easting = p.x, h.northing = p.y;
     }
     return out;

@@ -9,7 +9,7 @@ namespace fox {
 Findings projectDegrees(Holes&, const std::vector<std::optional<Point2>>& degrees, const std::string& system,
                         const Finding& where);
 
-/// Every hole is put where its place on the site's own grid, one a hole, says; without one it has no place.
+/// Every hole is put where its place on the site's own grid, one a hole, says; one without keeps the place that it has.
 /// @throws Error if the grid's two control points are one
 Findings placeByLocalGrid(Holes&, const LocalGrid&, const std::vector<std::optional<Point2>>& places, const std::string& file);
 
