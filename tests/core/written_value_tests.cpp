@@ -282,14 +282,17 @@ TEST_CASE("Samples, tests and water below the end of a hole are said, once a kin
             if (f.rule == "FC-BELOW-END") out.push_back(f.message);
         return out;
     };
-    CHECK(said().empty()); // at the very end is in the hole
-    hole.samples.push_back({Depth{8.5}, {}, "B", "3"});
-    hole.samples.push_back({Depth{9.25}, {}, "B", "4"});
-    hole.blowCounts.push_back({Depth{8.01}, 30});
+    CHECK(said().empty());                               // at the very end is in the hole
+    hole.samples.push_back({Depth{8.15}, {}, "D", "3"}); // behind a seating drive
+    hole.blowCounts.push_back({Depth{8.5}, 30});
+    CHECK(said().empty());
+    hole.samples.push_back({Depth{8.75}, {}, "B", "4"});
+    hole.samples.push_back({Depth{9.25}, {}, "B", "5"});
+    hole.blowCounts.push_back({Depth{8.6}, 30});
     hole.strikes.push_back({Depth{12}, {}});
     CHECK(said()
           == std::vector<std::string>{"A sample is below the final depth of 8.00 m, at 9.25 m and 1 more.",
-                                      "A standard penetration test is below the final depth of 8.00 m, at 8.01 m.",
+                                      "A standard penetration test is below the final depth of 8.00 m, at 8.60 m.",
                                       "A water strike is below the final depth of 8.00 m, at 12.00 m."});
     hole.finalDepth.reset();
     CHECK(said().empty());

@@ -111,15 +111,18 @@ private:
                         fmt::format("The geology goes down to {:.2f} m, below the final depth of {:.2f} m.", logged, end)));
     }
 
-    /// Samples, tests and water that would lie below the hole: once a hole, the deepest of each.
+    /// Samples, tests and water that would lie below the hole: once a hole, the deepest of each. What is driven from the bottom
+    /// may begin a little below it, behind the seating drive.
     void checkTests() {
         if (!m_hole->finalDepth) return;
+        constexpr double kDriven = 0.5; // metres
         const double end = m_hole->finalDepth->metres;
         const auto check = [&](const char* what, const char* group, const char* heading, const auto& list, const auto& depthOf) {
             std::size_t below = 0;
             double deepest = 0;
             for (const auto& item : list)
-                if (const double depth = depthOf(item).metres; depth > end + kSlack) ++below, deepest = std::max(deepest, depth);
+                if (const double depth = depthOf(item).metres; depth > end + kDriven + kSlack)
+                    ++below, deepest = std::max(deepest, depth);
             if (below > 0)
                 add("FC-BELOW-END", m_hole->line, group, heading,
                     fmt::format("{} below the final depth of {:.2f} m, at {:.2f} m{}.", what, end, deepest,
