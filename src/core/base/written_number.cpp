@@ -5,7 +5,7 @@
 #include <algorithm>
 #include <fmt/format.h>
 
-// A cell that is no plain number is taken apart into digits and the signs between them. Of two different signs the last is the
+// A cell that is not a plain number is taken apart into digits and the signs between them. Of two different signs the last is the
 // decimal sign and the other parts thousands; a sign that stands twice parts thousands; a single comma is the decimal sign unless
 // exactly three digits follow, which may be either. Thousands must be whole groups of three.
 namespace fox {
