@@ -246,6 +246,21 @@ TEST_CASE("An AGS file brings the holes that only a table knew; they stay one ho
         CHECK(inProject(after, "BH2").finalDepth->metres == 9);
         CHECK(inProject(after, "BH2").place() == joined.place());
     }
+    SECTION("a well that only its log told of keeps the log") {
+        const std::string las = "~V\nVERS. 2.0:\nWRAP. NO:\n~W\nSTRT.M 0:\nSTOP.M 2:\nSTEP.M 1:\nNULL. -999.25:\nWELL. BH1:\n"
+                                "~C\nDEPT.M:\nGR.API:\n~A\n0 10\n1 20\n2 30\n";
+        const auto logFirst = importSource(start, read("bh1.las", las)).project;
+        REQUIRE(logFirst.holes->size() == 1);
+        const auto both =
+            importSource(logFirst, readSource({"site.ags", "", agsFile(), 0, {}, {}, ""}, SiteContext(logFirst))).project;
+        CHECK(both.holes->size() == 2);
+        const auto& well = inProject(both, "BH1");
+        CHECK(well.project == "P1");
+        CHECK(well.curves.size() == 1);
+        CHECK(well.intervals.size() == 2);
+        CHECK(well.finalDepth->metres == 10); // the log's end is no end of the hole
+        CHECK(both.files->size() == 2);
+    }
     SECTION("a table that says its project knows holes of that project alone") {
         const auto own =
             importSource(start, read("planned.csv", "Project,Hole,Easting,Northing\nP7,BH2,480700,6120500\n")).project;

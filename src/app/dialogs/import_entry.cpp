@@ -8,6 +8,7 @@
 #include <QCoreApplication>
 #include <QStringList>
 #include <fmt/format.h>
+#include <set>
 
 namespace fox::app {
 
@@ -106,12 +107,11 @@ QStringList unusedColumns(const ImportPreview& u) {
 }
 
 bool lacksPlaces(const ReadFile& read) {
-    const auto isNew = [&](const Hole& h) {
-        return std::ranges::any_of(read.changes,
-                                   [&](const HoleChange& c) { return c.kind == HoleChange::Kind::New && c.hole == h.id; });
-    };
-    return read.understood.partial && count(read, HoleChange::Kind::New) > 0
-           && std::ranges::none_of(read.understood.holes, [&](const Hole& h) { return h.place() && isNew(h); });
+    std::set<std::string_view> fresh;
+    for (const auto& c : read.changes)
+        if (c.kind == HoleChange::Kind::New) fresh.insert(c.hole);
+    return read.understood.partial && !fresh.empty()
+           && std::ranges::none_of(read.understood.holes, [&](const Hole& h) { return h.place() && fresh.contains(h.id); });
 }
 
 bool bringsAnything(const ReadFile& read, const ImportChoices& choices) {

@@ -46,7 +46,8 @@ SceneHoles sceneHoles(const ProductSet& products, const BlockScene::Look& look, 
         } else {
             for (const auto& i : read.hole->intervals)
                 if (const auto code = i.codes.find(look.stickHeading); i.usable() && code != i.codes.end())
-                    draw(i.top, i.base, colours.at(code->second).darker(112), 0);
+                    if (const auto fill = colours.find(code->second); fill != colours.end())
+                        draw(i.top, i.base, fill->second.darker(112), 0);
         }
         // a mast over the ground, so that a hole is seen from above
         const auto head = placing.at(raisedBy(path->at({}), placing.lift(0)));

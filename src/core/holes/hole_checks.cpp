@@ -74,7 +74,9 @@ private:
                 .remedy = Remedy{"Swap them", SwapCoordinates{*m_name}};
         else
             add("FC-FAR-OFF", m_hole->line, "LOCA", "LOCA_NATE",
-                fmt::format("The hole lies {:.0f} km from the middle of the others.", far / 1000))
+                fmt::format(
+                    "The hole lies {:.0f} km from the middle of the others; an extent that follows the holes does not reach it.",
+                    far / 1000))
                 .remedy = placeIt();
     }
 

@@ -143,7 +143,7 @@ bool risesAlong(const Table& table, const std::vector<std::size_t>& columns) {
     for (std::size_t r = 0; r < table.rows.size(); ++r) {
         std::optional<double> before;
         for (const auto c : columns) {
-            const auto depth = table.number(r, c);
+            const auto depth = numberIn(table, r, c).value;
             if (!depth) continue;
             if (before) ++steps, rising += *depth >= *before;
             before = depth;

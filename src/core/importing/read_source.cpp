@@ -378,7 +378,7 @@ private:
             const bool namesHole =
                 std::ranges::any_of(file.settings.mappings, [](const auto& m) { return m.second.has(ColumnRole::HoleId); });
             file.findings.push_back({Severity::Warning, "FC-TABLE", file.name, 0, "", "", "",
-                                     namesHole ? "Only the column of holes is understood; the others are not used."
+                                     namesHole ? "What the rows hold can't be told from the headings and values."
                                                : "No column says which hole a row is of."});
         }
     }
