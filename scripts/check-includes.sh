@@ -12,12 +12,13 @@ declare -A may=(
     [surfaces]="base ground surfaces"
     [sequence]="base formats holes ground surfaces sequence"
     [model]="base formats holes ground surfaces sequence model"
-    [project]="base formats holes ground surfaces sequence model project"
-    [importing]="base formats holes ground surfaces sequence model project importing"
-    [products]="base formats holes ground surfaces sequence model project products"
-    [store]="base formats holes ground surfaces sequence model project store"
-    [sheets]="base formats paper holes ground surfaces sequence model project products sheets"
-    [handover]="base formats paper holes ground surfaces sequence model project importing products sheets handover"
+    [blocks]="base formats holes ground blocks"
+    [project]="base formats holes ground surfaces sequence model blocks project"
+    [importing]="base formats holes ground surfaces sequence model blocks project importing"
+    [products]="base formats holes ground surfaces sequence model blocks project products"
+    [store]="base formats holes ground surfaces sequence model blocks project store"
+    [sheets]="base formats paper holes ground surfaces sequence model blocks project products sheets"
+    [handover]="base formats paper holes ground surfaces sequence model blocks project importing products sheets handover"
 )
 bad=0
 for folder in core/*/; do

@@ -68,11 +68,11 @@ void say(const Findings& findings) {
 json inspectAgs(const AgsFile& file) {
     json tables = json::array();
     for (const auto& g : file.groups) tables.push_back({{"name", g.name}, {"rows", g.rows.size()}, {"columns", g.headings}});
-    // places are asked for: results of tests, of which there may be millions, are left alone
-    std::vector<std::string> tests;
+    // places are asked for: geology and results of tests, of which there may be millions, are left alone
+    std::vector<std::string> others;
     for (const auto& g : file.groups)
-        if (std::string_view(feeds(g.name)) == "tests") tests.push_back(g.name);
-    const auto content = holesOf(file, tests);
+        if (const std::string_view what = feeds(g.name); what == "tests" || what == "geology") others.push_back(g.name);
+    const auto content = holesOf(file, others);
     Bounds bounds;
     const auto holes = holesJson(content.holes, bounds);
     say(file.findings);

@@ -64,7 +64,7 @@ TEST_CASE("Places that can't be in the project's system are said", "[ground][imp
     const TemporaryFolder folder;
     CHECK(mentions(grounded(folder.write("deg.csv", "e,n,z\n2.7,55.2,4\n2.71,55.21,5\n")).file.findings, "FC-SENSE", "degrees"));
     const auto swapped = grounded(folder.write("swap.csv", "e,n,z\n6120000,480000,4\n6120100,480100,5\n"));
-    CHECK(mentions(swapped.file.findings, "FC-SENSE", "exchanged"));
+    CHECK(mentions(swapped.file.findings, "FC-SWAPPED", "exchanged"));
     CHECK(grounded(FOX_DEMO "/survey.csv").file.findings.empty());
 }
 

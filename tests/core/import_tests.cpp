@@ -13,6 +13,7 @@
 
 #include <catch2/catch.hpp>
 #include <fmt/format.h>
+#include <fmt/ranges.h>
 #include <ogrsf_frmts.h>
 
 using namespace fox;
@@ -394,6 +395,8 @@ TEST_CASE("What corrections hold back is not announced as a change", "[project][
         return std::ranges::count(all, HoleChange::Kind::Changed, &HoleChange::kind);
     };
     const auto told = changesBy(p, u);
+    for (const auto& c : told)
+        if (c.kind == HoleChange::Kind::Changed) UNSCOPED_INFO(fmt::format("{}: {}", c.hole, fmt::join(c.facts, ", ")));
     CHECK(changed(told) == 1); // the three that were corrected keep their corrections
     const auto e = importSource(p, u, {ImportChoices::Existing::Update, false, ""});
     CHECK(e.label.find("0 new, 1 changed, 0 gone") != std::string::npos);

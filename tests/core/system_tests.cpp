@@ -107,7 +107,7 @@ TEST_CASE("Holes that have only latitude and longitude are projected", "[systems
 TEST_CASE("Holes outside the area of the system are found in AGS files too", "[systems][import]") {
     CHECK_FALSE(mentions(agsRead(agsWith("\"LOCA_TYPE\"", "\"RC\""), "EPSG:25831").file.findings, "FC-SENSE"));
     CHECK(mentions(agsRead(agsWith("\"LOCA_TYPE\"", "\"RC\"", "\"6120100.00\",\"480100.00\""), "EPSG:25831").file.findings,
-                   "FC-SENSE", "exchanged"));
+                   "FC-SWAPPED", "exchanged"));
 }
 
 TEST_CASE("Holes that were left in the file at import can be added later", "[import]") {

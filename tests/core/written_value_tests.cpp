@@ -377,8 +377,8 @@ TEST_CASE("A hole that lies flat or rises is said, with what to do", "[ags][path
     }
     REQUIRE(said("0").size() == 1);
     CHECK(said("0")[0]
-          == "The hole is horizontal at 0.00 m, as its inclination is 0. If that was measured from the vertical, correct it to "
-             "90.");
+          == "The hole is horizontal at 0.00 m, as its inclination is 0, where 90 is straight down. It may have been measured "
+             "from the vertical.");
     for (const char* rising : {"-60", "120"}) {
         CAPTURE(rising);
         REQUIRE(said(rising).size() == 1);

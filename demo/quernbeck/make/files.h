@@ -10,6 +10,11 @@ std::string ags4(const std::vector<Drilled>&, const std::string& project, const 
 /// An AGS 3.1 file, with <CONT> lines.
 std::string ags3(const std::vector<Drilled>&, const std::string& project, const std::string& title);
 
+/// AGS 4.1: cone penetration tests of 2022 in places of their own.
+std::string soundings();
+/// AGS 4.1: water over the year 2020, moisture, strength and arsenic in holes of the main investigation, without their logs.
+std::string monitoring();
+
 /// survey.csv, breaklines.gpkg, outlines.gpkg, hill_contours.shp, coarse_dem.tif
 void writeSurveyFiles(const std::filesystem::path& folder);
 /// supply_wells/, old_plan.png, dips.csv, quernbeck.build.json

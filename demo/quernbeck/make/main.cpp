@@ -20,6 +20,8 @@ int main(int argc, char** argv) {
         fox::writeBytes(folder / "phase2_river.ags", quernbeck::ags3(quernbeck::phase2(), "QB16", "Quernbeck, river works"));
         fox::writeBytes(folder / "phase3_later.ags",
                         quernbeck::ags4(quernbeck::phase3(), "QB21", "Quernbeck flood bypass, additional holes", false));
+        fox::writeBytes(folder / "phase4_soundings.ags", quernbeck::soundings());
+        fox::writeBytes(folder / "phase5_monitoring.ags", quernbeck::monitoring());
         quernbeck::writeSurveyFiles(folder);
         quernbeck::writeOtherFiles(folder);
         return 0;

@@ -1,6 +1,7 @@
 #include "dialogs/column_preview.h"
 
 #include "base/length_unit.h"
+#include "base/text.h"
 #include "dialogs/table_memory.h"
 #include "style/theme.h"
 
@@ -17,22 +18,46 @@ namespace {
 
 QString text(std::string_view s) { return QString::fromUtf8(s.data(), qsizetype(s.size())); }
 
-/// What a column of a survey can be; the first is none of these.
-constexpr std::pair<const char*, const char*> kSurveyRoles[] = {{"", "not used"},       {"point", "point number"},
-                                                                {"easting", "easting"}, {"northing", "northing"},
-                                                                {"level", "level"},     {"code", "code"}};
-
-/// And one of contacts.
-constexpr std::pair<const char*, const char*> kContactRoles[] = {
-    {"", "not used"}, {"easting", "easting"}, {"northing", "northing"}, {"level", "level"},
-    {"unit", "unit"}, {"hole", "hole"},       {"depth", "depth"}};
-
 /// Those that have a unit of length.
 constexpr std::string_view kPointLengths[] = {"easting", "northing", "level", "depth"};
 
 constexpr int kRoleRow = 0, kUnitRow = 1, kFirstRow = 2; ///< of the table
 
 } // namespace
+
+/// What a column of points can be: its name as the readers know it, and in words. The first is none of these.
+struct ColumnPreview::PointRole {
+    const char* name;
+    const char* words;
+};
+
+std::span<const ColumnPreview::PointRole> ColumnPreview::pointRoles() const {
+    static constexpr PointRole kSurvey[] = {{"", "not used"},         {"point", "point number"}, {"easting", "easting"},
+                                            {"northing", "northing"}, {"level", "level"},        {"code", "code"}};
+    static constexpr PointRole kContacts[] = {{"", "not used"},   {"easting", "easting"}, {"northing", "northing"},
+                                              {"level", "level"}, {"unit", "unit"},       {"hole", "hole"},
+                                              {"depth", "depth"}};
+    static constexpr PointRole kValues[] = {{"", "not used"},         {"point", "point number"}, {"easting", "easting"},
+                                            {"northing", "northing"}, {"level", "level"},        {"value", "value"}};
+    switch (m_rows) {
+    case Rows::OfHoles: break;
+    case Rows::Survey: return kSurvey;
+    case Rows::Contacts: return kContacts;
+    case Rows::Values: return kValues;
+    }
+    return {};
+}
+
+std::vector<std::vector<std::string>> ColumnPreview::usualOrders() const {
+    const auto columns = m_shown.sheets.front().columns.size();
+    switch (m_rows) {
+    case Rows::OfHoles: break;
+    case Rows::Survey: return usualSurveyOrders(columns);
+    case Rows::Contacts: return usualContactOrders(columns);
+    case Rows::Values: return usualValueOrders(columns);
+    }
+    return {};
+}
 
 ColumnPreview::ColumnPreview(QWidget* parent)
     : QWidget(parent),
@@ -61,8 +86,10 @@ void ColumnPreview::show(const ImportPreview& u) {
     m_shown.sheets = u.sheets;
     m_shown.file.settings = u.file.settings;
     m_shown.guess = u.asksForOrder() ? u.guess : std::nullopt;
-    m_isContacts = u.file.settings.as == SourceSettings::As::Contacts;
-    m_isSurvey = !m_isContacts && (u.survey || u.asksForOrder());
+    m_rows = u.file.settings.as == SourceSettings::As::Contacts ? Rows::Contacts
+             : u.file.settings.as == SourceSettings::As::Values ? Rows::Values
+             : u.survey || u.asksForOrder()                     ? Rows::Survey
+                                                                : Rows::OfHoles;
     setVisible(!u.sheets.empty());
     const int was = std::max(0, m_sheet->currentIndex());
     m_sheet->clear();
@@ -80,9 +107,7 @@ void ColumnPreview::showOrders() {
         if (item->widget()) item->widget()->deleteLater();
         delete item;
     }
-    auto orders = m_isSurvey     ? usualSurveyOrders(m_shown.sheets.front().columns.size())
-                  : m_isContacts ? usualContactOrders(m_shown.sheets.front().columns.size())
-                                 : std::vector<std::vector<std::string>>();
+    auto orders = usualOrders();
     if (m_shown.guess) // it is asked
         if (const auto last = rememberedOrder(m_shown.sheets.front().columns.size())) {
             std::erase(orders, *last);
@@ -117,11 +142,9 @@ void ColumnPreview::showSheet() {
     m_table->setColumnCount(int(sheet.columns.size()));
     showRows(sheet);
     QStringList roles;
-    if (m_isSurvey)
-        for (const auto& [name, words] : kSurveyRoles) roles << tr(words);
-    else if (m_isContacts)
-        for (const auto& [name, words] : kContactRoles) roles << tr(words);
-    else
+    const auto points = pointRoles();
+    for (const auto& role : points) roles << tr(role.words);
+    if (points.empty())
         for (int r = 0; r < kColumnRoles; ++r) roles << QString::fromUtf8(fox::words(ColumnRole(r)));
     const auto mapping = settings.mappings.find(sheet.name);
     for (std::size_t c = 0; c < sheet.columns.size(); ++c) {
@@ -130,41 +153,55 @@ void ColumnPreview::showSheet() {
         m_table->setHorizontalHeaderItem(int(c), new QTableWidgetItem(column));
         m_table->setCellWidget(kRoleRow, int(c), roleBox(roles, role, column));
         m_table->setColumnWidth(int(c), 140);
-        const bool points = m_isSurvey || m_isContacts;
-        const auto pointName = std::string_view(m_isSurvey     ? kSurveyRoles[role].first
-                                                : m_isContacts ? kContactRoles[role].first
-                                                               : "");
-        const bool length = points ? std::ranges::count(kPointLengths, pointName) > 0 : isLength(ColumnRole(role));
+        const bool length = points.empty()
+                                ? isLength(ColumnRole(role))
+                                : std::ranges::count(kPointLengths, std::string_view(points[std::size_t(role)].name)) > 0;
         if (!length) continue;
-        const bool given = !points && mapping != settings.mappings.end() && c < mapping->second.units.size();
+        const bool given = points.empty() && mapping != settings.mappings.end() && c < mapping->second.units.size();
         m_table->setCellWidget(kUnitRow, int(c),
-                               unitBox(column, points  ? headingWithUnit(sheet.columns[c]).unit
-                                               : given ? std::string_view(mapping->second.units[c])
-                                                       : std::string_view()));
+                               unitBox(column, !points.empty() ? headingWithUnit(sheet.columns[c]).unit
+                                               : given         ? std::string_view(mapping->second.units[c])
+                                                               : std::string_view()));
     }
+}
+
+/// The name of the role of a column of points; empty: it has none.
+std::string_view ColumnPreview::pointRoleOf(const Table& sheet, std::size_t c) const {
+    using Named = std::pair<std::optional<std::size_t>, std::string_view>;
+    const auto among = [c](std::initializer_list<Named> all) {
+        for (const auto& [at, name] : all)
+            if (at == c) return name;
+        return std::string_view();
+    };
+    if (m_rows == Rows::Contacts) {
+        const auto named = contactColumns(sheet);
+        return among({{named.easting, "easting"},
+                      {named.northing, "northing"},
+                      {named.level, "level"},
+                      {named.unit, "unit"},
+                      {named.hole, "hole"},
+                      {named.depth, "depth"}});
+    }
+    const auto named = surveyColumns(sheet);
+    auto role = among({{named.easting, "easting"}, {named.northing, "northing"}, {named.level, "level"}, {named.name, "point"}});
+    if (m_rows == Rows::Values) {
+        if (role.empty() && std::ranges::count(valueColumns(sheet).values, c) > 0) role = "value";
+        return role;
+    }
+    if (named.code == c) role = "code";
+    // what can be told, before which of the others is the easting has been answered
+    if (m_shown.guess && c < m_shown.guess->columns.size())
+        for (const std::string_view told : {"point", "level", "code"})
+            if (m_shown.guess->columns[c] == told) role = told;
+    return role;
 }
 
 /// What a column is taken for, by its place in the list of roles.
 int ColumnPreview::roleOf(const Table& sheet, std::size_t c) const {
-    int role = 0;
-    if (m_isSurvey) {
-        const auto named = surveyColumns(sheet);
-        const std::optional<std::size_t> at[] = {{}, named.name, named.easting, named.northing, named.level, named.code};
-        for (int r = 1; r < int(std::size(at)); ++r)
-            if (at[r] == c) role = r;
-        // what can be told, before which of the others is the easting has been answered
-        if (m_shown.guess && c < m_shown.guess->columns.size())
-            for (const int r : {1, 4, 5})
-                if (m_shown.guess->columns[c] == kSurveyRoles[r].first) role = r;
-        return role;
-    }
-    if (m_isContacts) {
-        const auto named = contactColumns(sheet);
-        const std::optional<std::size_t> at[] = {{},         named.easting, named.northing, named.level,
-                                                 named.unit, named.hole,    named.depth};
-        for (int r = 1; r < int(std::size(at)); ++r)
-            if (at[r] == c) role = r;
-        return role;
+    if (const auto roles = pointRoles(); !roles.empty()) {
+        const auto name = pointRoleOf(sheet, c);
+        const auto at = std::ranges::find(roles, name, [](const PointRole& r) { return std::string_view(r.name); });
+        return at == roles.end() ? 0 : int(at - roles.begin());
     }
     const auto mapping = m_shown.file.settings.mappings.find(sheet.name);
     const bool known = mapping != m_shown.file.settings.mappings.end() && c < mapping->second.roles.size();
@@ -173,7 +210,7 @@ int ColumnPreview::roleOf(const Table& sheet, std::size_t c) const {
 
 QComboBox* ColumnPreview::unitBox(const QString& column, std::string_view chosen) {
     auto* box = new QComboBox;
-    if (m_isSurvey || m_isContacts) box->addItem(tr("the file's unit"), QString());
+    if (m_rows != Rows::OfHoles) box->addItem(tr("the file's unit"), QString());
     int at = 0;
     for (const auto& unit : lengthUnits()) {
         if (const auto* known = lengthUnitNamed(chosen); known == &unit) at = box->count();
@@ -208,10 +245,17 @@ QComboBox* ColumnPreview::roleBox(const QStringList& roles, int chosen, const QS
 }
 
 std::vector<std::string> ColumnPreview::order() const {
+    const auto roles = pointRoles();
+    const auto& columns = m_shown.sheets.front().columns;
     std::vector<std::string> out;
     for (int c = 0; c < m_table->columnCount(); ++c) {
         const auto role = std::size_t(static_cast<QComboBox*>(m_table->cellWidget(kRoleRow, c))->currentIndex());
-        std::string name = m_isContacts ? kContactRoles[role].first : kSurveyRoles[role].first;
+        std::string name = roles[role].name;
+        // a column of values is called by what was measured
+        if (name == "value" && !columns[std::size_t(c)].empty() && !parseNumber(columns[std::size_t(c)])) {
+            out.push_back(columns[std::size_t(c)]);
+            continue;
+        }
         const auto unit = name.empty() ? std::string() : unitOf(c);
         out.push_back(unit.empty() ? name : name + " (" + unit + ")");
     }
@@ -219,13 +263,14 @@ std::vector<std::string> ColumnPreview::order() const {
 }
 
 void ColumnPreview::rolesChanged() {
-    if (m_isSurvey || m_isContacts) {
+    if (m_rows != Rows::OfHoles) {
         const auto columns = order();
         const auto has = [&](const char* name) {
             return std::ranges::any_of(columns, [&](const std::string& c) { return headingWithUnit(c).name == name; });
         };
         const bool inSpace = has("easting") && has("northing") && has("level"), inHoles = has("hole") && has("depth");
-        if (m_isSurvey ? inSpace : has("unit") && (inSpace || inHoles)) emit orderChosen(columns); // else it is not finished
+        const bool finished = m_rows == Rows::Contacts ? has("unit") && (inSpace || inHoles) : inSpace;
+        if (finished) emit orderChosen(columns);
         return;
     }
     const auto& sheet = m_shown.sheets[std::size_t(m_sheet->currentIndex())];

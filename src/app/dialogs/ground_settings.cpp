@@ -141,7 +141,7 @@ void GroundSettings::fill(const SourceSettings& s, const ImportPreview& u) {
     const auto fields = u.lines                                    ? u.lines->fields
                         : u.contacts && layer && !u.tables.empty() ? u.tables.front().columns
                                                                    : std::vector<std::string>();
-    fill(s, kind, u.survey || (u.contacts && !layer) ? Rows::Points : Rows::None, fields, u.asksForLayers());
+    fill(s, kind, u.survey || u.values || (u.contacts && !layer) ? Rows::Points : Rows::None, fields, u.asksForLayers());
     fillFields(s, u);
 }
 

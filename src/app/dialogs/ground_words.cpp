@@ -27,6 +27,9 @@ GroundCount countGround(const ImportPreview& u) {
     if (u.contacts)
         for (const auto& p : u.contacts->points)
             if (p.hole.empty()) meet(p.place.z);
+    if (u.values)
+        for (const auto& source : u.values->sources)
+            for (const auto& p : source.points) meet(p.place.z);
     if (u.lines) {
         for (const auto& line : u.lines->lines)
             for (const auto& p : line) meet(p.z);
@@ -52,6 +55,17 @@ GroundWords groundWords(const ImportPreview& u, const GroundCount& count) {
         out.anything = !u.contacts->points.empty();
         out.facts = (u.file.settings.surface == ContactSurface::Base ? tr("%1 on the base of %2") : tr("%1 on the top of %2"))
                         .arg(out.what, counted(qint64(units.size()), "unit"));
+    } else if (u.values) {
+        std::size_t values = 0;
+        QStringList quantities;
+        for (const auto& source : u.values->sources) {
+            values += source.points.size();
+            const auto unit = source.unit.empty() ? QString() : tr(" in %1").arg(QString::fromStdString(source.unit));
+            quantities << QString::fromStdString(source.quantity) + unit;
+        }
+        out.what = counted(qint64(values), "value");
+        out.anything = values > 0;
+        out.facts = tr("%1 at points in space: %2").arg(out.what, quantities.join(", "));
     } else if (u.lines) {
         QStringList parts;
         auto lines = u.lines->lines.size();

@@ -194,9 +194,10 @@ QWidget* ImportDetails::buildSettings() {
     buildLocalGrid(m_form);
     m_as = new QComboBox(box);
     m_as->setObjectName("tableAs");
-    m_as->addItems({tr("as it looks"), tr("holes"), tr("survey points"), tr("contacts of units")});
+    m_as->addItems({tr("as it looks"), tr("holes"), tr("survey points"), tr("contacts of units"), tr("values at points")});
     m_as->setToolTip(tr("Contacts are points on the base or top of a unit that are in no log: from old maps, seismic lines, "
-                        "outcrops, tables of tops"));
+                        "outcrops, tables of tops. Values at points are what was measured at places that are in no hole: "
+                        "easting, northing, level, value"));
     m_form->addRow(tr("The rows are"), m_tableRow = rowOf({m_as}));
     m_otherSpelling = new QCheckBox(tr("ids that differ only in case or blanks are one hole's"), box);
     m_otherSpelling->setObjectName("otherSpelling");
@@ -403,8 +404,13 @@ void ImportDetails::showTables() {
         for (const auto& [unit, n] : units)
             new QTreeWidgetItem(m_tables, {tr("unit %1").arg(text(unit)), QString::number(n), tr("contacts")});
     }
+    if (u.values)
+        for (const auto& source : u.values->sources)
+            new QTreeWidgetItem(m_tables, {source.unit.empty() ? text(source.quantity)
+                                                               : tr("%1 in %2").arg(text(source.quantity), text(source.unit)),
+                                           QString::number(source.points.size()), tr("values")});
     // a table's one row says no more than the preview under it
-    m_tables->setVisible(u.sheets.size() != 1 || u.survey || u.contacts);
+    m_tables->setVisible(u.sheets.size() != 1 || u.survey || u.contacts || u.values);
 }
 
 /// What a layer is.

@@ -55,8 +55,10 @@ ReadFile readForImport(const SourceFile& file, const Project& project, const Fil
     read.crs = project.site->crs;
     auto& u = read.understood;
     u = readSource(std::move(source), site, {}, progress);
-    if (auto settings = file.settings; u.asksWhetherContacts && u.sheets.size() == 1 && settings.columns.empty()
-                                       && takeRememberedPoints(u.sheets[0].columns, settings)) {
+    const bool looksLikeSurvey = u.survey && file.settings.as == SourceSettings::As::Guess;
+    if (auto settings = file.settings; looksLikeSurvey && u.sheets.size() == 1 && settings.columns.empty()
+                                       && takeRememberedPoints(u.sheets[0].columns, settings)
+                                       && (u.asksWhetherContacts || settings.as != SourceSettings::As::SurveyPoints)) {
         auto again = u.file;
         again.settings = settings;
         u = readSource(std::move(again), site, {}, progress);
@@ -73,7 +75,7 @@ ReadFile readForImport(const SourceFile& file, const Project& project, const Fil
     read.newerIssue = earlierIssue(project, u) != nullptr;
     read.there = sameFile(project, u) != nullptr;
     if (!u.partial || std::ranges::any_of(u.holes, [](const Hole& h) { return h.easting.has_value(); }))
-        read.sense = checkHoles(u.holes);
+        read.sense = checkHoles(u.holes, u.file.format.starts_with("AGS 3") ? std::set{u.file.name} : std::set<std::string>());
     return read;
 }
 

@@ -46,8 +46,11 @@ struct ImportEntry {
     QString name() const { return QString::fromStdString(file.name); }
     /// Its state and choices after a reading.
     void take(ReadFile);
-    /// Whether it tells all of its holes, as AGS does: those go in first, and tables and logs add to them.
-    bool isWhole() const { return read && !read->understood.partial && !read->understood.holes.empty(); }
+    /// Whether it knows its holes, as AGS does: those go in first, and tables and logs add to them.
+    bool isWhole() const {
+        if (!read || read->understood.holes.empty()) return false;
+        return !read->understood.partial || read->understood.file.format.starts_with("AGS");
+    }
 };
 
 /// Holes that are not in the project and are not left in the file.

@@ -35,10 +35,10 @@ Edited importAllOf(const Project& project, const std::vector<ImportEntry>& files
 void rememberHowRead(const ImportEntry& e) {
     for (const auto& [sheet, mapping] : e.file.settings.mappings) remember(mapping);
     const auto& u = e.read->understood;
-    if (u.sheets.size() == 1 && (u.survey || u.contacts) && !e.file.settings.columns.empty())
-        rememberOrder(e.file.settings.columns);
-    const bool points = u.sheets.size() == 1 && (u.survey || u.contacts) && e.file.settings.columns.empty();
-    if (points && e.file.settings.as != SourceSettings::As::Guess) rememberPoints(u.sheets[0].columns, e.file.settings);
+    const bool rowsArePoints = u.sheets.size() == 1 && (u.survey || u.contacts || u.values);
+    if (rowsArePoints && !e.file.settings.columns.empty()) rememberOrder(e.file.settings.columns);
+    if (rowsArePoints && e.file.settings.columns.empty() && e.file.settings.as != SourceSettings::As::Guess)
+        rememberPoints(u.sheets[0].columns, e.file.settings);
 }
 
 /// What tells files apart that can be read with the same settings: "LAS", "CSV", "survey points".
@@ -268,7 +268,7 @@ void ImportSheet::taken(int id, ReadFile read) {
 /// Those of holes, which are other ones now that come with them.
 void ImportSheet::readTablesAgain() {
     for (auto& e : m_entries)
-        if (e.state == State::Ready && e.read->understood.partial) e.state = State::Waiting;
+        if (e.state == State::Ready && !e.isWhole() && e.read->understood.partial) e.state = State::Waiting;
 }
 
 void ImportSheet::failed(int id, const QString& why) {

@@ -77,6 +77,8 @@ PlacePreview placePreview(const ImportPreview& u) {
         someOf(u.contacts->points, [&](const ContactPoint& p) {
             if (p.hole.empty()) out.dots.push_back(p.place.plan());
         });
+    if (u.values && !u.values->sources.empty())
+        someOf(*u.values->sources.front().points, [&](const ValuePoint& p) { out.dots.push_back(p.place.plan()); });
     if (u.lines) addLines(out, *u.lines);
     if (u.asksForOrder())
         out.emptyWords = QCoreApplication::translate("fox::app::PlaceMap", "The points are drawn here once the order is chosen.");

@@ -42,8 +42,8 @@ SourceSheet::SourceSheet(const Project& project, const std::shared_ptr<const Ags
         return std::ranges::count(list, name.toStdString(), [](const auto& s) { return s.file; }) > 0;
     };
     const auto file = std::ranges::find(*project.files, name.toStdString(), &SourceFile::name);
-    const bool isGround =
-        of(ground.points) || of(ground.lines) || of(ground.rasters) || of(ground.outlines) || of(*project.contactPoints);
+    const bool isGround = of(ground.points) || of(ground.lines) || of(ground.rasters) || of(ground.outlines)
+                          || of(*project.contactPoints) || of(*project.valuePoints);
     build(file == project.files->end() ? SourceFile() : *file, isGround);
     m_groups->setVisible(parsed != nullptr);
     if (!parsed) return;

@@ -46,7 +46,8 @@ void rememberPoints(const std::vector<std::string>& columns, const SourceSetting
 bool takeRememberedPoints(const std::vector<std::string>& columns, SourceSettings& s) {
     const auto saved = QSettings().value("points/" + rememberedKey(columns)).toStringList();
     using As = SourceSettings::As;
-    if (saved.size() != 3 || (saved[0].toInt() != int(As::SurveyPoints) && saved[0].toInt() != int(As::Contacts))) return false;
+    const bool known = saved.size() == 3 && saved[0].toInt() >= int(As::SurveyPoints) && saved[0].toInt() <= int(As::Values);
+    if (!known) return false;
     s.as = As(saved[0].toInt());
     s.surface = saved[1].toInt() == 1 ? ContactSurface::Top : ContactSurface::Base;
     s.unit = std::clamp(saved[2].toDouble(), 0.0, 1000.0);

@@ -344,6 +344,7 @@ void MainWindow::showFinding(const Finding& f) {
 
 void MainWindow::applyRemedy(const Remedy& r) {
     if (const auto* place = std::get_if<PlaceOnPlan>(&r.action)) return placeHole(QString::fromStdString(place->hole));
+    if (const auto* again = std::get_if<ReadFileAgain>(&r.action)) return readAgain(QString::fromStdString(again->file));
     m_session->apply([r](const Project& p) { return fox::apply(p, r); });
 }
 
@@ -446,13 +447,15 @@ void MainWindow::showSource(const QString& name) {
         auto* sheet = new SourceSheet(m_session->project(), parsed, name, this);
         connect(sheet, &SourceSheet::editMade, m_session, &Session::apply);
         connect(sheet, &SourceSheet::tableAsked, this, &MainWindow::showTable);
-        connect(sheet, &SourceSheet::readAgainAsked, this, [this](const QString& file) {
-            openSheet(new ImportSheet(
-                ImportSheet::KnownFile{file}, [this] { return m_session->project(); }, this));
-        });
+        connect(sheet, &SourceSheet::readAgainAsked, this, &MainWindow::readAgain);
         connect(sheet, &SourceSheet::newerAsked, this, [this](const QString& path) { importFiles({path}); });
         sheet->open();
     });
+}
+
+void MainWindow::readAgain(const QString& file) {
+    openSheet(new ImportSheet(
+        ImportSheet::KnownFile{file}, [this] { return m_session->project(); }, this));
 }
 
 void MainWindow::saveCorrections() {

@@ -68,6 +68,7 @@ private:
     void showLine(const Finding&);
     void drawSection();
     void applyRemedy(const Remedy&);
+    void readAgain(const QString& file);
     void act(const PanelAction&);
     void drawOnPlan(const DrawOnPlan&);
     void placeHole(const QString& name);

@@ -3,16 +3,19 @@
 #include "base/errors.h"
 #include "products/terrain_product.h"
 #include "project/hole_edits.h"
+#include "project/value_edits.h"
 #include "sequence/description.h"
 #include "style/theme.h"
 #include "style/words.h"
 #include "views/number_box.h"
 
+#include <QCheckBox>
 #include <QComboBox>
 #include <QLabel>
 #include <QLineEdit>
 #include <QPushButton>
 #include <QVBoxLayout>
+#include <set>
 
 namespace fox::app {
 
@@ -36,6 +39,7 @@ void HolesShelf::fillBody() {
                 any = true;
     if (!any) words(tr("No holes yet. Drop AGS files, LAS logs or tables of holes on the window, or press Add files."));
     fillCodes();
+    fillValuePoints();
     const auto changed = p.corrections->size();
     const auto out = std::ranges::count(*p.holes, true, &Hole::excluded);
     if (changed == 0 && out == 0) return;
@@ -70,6 +74,30 @@ void HolesShelf::fillCodes() {
     offer(tr("All codes as a table"), [this] { emit actionAsked(ShowTable{"codes"}); });
     for (const auto& f : products()->reading->findings)
         if (f.rule == "FC-CODE") finding(f);
+}
+
+/// Columns of values at points in space: used or not.
+void HolesShelf::fillValuePoints() {
+    const auto& sources = *products()->project.valuePoints;
+    if (sources.empty()) return;
+    heading(tr("Values at points"));
+    for (const auto& source : sources) {
+        const auto name = source.unit.empty() ? qt(source.quantity) : tr("%1 in %2").arg(qt(source.quantity), qt(source.unit));
+        auto* used = new QCheckBox(tr("%1 (%2)").arg(name).arg(source.points.size()));
+        used->setObjectName("useValues_" + qt(source.quantity));
+        used->setChecked(source.used);
+        used->setToolTip(tr("From %1. Ticked: they are shown on the plan and in 3D").arg(qt(source.file)));
+        connect(used, &QCheckBox::toggled, this, [this, file = source.file, quantity = source.quantity](bool on) {
+            emit editMade([=](const Project& p) { return setValuesUsed(p, file, quantity, on); });
+        });
+        wide(used);
+    }
+    std::set<std::string> files;
+    for (const auto& source : sources)
+        if (files.insert(source.file).second)
+            offer(tr("%1: read again or remove").arg(qt(source.file)),
+                  [this, file = qt(source.file)] { emit actionAsked(ShowSource{file}); });
+    offer(tr("All values as a table"), [this] { emit actionAsked(ShowTable{"values"}); });
 }
 
 /// The name, to be changed; what the file calls it, if that is something else.
@@ -158,10 +186,12 @@ void HolesShelf::fillCard() {
     count(h->coreRuns.size(), tr("core runs"));
     count(h->strikes.size(), tr("water strikes"));
     count(h->waterLevels.size(), tr("water levels"));
-    count(h->curves.size(), tr("curves"));
+    if (!h->soundings.empty()) tests << counted(qint64(h->soundings.size()), "sounding");
+    count(std::size_t(std::ranges::count_if(h->curves, [](const Curve& c) { return c.push.empty(); })), tr("curves"));
     if (!tests.isEmpty()) cardFact(tr("Tests"), tests.join(", "));
     if (const auto last = std::ranges::max_element(h->waterLevels, {}, &WaterLevel::measured); last != h->waterLevels.end())
-        cardFact(tr("Water"), tr("%1 below ground, %2").arg(metres(last->depth.metres), qt(last->measured)));
+        cardFact(tr("Water"), (last->dry ? tr("dry down to %1, %2") : tr("%1 below ground, %2"))
+                                  .arg(metres(last->depth.metres), qt(last->measured)));
     if (h->intervals.empty() && hasCurves(*h)) {
         const auto& picks = products()->project.interpretation->picks;
         const auto n = std::ranges::count(picks, name, &Pick::hole);

@@ -15,6 +15,7 @@ protected:
 
 private:
     void fillCodes();
+    void fillValuePoints();
     void cardName(const std::string& name, const Hole&);
     static bool hasCurves(const Hole&);
     void cardEdit(const QString& name, const char* objectName, const QString& value, const QString& remark,

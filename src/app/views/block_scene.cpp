@@ -3,6 +3,7 @@
 #include "ground/area_parts.h"
 #include "style/theme.h"
 #include "views/block_objects.h"
+#include "views/value_layer.h"
 
 #include <vtkActor.h>
 #include <vtkCellArray.h>
@@ -185,6 +186,7 @@ public:
             if (m_look.block) addFences();
             addHoles(tops);
             addTubes(sceneContacts(m_products, m_placing), m_look.block);
+            addTubes(sceneValues(m_products.project, m_placing), m_look.block);
         }
         if (m_look.terrain || !m_look.cut.level)
             for (const auto& layer : *m_products.project.background)

@@ -143,7 +143,7 @@ void LogView::paintEvent(QPaintEvent*) {
     for (const auto& panel : all) {
         const bool main = nameOf(panel) == selection()->hole();
         const auto& h = *panel.content().hole;
-        if (h.intervals.empty() && h.curves.empty())
+        if (h.intervals.empty() && h.curves.empty() && h.blowCounts.empty())
             paintEmpty(painter, panel.area(), tr("%1 has no geology.").arg(nameOf(panel)));
         else
             paintLog(painter, panel, main ? m_drag : std::nullopt);

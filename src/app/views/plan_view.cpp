@@ -2,6 +2,7 @@
 
 #include "views/background_layer.h"
 #include "views/contact_layer.h"
+#include "views/value_layer.h"
 
 #include "base/errors.h"
 #include "base/files.h"
@@ -161,6 +162,11 @@ void PlanView::chooseColouring() {
     auto* blows = holes->addMenu(tr("SPT N at a depth"));
     for (const double at : {1.0, 2.0, 3.0, 5.0, 7.5, 10.0, 15.0, 20.0})
         add(blows, tr("%1 m").arg(at), HoleValue{Kind::BlowCount, 0, at});
+    auto* water = holes->addMenu(tr("Level of water"));
+    water->setObjectName("colourByWater");
+    add(water, tr("Latest"), HoleValue{Kind::WaterLatest});
+    add(water, tr("Highest"), HoleValue{Kind::WaterHighest});
+    add(water, tr("Lowest"), HoleValue{Kind::WaterLowest});
     menu->addSeparator();
     menu->addAction(tr("Save a picture…"), this, &PlanView::savePicture);
     menu->popup(QCursor::pos());
@@ -454,6 +460,7 @@ void PlanView::paintEvent(QPaintEvent*) {
     paintLines(painter);
     m_surface->paintMarks(painter, t, look, occupied);
     paintContactPoints(painter, t, *products());
+    paintValuePoints(painter, t, products()->project);
     m_holes.paint(painter, t, *selection(), occupied, map);
     m_holes.paintTrials(painter, t, *selection(), occupied);
     m_ground->paintPoints(painter, t, look, occupied);

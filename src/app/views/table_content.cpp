@@ -2,12 +2,12 @@
 
 #include "style/words.h"
 #include "views/number_box.h"
+#include "views/point_tables.h"
 
 #include "base/errors.h"
 #include "base/text.h"
 #include "base/written_number.h"
 #include "importing/file_edits.h"
-#include "project/contact_edits.h"
 #include "project/remedies.h"
 #include "sequence/description.h"
 #include "style/theme.h"
@@ -345,86 +345,6 @@ private:
     std::shared_ptr<const ProductSet> m_products;
 };
 
-/// Contacts that are in no log, as their files have them.
-class ContactsContent : public TableContent {
-public:
-    explicit ContactsContent(std::shared_ptr<const ProductSet> products) : m_products(std::move(products)) {
-        m_columns = {{tr("Unit"), false, false, tr("as its file calls it"), 100},
-                     {tr("On its"), false, false, {}, 60},
-                     {tr("Easting"), true, false, tr("metres"), 100},
-                     {tr("Northing"), true, false, tr("metres"), 100},
-                     {tr("Level"), true, false, tr("metres"), 80},
-                     {tr("Hole"), false, false, tr("if it was found in one"), 80},
-                     {tr("Depth"), true, false, tr("metres, in that hole"), 70},
-                     {tr("Used"), false, true, tr("for surfaces: yes or no"), 60},
-                     {tr("File"), false, false, {}, 150},
-                     {tr("Line"), true, false, {}, 60}};
-        for (const auto& source : *m_products->project.contactPoints)
-            for (const auto& point : source.points) m_rows.push_back({&source, &point});
-    }
-    QString name() const override { return tr("contacts not in logs"); }
-    int rows() const override { return int(m_rows.size()); }
-    QString text(int row, int c) const override {
-        const auto& [source, point] = m_rows[std::size_t(row)];
-        switch (c) {
-        case 0: return qt(point->unit);
-        case 1: return QString::fromUtf8(fox::words(source->surface));
-        case 5: return qt(point->hole);
-        case 7: return source->used && !point->excluded ? tr("yes") : tr("no");
-        case 8: return qt(source->file);
-        case 9: return QString::number(point->line);
-        default: break;
-        }
-        const auto value = number(row, c);
-        return value ? QString::number(*value, 'f', 2) : QString();
-    }
-    std::optional<double> number(int row, int c) const override {
-        const auto& point = *m_rows[std::size_t(row)].point;
-        if (c == 9) return point.line;
-        if (c == 6) return point.hole.empty() ? std::nullopt : std::optional(point.depth.metres);
-        if (!point.hole.empty()) return {};
-        return c == 2 ? point.place.x : c == 3 ? point.place.y : point.place.z;
-    }
-    QColor colour(int row, int) const override { return m_rows[std::size_t(row)].point->excluded ? colour::muted : QColor(); }
-    const Unit* swatch(int row, int c) const override {
-        if (c != 0) return nullptr;
-        const auto& sequence = *m_products->project.sequence;
-        const auto at = sequence.index(m_rows[std::size_t(row)].point->unit);
-        return at ? &sequence.units[*at] : nullptr;
-    }
-    QString hole(int row) const override { return qt(m_rows[std::size_t(row)].point->hole); }
-    Edit edit(const std::vector<Typed>& cells) const override {
-        struct Value {
-            std::string file;
-            ContactPoint point;
-            bool excluded;
-        };
-        std::vector<Value> values;
-        for (const auto& cell : cells) {
-            const auto typed = cell.text.trimmed();
-            const bool yes = typed.compare(tr("yes"), Qt::CaseInsensitive) == 0,
-                       no = typed.compare(tr("no"), Qt::CaseInsensitive) == 0;
-            if (!yes && !no) throw Error("Type yes or no: whether the contact is used for surfaces.");
-            const auto& [source, point] = m_rows[std::size_t(cell.row)];
-            values.push_back({source->file, *point, no});
-        }
-        return [values](const Project& p) {
-            Edited all{p, ""};
-            for (const auto& v : values) all = setContactExcluded(all.project, v.file, v.point, v.excluded);
-            if (values.size() > 1) all.label = "Set whether " + counted(values.size(), "contact").toStdString() + " are used";
-            return all;
-        };
-    }
-
-private:
-    struct Row {
-        const ContactSource* source;
-        const ContactPoint* point;
-    };
-    std::shared_ptr<const ProductSet> m_products;
-    std::vector<Row> m_rows; ///< into the project's
-};
-
 } // namespace
 
 std::vector<TableKindName> tableKinds(const ProductSet& set) {
@@ -435,6 +355,9 @@ std::vector<TableKindName> tableKinds(const ProductSet& set) {
     std::size_t points = 0;
     for (const auto& source : *set.project.contactPoints) points += source.points.size();
     if (points > 0) out.push_back({"contacts", TableContent::tr("Contacts not in logs (%1)").arg(points)});
+    std::size_t values = 0;
+    for (const auto& source : *set.project.valuePoints) values += source.points.size();
+    if (values > 0) out.push_back({"values", TableContent::tr("Values at points (%1)").arg(values)});
     for (const auto& file : set.agsFiles) {
         if (!file) continue;
         bool first = true;
@@ -450,7 +373,8 @@ std::vector<TableKindName> tableKinds(const ProductSet& set) {
 
 TableContentPtr makeTableContent(const QString& key, std::shared_ptr<const ProductSet> products) {
     if (key == "codes") return std::make_shared<CodesContent>(std::move(products));
-    if (key == "contacts") return std::make_shared<ContactsContent>(std::move(products));
+    if (key == "contacts") return contactsTable(std::move(products));
+    if (key == "values") return valuesTable(std::move(products));
     if (key == "corrections") return std::make_shared<CorrectionsContent>(std::move(products));
     if (key.startsWith("group:"))
         for (const auto& file : products->agsFiles)

@@ -1,6 +1,7 @@
 #include "views/view_kinds.h"
 
 #include "views/block_view.h"
+#include "views/chart_view.h"
 #include "views/correlation_view.h"
 #include "views/log_view.h"
 #include "views/plan_view.h"
@@ -13,7 +14,7 @@
 namespace fox::app {
 
 QString name(ViewKind kind) {
-    static const char* kNames[] = {"Plan", "Section", "Log", "Table", "Block view", "Correlation", "Units"};
+    static const char* kNames[] = {"Plan", "Section", "Log", "Table", "Block view", "Correlation", "Units", "Chart"};
     return QCoreApplication::translate("fox::app::View", kNames[int(kind)]);
 }
 
@@ -25,6 +26,7 @@ View* makeView(ViewKind kind, Selection* selection, QWidget* parent) {
     case ViewKind::Table: return new TableView(selection, parent);
     case ViewKind::Correlation: return new CorrelationView(selection, parent);
     case ViewKind::Units: return new UnitsView(selection, parent);
+    case ViewKind::Chart: return new ChartView(selection, parent);
     case ViewKind::Block: break;
     }
     return new BlockView(selection, parent);

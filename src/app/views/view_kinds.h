@@ -3,9 +3,9 @@
 
 namespace fox::app {
 
-enum class ViewKind { Plan, Section, Log, Table, Block, Correlation, Units };
-inline constexpr ViewKind kViewKinds[] = {ViewKind::Plan,  ViewKind::Section,     ViewKind::Log,  ViewKind::Table,
-                                          ViewKind::Block, ViewKind::Correlation, ViewKind::Units};
+enum class ViewKind { Plan, Section, Log, Table, Block, Correlation, Units, Chart };
+inline constexpr ViewKind kViewKinds[] = {ViewKind::Plan,  ViewKind::Section,     ViewKind::Log,   ViewKind::Table,
+                                          ViewKind::Block, ViewKind::Correlation, ViewKind::Units, ViewKind::Chart};
 QString name(ViewKind);
 View* makeView(ViewKind, Selection*, QWidget* parent);
 

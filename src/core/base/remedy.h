@@ -34,6 +34,16 @@ struct SwapCoordinates {
     std::string hole;
     bool operator==(const SwapCoordinates&) const = default;
 };
+/// Easting and northing of all holes of a file were given the other way round.
+struct SwapCoordinatesOfFile {
+    std::string file;
+    bool operator==(const SwapCoordinatesOfFile&) const = default;
+};
+/// The hole's inclinations were measured from the vertical, not from the horizontal.
+struct MeasureFromVertical {
+    std::string hole;
+    bool operator==(const MeasureFromVertical&) const = default;
+};
 struct SetFinalDepthTo {
     std::string hole;
     Depth depth;
@@ -89,10 +99,16 @@ struct ExtendExtent {
     bool operator==(const ExtendExtent&) const = default;
 };
 
+/// The user reads the file once more, with other settings.
+struct ReadFileAgain {
+    std::string file;
+    bool operator==(const ReadFileAgain&) const = default;
+};
+
 struct Remedy {
-    using Action =
-        std::variant<MergeCode, AddUnitFor, SetGroundLevel, PlaceOnPlan, SwapCoordinates, SetFinalDepthTo, CloseGapAbove,
-                     ExcludeHole, ExcludeGroundPoint, AssignUnit, OlderWins, MeetHalfway, KeepThickness, HoldBelow, ExtendExtent>;
+    using Action = std::variant<MergeCode, AddUnitFor, SetGroundLevel, PlaceOnPlan, SwapCoordinates, SwapCoordinatesOfFile,
+                                MeasureFromVertical, SetFinalDepthTo, CloseGapAbove, ExcludeHole, ExcludeGroundPoint, AssignUnit,
+                                OlderWins, MeetHalfway, KeepThickness, HoldBelow, ExtendExtent, ReadFileAgain>;
     std::string label; ///< what the button says
     Action action;
     bool operator==(const Remedy&) const = default;

@@ -52,6 +52,23 @@ const std::string& valueOf(const AgsBuilder::Row& row, const std::string& headin
 
 } // namespace
 
+std::string asAscii(const std::string& text) {
+    static const std::pair<const char*, const char*> kLetters[] = {
+        {"\xC2\xB0", " deg"},   {"\xE2\x80\x93", "-"},   {"\xE2\x80\x99", "'"}, {"\xE2\x80\x98", "'"}, {"\xE2\x80\x9C", "\""},
+        {"\xE2\x80\x9D", "\""}, {"\xE2\x80\xA6", "..."}, {"\xC2\xB1", "+/-"},   {"\xC2\xBD", "1/2"},   {"\xC2\xBC", "1/4"},
+        {"\xC2\xB2", "2"},      {"\xC2\xB3", "3"},       {"\xC2\xB5", "u"}};
+    std::string out = text;
+    for (const auto& [from, to] : kLetters)
+        for (auto at = out.find(from); at != out.npos; at = out.find(from)) out.replace(at, std::string_view(from).size(), to);
+    std::string ascii;
+    for (const char c : out)
+        if (c >= 0)
+            ascii += c == '\n' || c == '\r' ? ' ' : c;
+        else if ((c & 0xC0) == 0xC0)
+            ascii += '?';
+    return ascii;
+}
+
 void AgsBuilder::add(const std::string& group, Row row) {
     if (!m_groups.contains(group)) m_order.push_back(group);
     m_groups[group].rows.push_back(std::move(row));
@@ -167,6 +184,9 @@ std::string AgsBuilder::text(std::vector<std::string>& notes) {
     addMissingParents();
     fillAbbreviations();
     fillDefinitions();
+    for (auto& [group, of] : m_groups)
+        for (auto& row : of.rows)
+            for (auto& [heading, value] : row) value = asAscii(value);
     std::set<std::string> units, types{"X", "PU", "PT", "ID"};
     struct Written {
         std::vector<std::string> headings, units, types;

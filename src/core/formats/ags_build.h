@@ -3,8 +3,13 @@
 
 namespace fox {
 
+/// AGS is plain ASCII: degree signs, typographic quotes and the like in the letters that it has, other letters as question marks;
+/// line breaks as blanks.
+std::string asAscii(const std::string&);
+
 /// Puts an AGS 4.1 file together from rows by heading. Groups and headings come out in the dictionary's order;
 /// UNIT, TYPE, ABBR and DICT are filled from what is used, so that the file passes its own check.
+/// Values are written in ASCII.
 class AgsBuilder {
 public:
     using Row = std::map<std::string, std::string>; ///< heading -> value
@@ -13,8 +18,8 @@ public:
     bool has(const std::string& group) const { return m_groups.contains(group); }
     std::vector<Row>& rows(const std::string& group) { return m_groups[group].rows; }
     /// The unit of a heading where it is not the dictionary's.
-    void setUnit(const std::string& heading, const std::string& unit) { m_units[heading] = unit; }
-    void describeUnit(const std::string& unit, const std::string& words) { m_unitWords[unit] = words; }
+    void setUnit(const std::string& heading, const std::string& unit) { m_units[heading] = asAscii(unit); }
+    void describeUnit(const std::string& unit, const std::string& words) { m_unitWords[asAscii(unit)] = words; }
     /// What an abbreviation means.
     void describe(const std::string& heading, const std::string& code, const std::string& words);
     /// A group (empty heading) or heading of one's own.

@@ -1,5 +1,7 @@
 #include "formats/ags_changes.h"
 
+#include "formats/ags_reader.h"
+
 #include <algorithm>
 #include <fmt/format.h>
 #include <map>
@@ -196,7 +198,9 @@ void change(AgsFile& file, const std::vector<CellChange>& changes) {
 std::string withChanges(const std::string& bytes, const std::string& name, const std::vector<CellChange>& changes) {
     if (changes.empty()) return bytes;
     const auto file = readAgs(bytes, name);
-    return Rewriter(bytes, file).rewrite(changes);
+    auto text = agsText(bytes);
+    text.text = Rewriter(text.text, file).rewrite(changes);
+    return agsBytes(std::move(text));
 }
 
 } // namespace fox

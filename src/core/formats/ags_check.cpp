@@ -1,7 +1,7 @@
 #include "formats/ags_check.h"
 
 #include "base/text.h"
-#include "formats/ags_dictionary.h"
+#include "formats/ags_check_parts.h"
 
 #include <algorithm>
 #include <fmt/format.h>
@@ -25,72 +25,31 @@ std::string keyOf(const AgsGroup& g, std::size_t row, const std::vector<std::siz
     return key;
 }
 
-/// A cell for a sentence: not longer than a line.
-std::string shown(std::string_view cell) {
-    return cell.size() <= 40 ? std::string(cell) : fmt::format("{}...", cell.substr(0, 37));
-}
-
 class Checker {
 public:
     Checker(const AgsFile& file, const std::optional<std::filesystem::path>& folder, const Progress& progress)
-        : m_file(file), m_folder(folder), m_progress(progress), m_dictionary(AgsDictionary::of(file)) {}
+        : m_file(file), m_folder(folder), m_progress(progress), m_dictionary(AgsDictionary::of(file)), m_out(file) {}
 
     Findings check() {
-        readTransmission();
         checkWhole();
         for (std::size_t i = 0; i < m_file.groups.size(); ++i) {
             m_progress.report(double(i) / double(m_file.groups.size()), "Checking " + m_file.groups[i].name);
             checkGroup(m_file.groups[i]);
         }
-        checkLookUps();
-        for (const auto& [where, tally] : m_tallies)
-            if (tally.times > kListedEach) {
-                auto f = tally.last;
-                f.message = fmt::format("{} more like the {} before it in {}.", tally.times - kListedEach, kListedEach,
-                                        f.heading.empty() ? f.group : f.heading);
-                m_out.push_back(std::move(f));
-            }
-        m_out.insert(m_out.end(), m_file.findings.begin(), m_file.findings.end());
-        std::ranges::stable_sort(m_out, {}, &Finding::line);
-        return std::move(m_out);
+        checkAgsLookUps(m_file, m_dictionary, m_folder, m_progress, m_out);
+        auto out = m_out.take();
+        out.insert(out.end(), m_file.findings.begin(), m_file.findings.end());
+        std::ranges::stable_sort(out, {}, &Finding::line);
+        return out;
     }
 
 private:
     bool four() const { return m_file.edition == AgsEdition::Ags4; }
 
-    /// `three` is the rule of edition 3; empty where only edition 4 has one.
-    struct Rule {
-        const char* four;
-        const char* three;
-        Severity severity = Severity::Error;
-    };
+    using Rule = AgsRule;
 
     void add(const Rule& rule, int line, std::string group, std::string heading, std::string hole, std::string words) {
-        const char* number = four() ? rule.four : rule.three;
-        if (!*number) return; // the edition has no such rule
-        Finding f{rule.severity,    fmt::format("AGS{} Rule {}", four() ? 4 : 3, number),
-                  m_file.name,      line,
-                  std::move(group), std::move(heading),
-                  std::move(hole),  std::move(words)};
-        auto& tally = m_tallies[f.rule + f.group + '.' + f.heading];
-        if (++tally.times > kListedEach) {
-            tally.last = std::move(f);
-            return;
-        }
-        m_out.push_back(std::move(f));
-    }
-
-    std::string holeAt(const AgsGroup& g, std::size_t row) const {
-        auto column = g.column("LOCA_ID");
-        if (!column) column = g.column("HOLE_ID");
-        return column ? std::string(trimmed(g.cell(row, *column))) : std::string();
-    }
-
-    void readTransmission() {
-        const auto* tran = m_file.group("TRAN");
-        if (!tran || tran->rows.empty()) return;
-        if (const auto c = tran->column("TRAN_DLIM")) m_delimiter = trimmed(tran->cell(0, *c));
-        if (const auto c = tran->column("TRAN_RCON")) m_joiner = trimmed(tran->cell(0, *c));
+        m_out.add(rule, line, std::move(group), std::move(heading), std::move(hole), std::move(words));
     }
 
     // --- the file as a whole: rules 2, 13, 14, 15 to 17, 20
@@ -101,6 +60,16 @@ private:
             add(kEmpty, 1, "", "", "", "The file has no group with a row of data.");
         one("PROJ", {"13", "13"}, "what project the data is of");
         if (four()) one("TRAN", {"14", ""}, "who sent the data, when and in which edition");
+        checkEdition();
+    }
+
+    void checkEdition() {
+        static constexpr std::string_view kKnown[] = {"3", "3.0", "3.1", "3.1a", "4", "4.0", "4.0.3", "4.0.4", "4.1", "4.1.1"};
+        if (std::ranges::count(kKnown, lower(m_file.version)) > 0) return;
+        const auto* group = m_file.group(four() ? "TRAN" : "PROJ");
+        add({"14", "FC-FORM", Severity::Warning}, group->rows.front().line, group->name, four() ? "TRAN_AGS" : "PROJ_AGS", "",
+            fmt::format("The edition is given as \"{}\", which is not a known one; the file is checked as edition {}.",
+                        shown(m_file.version), four() ? "4" : "3"));
     }
 
     void one(const char* name, const Rule& rule, const char* purpose) {
@@ -151,8 +120,29 @@ private:
                     fmt::format("The {} row of {} has {} fields where the HEADING row has {}.", word, g.name, n,
                                 g.headings.size()));
         };
+        checkPieces(g);
         sameCount(g.unitLine, g.units.size(), four() ? "UNIT" : "<UNITS>");
         sameCount(g.typeLine, g.types.size(), "TYPE");
+    }
+
+    /// Rows without units, in edition 3, and later pieces of a group.
+    void checkPieces(const AgsGroup& g) {
+        const auto* rule = m_dictionary.group(g.name);
+        const bool hasUnits = rule && std::ranges::any_of(rule->headings, [](const auto& h) { return !h.unit.empty(); });
+        if (!four() && g.unitLine == 0 && !g.rows.empty() && hasUnits)
+            add({"", "FC-FORM", Severity::Warning}, g.headingLine, g.name, "", "",
+                fmt::format("{} has no <UNITS> row: its values are taken to be in the standard's units.", g.name));
+        for (const auto& piece : g.laterPieces) {
+            if (four() && piece.unitLine == 0)
+                add({"2b", ""}, piece.line, g.name, "", "", fmt::format("This part of {} has no UNIT row.", g.name));
+            if (four() && piece.typeLine == 0)
+                add({"2b", ""}, piece.line, g.name, "", "", fmt::format("This part of {} has no TYPE row.", g.name));
+            for (std::size_t c = 0; c < std::min({piece.units.size(), g.units.size(), g.headings.size()}); ++c)
+                if (const auto here = trimmed(piece.units[c]), before = trimmed(g.units[c]); !here.empty() && here != before)
+                    add({"FC-UNIT", "FC-UNIT", Severity::Warning}, piece.unitLine, g.name, g.headings[c], "",
+                        fmt::format("{} is in {} in this part of {} and in {} before; each row is read in its own unit.",
+                                    g.headings[c], shown(here), g.name, before.empty() ? "no unit" : shown(before)));
+        }
     }
 
     void checkNames(const AgsGroup& g) {
@@ -240,7 +230,7 @@ private:
             if (!isAgsType(type))
                 add(kValue, g.typeLine, g.name, g.headings[c], "",
                     fmt::format("{} is not a data type of the standard.", shown(type)));
-            if (const auto* known = rule ? rule->heading(g.headings[c]) : nullptr; known && hides(type, known->type)) {
+            if (const auto* known = rule ? rule->heading(g.headings[c]) : nullptr; known && hidesType(type, known->type)) {
                 checkHidden(g, c, type, *known);
                 continue;
             }
@@ -254,16 +244,6 @@ private:
         }
     }
 
-    static bool isNumberType(std::string_view type) {
-        return type == "U" || type == "MC" || type.ends_with("DP") || type.ends_with("SF") || type.ends_with("SCI");
-    }
-
-    /// Whether a column is typed as text where the dictionary has numbers, dates or abbreviations, so that nothing would be asked
-    /// of its values.
-    static bool hides(std::string_view type, std::string_view known) {
-        return (type == "X" || type == "XN" || type == "ID") && (isNumberType(known) || known == "DT" || known == "PA");
-    }
-
     /// Such a column is judged by the dictionary; of numbers any count of decimals will do. Abbreviations are rule 16's.
     void checkHidden(const AgsGroup& g, std::size_t c, const std::string& type, const AgsHeadingRule& known) {
         static constexpr Rule kValue{"8", "", Severity::Warning}; // the file's own TYPE row admits what stands there
@@ -274,8 +254,8 @@ private:
         const auto pattern = written.empty() ? known.unit : written;
         for (std::size_t r = 0; known.type != "PA" && r < g.rows.size(); ++r) {
             const auto cell = g.cell(r, c);
-            const bool fits = isNumberType(known.type) ? trimmed(cell).empty() || parseNumber(cell).has_value()
-                                                       : fitsType(cell, known.type, pattern);
+            const bool fits = isAgsNumberType(known.type) ? trimmed(cell).empty() || parseNumber(cell).has_value()
+                                                          : fitsType(cell, known.type, pattern);
             if (!fits)
                 add(kValue, g.rows[r].line, g.name, known.name, holeAt(g, r),
                     fmt::format("{} is \"{}\", which is not of the dictionary's type {}.", known.name, shown(cell), known.type));
@@ -318,6 +298,11 @@ private:
                 add(kKey, g.headingLine, g.name, h.name, "", fmt::format("The key heading {} is missing in {}.", h.name, g.name));
         const auto columns = keyColumns(g, rule);
         if (columns.empty()) return;
+        const auto* leading = rule.heading(g.headings[columns.front()]);
+        for (std::size_t r = 0; leading && !leading->required && r < g.rows.size(); ++r)
+            if (trimmed(g.cell(r, columns.front())).empty())
+                add(kKey, g.rows[r].line, g.name, leading->name, "",
+                    fmt::format("The key field {} is empty: the row can't be told to belong to anything.", leading->name));
         std::unordered_map<std::string, int> seen;
         seen.reserve(g.rows.size());
         for (std::size_t r = 0; r < g.rows.size(); ++r) {
@@ -379,211 +364,11 @@ private:
                     fmt::format("No row of {} has {}.", rule.parent, keyInWords(g, r, here)));
     }
 
-    // --- look-ups: rules 11, 15, 16, 17, 18, 20
-
-    using Values = std::unordered_set<std::string_view>;
-
-    Values valuesOf(const AgsGroup* g, const char* heading) const {
-        Values out;
-        const auto c = g ? g->column(heading) : std::nullopt;
-        for (std::size_t r = 0; c && r < g->rows.size(); ++r) out.insert(trimmed(g->cell(r, *c)));
-        return out;
-    }
-
-    void checkLookUps() {
-        if (four()) {
-            checkListOf("UNIT", "UNIT_UNIT", "PU", {"15", "", Severity::Warning}, &AgsGroup::units, &AgsGroup::unitLine);
-            checkListOf("TYPE", "TYPE_TYPE", "PT", {"17", "", Severity::Warning}, &AgsGroup::types, &AgsGroup::typeLine);
-        }
-        checkAbbreviations();
-        checkDictGroup();
-        checkFiles();
-        if (four()) checkLinks();
-    }
-
-    void listed(const Rule& rule, const Values& known, Values& said, std::string_view value, int line, const AgsGroup& g,
-                const std::string& heading, const char* list) {
-        value = trimmed(value);
-        if (value.empty() || known.contains(value) || !said.insert(value).second) return;
-        add(rule, line, g.name, heading, "", fmt::format("{} is used in {} and not listed in {}.", shown(value), heading, list));
-    }
-
-    /// What the UNIT or TYPE rows and the fields of type PU or PT use must stand in the group of that name.
-    void checkListOf(const char* list, const char* heading, const char* type, const Rule& rule,
-                     std::vector<std::string> AgsGroup::*row, int AgsGroup::*rowLine) {
-        const auto* group = m_file.group(list);
-        const auto known = valuesOf(group, heading);
-        Values said;
-        for (const auto& g : m_file.groups) {
-            for (std::size_t c = 0; c < (g.*row).size() && c < g.headings.size(); ++c)
-                listed(rule, known, said, (g.*row)[c], g.*rowLine, g, g.headings[c], list);
-            forType(g, type, [&](std::size_t r, std::size_t c) {
-                listed(rule, known, said, g.cell(r, c), g.rows[r].line, g, g.headings[c], list);
-            });
-        }
-        if (!group && !said.empty())
-            add({rule.four, ""}, 1, list, "", "", fmt::format("The file has no {} group to list what it uses.", list));
-    }
-
-    template <typename Visit>
-    void forType(const AgsGroup& g, std::string_view type, Visit&& visit) const {
-        for (std::size_t c = 0; c < g.types.size() && c < g.headings.size(); ++c)
-            if (trimmed(g.types[c]) == type)
-                for (std::size_t r = 0; r < g.rows.size(); ++r) visit(r, c);
-    }
-
-    /// Columns of abbreviations: by TYPE in edition 4, by what ABBR speaks of in edition 3.
-    bool abbreviated(const AgsGroup& g, std::size_t c, const Values& headings) const {
-        if (four() && c < g.types.size()) {
-            const auto* known = m_dictionary.heading(g.name, g.headings[c]);
-            return trimmed(g.types[c]) == "PA" || (known && known->type == "PA" && hides(trimmed(g.types[c]), "PA"));
-        }
-        if (four()) return false;
-        return headings.contains(g.headings[c]);
-    }
-
-    void checkAbbreviations() {
-        const Rule rule{"16", "14", Severity::Warning};
-        const auto* group = m_file.group("ABBR");
-        const auto headings = valuesOf(group, "ABBR_HDNG");
-        std::unordered_set<std::string> known;
-        const auto hdng = group ? group->column("ABBR_HDNG") : std::nullopt,
-                   code = group ? group->column("ABBR_CODE") : std::nullopt;
-        if (hdng && code)
-            for (std::size_t r = 0; r < group->rows.size(); ++r)
-                known.insert(fmt::format("{}\x1f{}", trimmed(group->cell(r, *hdng)), trimmed(group->cell(r, *code))));
-        const std::string joiner = m_joiner.empty() ? "+" : m_joiner;
-        std::unordered_set<std::string> said;
-        for (const auto& g : m_file.groups)
-            for (std::size_t c = 0; c < g.headings.size(); ++c) {
-                // DICT's own words are the standard's
-                if (!abbreviated(g, c, headings) || g.name == "DICT" || g.name == "ABBR") continue;
-                Values looked;
-                for (std::size_t r = 0; r < g.rows.size(); ++r) {
-                    if (!looked.insert(g.cell(r, c)).second) continue;
-                    for (const auto part : split(g.cell(r, c), joiner.front())) {
-                        const auto abbreviation = trimmed(part);
-                        auto entry = fmt::format("{}\x1f{}", g.headings[c], abbreviation);
-                        if (abbreviation.empty() || known.contains(entry) || !said.insert(std::move(entry)).second) continue;
-                        add(rule, g.rows[r].line, g.name, g.headings[c], holeAt(g, r),
-                            fmt::format("{} is used in {} and not listed in ABBR.", shown(abbreviation), g.headings[c]));
-                    }
-                }
-            }
-        if (!group && !said.empty()) add({"16", "14"}, 1, "ABBR", "", "", "The file uses abbreviations and has no ABBR group.");
-    }
-
-    void checkDictGroup() {
-        const Rule rule{"18", "16", Severity::Warning};
-        const auto* dict = m_file.group("DICT");
-        if (!dict) return;
-        const auto type = dict->column("DICT_TYPE"), group = dict->column("DICT_GRP"), heading = dict->column("DICT_HDNG");
-        if (!type || !group) return;
-        std::map<std::string, std::size_t> lastPosition;
-        for (std::size_t r = 0; r < dict->rows.size(); ++r) {
-            const auto name = upper(trimmed(dict->cell(r, *group)));
-            const auto h = heading ? upper(trimmed(dict->cell(r, *heading))) : std::string();
-            const bool isHeading = equalNoCase(trimmed(dict->cell(r, *type)), "HEADING");
-            if (isHeading && h.empty())
-                add(rule, dict->rows[r].line, "DICT", "DICT_HDNG", "", "A heading is defined without a name.");
-            const auto* g = m_file.group(name);
-            const auto column = g && isHeading ? g->column(h) : std::nullopt;
-            if (!column) continue;
-            auto& last = lastPosition[name];
-            if (*column + 1 < last)
-                add({"18a", "", Severity::Warning}, dict->rows[r].line, "DICT", "DICT_HDNG", "",
-                    fmt::format("{} is defined in another order than {} has its headings in.", h, name));
-            last = std::max(last, *column + 1);
-        }
-    }
-
-    void checkFiles() {
-        const Rule rule{"20", "20", Severity::Warning};
-        const auto* group = m_file.group("FILE");
-        const auto known = valuesOf(group, "FILE_FSET");
-        Values said;
-        for (const auto& g : m_file.groups) {
-            const auto c = g.name == "FILE" ? std::nullopt : g.column("FILE_FSET");
-            for (std::size_t r = 0; c && r < g.rows.size(); ++r)
-                listed(rule, known, said, g.cell(r, *c), g.rows[r].line, g, "FILE_FSET", "FILE");
-        }
-        const auto set = group ? group->column("FILE_FSET") : std::nullopt,
-                   name = group ? group->column("FILE_NAME") : std::nullopt;
-        if (!m_folder || !set || !name) return;
-        for (std::size_t r = 0; r < group->rows.size(); ++r) {
-            const auto path = *m_folder / "FILE" / trimmed(group->cell(r, *set)) / trimmed(group->cell(r, *name));
-            std::error_code code;
-            if (!std::filesystem::exists(path, code))
-                add(rule, group->rows[r].line, "FILE", "FILE_NAME", "",
-                    fmt::format("The associated file {} is not there.", path.lexically_relative(*m_folder).string()));
-        }
-    }
-
-    void checkLinks() {
-        for (const auto& g : m_file.groups)
-            forType(g, "RL", [&](std::size_t r, std::size_t c) {
-                const auto cell = trimmed(g.cell(r, c));
-                m_progress.check();
-                if (cell.empty()) return;
-                const auto say = [&](const char* rule, std::string words) {
-                    add({rule, "", Severity::Warning}, g.rows[r].line, g.name, g.headings[c], holeAt(g, r), std::move(words));
-                };
-                if (m_delimiter.empty())
-                    return say("11a", "Record links are used, and TRAN_DLIM does not say what parts their fields.");
-                std::string_view rest = cell;
-                const char joiner = m_joiner.empty() ? '+' : m_joiner.front();
-                if (m_joiner.empty() && rest.find('+') != rest.npos)
-                    say("11b", "Several record links are joined, and TRAN_RCON does not say by what.");
-                for (const auto link : split(rest, joiner))
-                    if (!linkLeads(split(link, m_delimiter.front())))
-                        say("11c", fmt::format("The record link {} leads to no row, or to more than one.", shown(link)));
-            });
-    }
-
-    bool linkLeads(const std::vector<std::string_view>& fields) const {
-        const auto* target = m_file.group(trimmed(fields.front()));
-        const auto* rule = target ? m_dictionary.group(target->name) : nullptr;
-        if (!rule) return false;
-        std::vector<std::size_t> columns;
-        for (const auto& h : rule->headings)
-            if (h.key && columns.size() + 1 < fields.size()) {
-                const auto c = target->column(h.name);
-                if (!c) return false;
-                columns.push_back(*c);
-            }
-        if (columns.size() + 1 != fields.size() || columns.empty()) return false;
-        std::string key;
-        for (std::size_t k = 1; k < fields.size(); ++k) key.append(trimmed(fields[k])) += '\x1f';
-        const auto& rows = rowsBy(*target, columns);
-        const auto found = rows.find(key);
-        return found != rows.end() && found->second == 1;
-    }
-
-    /// How many rows of a group have each key, by its first so many key columns: counted once, however many links there are.
-    const std::unordered_map<std::string, int>& rowsBy(const AgsGroup& g, const std::vector<std::size_t>& columns) const {
-        auto& rows = m_rowsBy[{&g, columns.size()}];
-        if (!rows.empty() || g.rows.empty()) return rows;
-        for (std::size_t r = 0; r < g.rows.size(); ++r) {
-            m_progress.check();
-            std::string key;
-            for (const auto c : columns) key.append(trimmed(g.cell(r, c))) += '\x1f';
-            ++rows[key];
-        }
-        return rows;
-    }
-
-    struct Tally {
-        int times = 0;
-        Finding last;
-    };
     const AgsFile& m_file;
     const std::optional<std::filesystem::path>& m_folder;
     const Progress& m_progress;
     AgsDictionary m_dictionary;
-    std::string m_delimiter, m_joiner;
-    Findings m_out;
-    mutable std::map<std::pair<const AgsGroup*, std::size_t>, std::unordered_map<std::string, int>> m_rowsBy;
-    std::map<std::string, Tally> m_tallies;
+    AgsFindings m_out;
     bool m_saidDict = false;
 };
 

@@ -9,6 +9,7 @@
 #include <fmt/ranges.h>
 #include <map>
 #include <set>
+#include <utility>
 
 namespace fox {
 
@@ -52,19 +53,47 @@ private:
     std::map<std::string, std::set<std::string>> m_groups;
 };
 
-std::string bare(const std::string& name) { return name.starts_with('?') ? name.substr(1) : name; }
+/// Without the mark of what is a file's own; ?ETH is how edition 3 files write the weathering that edition 4 has as WETH.
+std::string bare(const std::string& name) {
+    if (name.starts_with("?ETH")) return "W" + name.substr(1);
+    return name.starts_with('?') ? name.substr(1) : name;
+}
 
-/// "11/10/2016" as "2016-10-11", if it is such a date.
+/// A month by its number or the first three letters of its English name.
+std::optional<int> monthOf(std::string_view text) {
+    static constexpr std::string_view kMonths[] = {"jan", "feb", "mar", "apr", "may", "jun",
+                                                   "jul", "aug", "sep", "oct", "nov", "dec"};
+    if (const auto number = parseNumber(text)) return int(*number);
+    const auto at = std::ranges::find(kMonths, std::string_view(lower(text.substr(0, 3))));
+    return at == std::end(kMonths) ? std::nullopt : std::optional(int(at - kMonths) + 1);
+}
+
+/// "11/10/2016", "1/2/04", "01-Feb-2004", "1.2.2004" as "2016-10-11", if it is such a date: day, month, year. Two figures of a
+/// year are of this century up to 49.
 std::optional<std::string> isoDate(std::string_view cell) {
-    if (!fitsType(cell, "DT", "dd/mm/yyyy")) return {};
-    return fmt::format("{}-{}-{}", cell.substr(6, 4), cell.substr(3, 2), cell.substr(0, 2));
+    if (fitsType(cell, "DT", "yyyy-mm-dd")) return std::string(cell);
+    for (const char separator : {'/', '-', '.'}) {
+        const auto parts = split(cell, separator);
+        if (parts.size() != 3) continue;
+        const auto day = parseNumber(parts[0]), year = parseNumber(parts[2]);
+        const auto month = monthOf(parts[1]);
+        const bool isShort = parts[2].size() == 2;
+        if (!day || !month || !year || *day < 1 || *day > 31 || (!isShort && parts[2].size() != 4)) continue;
+        const int whole = int(*year) + (!isShort ? 0 : *year < 50 ? 2000 : 1900);
+        auto date = fmt::format("{:04}-{:02}-{:02}", whole, *month, int(*day));
+        if (fitsType(date, "DT", "yyyy-mm-dd")) return date;
+    }
+    return {};
 }
 
 /// "1435" or "14:35" as "14:35"; "143500" keeps its seconds.
 std::optional<std::string> isoTime(std::string_view cell) {
     std::string digits;
     for (const char c : cell)
-        if (c >= '0' && c <= '9') digits += c;
+        if (c >= '0' && c <= '9')
+            digits += c;
+        else if (c != ':' && c != ' ' && c != '.')
+            return {}; // not a time: "spring 2004"
     if (digits.size() == 3) digits.insert(0, "0");
     if (digits.size() != 4 && digits.size() != 6) return {};
     auto out = digits.substr(0, 2) + ":" + digits.substr(2, 2);
@@ -90,6 +119,10 @@ public:
         convertLists();
         finishTransmission();
         linkReadings();
+        if (m_oddDates > 0)
+            m_notes.push_back(fmt::format("{}, the first on line {}: kept as written.",
+                                          counted(m_oddDates, "date is none that can be read", "dates are none that can be read"),
+                                          m_firstOddDate));
         AgsConversion out;
         out.text = m_builder.text(m_notes);
         out.notes = std::move(m_notes);
@@ -187,12 +220,18 @@ private:
 
     Target targetOf(const std::string& group, const std::string& main, bool known, const std::string& heading) {
         const auto& four = AgsDictionary::standard(AgsEdition::Ags4);
-        if (const auto* t = Table::get().of(group, heading)) {
+        if (group == "POBS" && heading == "POBS_HEAD") return {main, "MOND_RDNG"}; // see addHead()
+        const auto plain = heading.starts_with("?ETH") ? bare(heading) : heading;
+        if (const auto* t = Table::get().of(group, plain)) {
             const auto to = t->group == "*" ? main : t->group;
-            if (!known) m_builder.define(main, t->heading, "Link to the hole");
+            const auto* group3 = AgsDictionary::standard(AgsEdition::Ags3).heading(group, plain);
+            if (!known)
+                m_builder.define(main, t->heading, "Link to the hole");
+            else if (four.group(to) && !four.heading(to, t->heading))
+                m_builder.define(to, t->heading, group3 ? group3->description : "");
             return {to, t->heading};
         }
-        if (known && four.heading(main, heading)) return {main, heading};
+        if (known && four.heading(main, plain)) return {main, plain};
         if (known) return {main, ownHeading(main, heading)};
         const auto name = bare(heading);
         m_builder.define(main, name, definitionOf(heading));
@@ -209,21 +248,24 @@ private:
         }
     }
 
-    void convertRow(const AgsGroup& g, std::size_t r, const std::string& main, const std::vector<Target>& to) {
+    void convertRow(const AgsGroup& g, std::size_t r, std::string main, std::vector<Target> to) {
+        if (isEffective(g, r)) toEffectiveStress(main, to);
         std::map<std::string, Row> rows;
         rows[main];
         Row keys;
         for (std::size_t c = 0; c < g.headings.size(); ++c) {
             std::string value(trimmed(g.cell(r, c)));
-            if (value.empty()) continue;
+            if (value.empty() || g.headings[c] == "POBS_HEAD") continue; // see addHead()
             const auto* rule = AgsDictionary::standard(AgsEdition::Ags4).heading(to[c].group, to[c].heading);
             if (rule && rule->type == "DT") {
-                addMoment(rows[to[c].group][to[c].heading], value);
+                addMoment(rows[to[c].group][to[c].heading], value, g.rows[r].line);
                 continue;
             }
             if (to[c].group == main && rule && rule->key) keys[to[c].heading] = value;
             rows[to[c].group][to[c].heading] = std::move(value);
         }
+        if (g.name == "STCN") rows["SCPG"]["SCPG_TESN"] = rows["SCPT"]["SCPG_TESN"] = keys["SCPG_TESN"] = "1";
+        if (g.name == "HOLE") dropFlatPath(rows);
         for (auto& [group, row] : rows) {
             const auto* rule = AgsDictionary::standard(AgsEdition::Ags4).group(group);
             for (const auto& [heading, value] : keys)
@@ -235,6 +277,9 @@ private:
             const auto strike = rows["WSTG"]["LOCA_ID"] + '\x1f' + rows["WSTG"]["WSTG_DPTH"];
             if (!m_strikes.insert(strike).second) rows.erase("WSTG");
         }
+        if (g.name == "STCN" && !m_strikes.insert("SCPG" + rows["SCPG"]["LOCA_ID"]).second) rows.erase("SCPG");
+        if (g.name == "POBS") addHead(g, r, rows["MOND"]);
+        if (g.name == "CLSS") spreadRemark(g, r, rows);
         if (main == "GCHM" || rows.size() == 1 || g.name != "CLSS") {
             for (auto& [group, row] : rows) m_builder.add(group, std::move(row));
         } else { // one classification row may hold several tests, or none of the main one
@@ -244,16 +289,85 @@ private:
         }
     }
 
+    /// Tests of effective stress have groups of their own in 4.1: what TRIG calls CU or CD, with its stages.
+    bool isEffective(const AgsGroup& g, std::size_t r) {
+        if (g.name != "TRIG" && g.name != "TRIX") return false;
+        const auto specimen = [&](const AgsGroup& of, std::size_t row) {
+            std::string key;
+            for (const char* h : {"HOLE_ID", "SAMP_TOP", "SAMP_REF", "SAMP_TYPE", "SPEC_REF", "SPEC_DPTH"})
+                if (const auto c = of.column(h)) key.append(trimmed(of.cell(row, *c))) += '\x1f';
+            return key;
+        };
+        if (!std::exchange(m_effectiveRead, true))
+            if (const auto* general = m_file.group("TRIG"))
+                if (const auto type = general->column("TRIG_TYPE"))
+                    for (std::size_t k = 0; k < general->rows.size(); ++k)
+                        if (const auto said = upper(trimmed(general->cell(k, *type)));
+                            said.starts_with("CU") || said.starts_with("CD"))
+                            m_effective.insert(specimen(*general, k));
+        return m_effective.contains(specimen(g, r));
+    }
+
+    void toEffectiveStress(std::string& main, std::vector<Target>& to) {
+        const auto& four = AgsDictionary::standard(AgsEdition::Ags4);
+        main = main == "TRIG" ? "TREG" : "TRET";
+        for (auto& t : to) {
+            if (t.group != "TRIG" && t.group != "TRIT") continue;
+            t.group = main;
+            if (!t.heading.starts_with("TRI")) continue; // of the sample, or a stage's number
+            const auto tail = t.heading.substr(5);
+            const auto name = main + "_" + (tail == "SLEN" ? "LEN" : tail);
+            t.heading = four.heading(main, name) ? name : ownHeading(main, name);
+        }
+    }
+
+    /// 0 stands for a vertical hole in files of edition 3, and would be a horizontal one in 4.1.
+    void dropFlatPath(std::map<std::string, Row>& rows) {
+        const auto path = rows.find("HORN");
+        if (path == rows.end()) return;
+        const auto inclination = parseNumber(path->second["HORN_INCL"]);
+        if (inclination && *inclination > 0 && *inclination <= 90) return;
+        if (inclination && std::exchange(m_saidFlat, true) == false)
+            m_notes.push_back("Holes whose HOLE_INCL is 0 or none that can be are vertical: no HORN rows are written for them.");
+        if (inclination || path->second["HORN_ORNT"].empty()) rows.erase(path);
+    }
+
+    /// A head is another kind of reading than a depth: a row of its own.
+    void addHead(const AgsGroup& g, std::size_t r, Row& depth) {
+        const auto column = g.column("POBS_HEAD");
+        const std::string head(column ? trimmed(g.cell(r, *column)) : std::string_view());
+        if (head.empty()) return;
+        const bool hasDepth = !depth["MOND_RDNG"].empty();
+        auto row = depth;
+        row["MOND_RDNG"] = head, row["MOND_TYPE"] = "WHD";
+        m_builder.describe("MOND_TYPE", "WHD", "Head of water over the instrument");
+        hasDepth ? m_builder.add("MOND", std::move(row)) : void(depth = std::move(row));
+    }
+
+    /// A remark on a row of classification is one on each of its tests.
+    static void spreadRemark(const AgsGroup& g, std::size_t r, std::map<std::string, Row>& rows) {
+        const auto column = g.column("CLSS_REM");
+        const std::string remark(column ? trimmed(g.cell(r, *column)) : std::string_view());
+        for (auto& [group, row] : rows) {
+            row.erase(group + "_REM");
+            const bool isTest =
+                std::ranges::any_of(row, [&name = group](const auto& c) { return c.first.starts_with(name + "_"); });
+            if (!remark.empty() && isTest) row[group + "_REM"] = remark;
+        }
+    }
+
     /// A date and a time that become one value, in whichever order they come.
-    static void addMoment(std::string& value, const std::string& cell) {
+    void addMoment(std::string& value, const std::string& cell, int line) {
         if (const auto date = isoDate(cell))
             value = value.starts_with("T") ? *date + value : *date;
         else if (const auto time = isoTime(cell); time && !value.empty())
             value += "T" + *time;
         else if (time)
             value = "T" + *time;
-        else
+        else {
             value += cell;
+            if (m_oddDates++ == 0) m_firstOddDate = line;
+        }
     }
 
     /// Headings that 4.1 has and the row of 3.1 implies.
@@ -270,12 +384,12 @@ private:
             copy("LOCA_ID", "LOCA_ID");
             copy("WSTG_DPTH", "WSTG_DPTH");
         }
-        if (group == "MOND") row.try_emplace("MOND_TYPE", "WLEV"), row.try_emplace("MOND_UNIT", "m");
+        if (group == "MOND") row.try_emplace("MOND_TYPE", "WDEP"), row.try_emplace("MOND_UNIT", "m");
     }
 
     /// Monitoring points need a name; readings need their point's.
     void linkReadings() {
-        if (m_builder.has("MOND")) m_builder.describe("MOND_TYPE", "WLEV", "Depth to water level");
+        if (m_builder.has("MOND")) m_builder.describe("MOND_TYPE", "WDEP", "Depth to water");
         for (const char* group : {"MONG", "MOND"})
             if (m_builder.has(group))
                 for (auto& row : m_builder.rows(group))
@@ -315,7 +429,10 @@ private:
     const AgsFile& m_file;
     AgsBuilder m_builder;
     std::vector<std::string> m_notes;
-    std::set<std::string> m_own, m_strikes;
+    std::set<std::string> m_own, m_strikes, m_effective;
+    std::size_t m_oddDates = 0;
+    int m_firstOddDate = 0;
+    bool m_effectiveRead = false, m_saidFlat = false;
 };
 
 } // namespace

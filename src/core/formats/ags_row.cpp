@@ -23,6 +23,28 @@ char separatorOf(std::string_view line, char quote) {
 
 } // namespace
 
+std::vector<std::string> cellsBetweenQuotes(std::string_view line) {
+    std::vector<std::string> cells;
+    line = trimmed(line);
+    if (line.size() < 2 || line.front() != '"' || line.back() != '"') return cells;
+    line = line.substr(1, line.size() - 2);
+    constexpr std::string_view kBetween = "\",\"";
+    for (;;) {
+        const auto end = line.find(kBetween);
+        std::string cell(line.substr(0, end));
+        for (auto at = cell.find("\"\""); at != cell.npos; at = cell.find("\"\"", at + 1)) cell.erase(at, 1);
+        cells.push_back(std::move(cell));
+        if (end == line.npos) return cells;
+        line.remove_prefix(end + kBetween.size());
+    }
+}
+
+void joinCells(std::vector<std::string>& cells, std::size_t first, std::size_t count) {
+    const auto from = cells.begin() + std::ptrdiff_t(first);
+    for (auto at = from + 1; at != from + std::ptrdiff_t(count); ++at) *from += "\",\"" + *at;
+    cells.erase(from + 1, from + std::ptrdiff_t(count));
+}
+
 LooseRow parseLooseRow(std::string_view line, StrayQuote stray) {
     LooseRow row;
     line = trimmed(line);

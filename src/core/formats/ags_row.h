@@ -21,6 +21,12 @@ enum class StrayQuote {
     StartsCell, ///< after a separator it begins a cell whose forerunner was not closed
 };
 
+/// The cells of a row that is parted nowhere but at quote, comma, quote: quotes within a cell are text, doubled ones one. None if
+/// it does not begin and end with a quote.
+std::vector<std::string> cellsBetweenQuotes(std::string_view line);
+/// Joins `count` cells from `first` on to one, as they stood.
+void joinCells(std::vector<std::string>& cells, std::size_t first, std::size_t count);
+
 LooseRow parseLooseRow(std::string_view line, StrayQuote stray);
 
 } // namespace fox

@@ -1,5 +1,6 @@
 #include "formats/las.h"
 
+#include "base/encoding.h"
 #include "base/errors.h"
 #include "base/point.h"
 #include "base/text.h"
@@ -202,7 +203,7 @@ LasFile readLas(std::string_view bytes, std::string name, const Progress& progre
     LasFile file;
     file.name = std::move(name);
     std::string mended;
-    if (!isUtf8(bytes)) bytes = mended = latin1ToUtf8(bytes);
+    if (!isUtf8(bytes)) bytes = mended = decodeText(std::string(bytes)).text;
     Reader(bytes, file, progress).read();
     return file;
 }

@@ -1,5 +1,6 @@
 #include "formats/table.h"
 
+#include "base/encoding.h"
 #include "base/errors.h"
 #include "base/text.h"
 #include "formats/table_rows.h"
@@ -63,35 +64,6 @@ char separatorOf(std::string_view text) {
     return times(',') == 0 && times('|') > 0 ? '|' : ',';
 }
 
-std::string utf16ToUtf8(std::string_view bytes, bool littleEndian) {
-    std::string out;
-    const auto unit = [&](std::size_t i) {
-        const auto a = std::uint8_t(bytes[i]), b = std::uint8_t(bytes[i + 1]);
-        return littleEndian ? unsigned(a | b << 8) : unsigned(b | a << 8);
-    };
-    const auto put = [&](unsigned code) {
-        if (code < 0x80)
-            out += char(code);
-        else if (code < 0x800)
-            out += {char(0xC0 | code >> 6), char(0x80 | (code & 0x3F))};
-        else if (code < 0x10000)
-            out += {char(0xE0 | code >> 12), char(0x80 | (code >> 6 & 0x3F)), char(0x80 | (code & 0x3F))};
-        else
-            out += {char(0xF0 | code >> 18), char(0x80 | (code >> 12 & 0x3F)), char(0x80 | (code >> 6 & 0x3F)),
-                    char(0x80 | (code & 0x3F))};
-    };
-    for (std::size_t i = 2; i + 1 < bytes.size(); i += 2) {
-        const auto high = unit(i);
-        if (high >= 0xD800 && high < 0xDC00 && i + 3 < bytes.size()) {
-            put(0x10000 + ((high - 0xD800) << 10) + ((unit(i + 2) - 0xDC00) & 0x3FF));
-            i += 2;
-        } else {
-            put(high);
-        }
-    }
-    return out;
-}
-
 /// Commas between digits and never a point, but those of dates: the comma is the decimal sign.
 bool hasDecimalCommas(const std::vector<Table::Row>& rows) {
     int commas = 0, points = 0;
@@ -149,10 +121,8 @@ Table tableOf(std::vector<Table::Row> rows, std::string name, std::vector<std::s
 }
 
 SeparatedText::SeparatedText(std::string_view bytes) {
-    if (bytes.starts_with("\xFF\xFE") || bytes.starts_with("\xFE\xFF"))
-        bytes = m_owned = utf16ToUtf8(bytes, bytes.front() == '\xFF');
+    if (looksLikeUtf16(bytes) || !isUtf8(bytes)) bytes = m_owned = decodeText(std::string(bytes)).text;
     if (bytes.starts_with("\xEF\xBB\xBF")) bytes.remove_prefix(3);
-    if (!isUtf8(bytes)) bytes = m_owned = latin1ToUtf8(bytes);
     m_separator = separatorOf(bytes);
     if (bytes.starts_with("sep=") && bytes.size() > 4) {
         m_separator = bytes[4];

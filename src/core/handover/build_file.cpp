@@ -56,6 +56,7 @@ public:
         addGround();
         setSequence();
         addContactPoints();
+        addValuePoints();
         addInterpretation();
         addSections();
         if (m_json.contains("name")) p.name = m_json["name"];
@@ -250,11 +251,26 @@ private:
             auto wrong = u.contacts->findings;
             const auto placed = placedContacts(*m_out.project.contactPoints, *m_out.project.holes, *m_out.project.sequence);
             wrong.insert(wrong.end(), placed.findings.begin(), placed.findings.end());
-            std::erase_if(wrong, [](const Finding& f) { return f.severity != Severity::Error; });
-            if (wrong.empty()) continue;
-            std::vector<std::string> lines;
-            for (const auto& f : listed(std::move(wrong))) lines.push_back(describe(f));
-            throw Error(fmt::format("{}", fmt::join(lines, "\n")));
+            refuseErrors(std::move(wrong));
+        }
+    }
+
+    /// @throws Error that lists them, if there are any
+    static void refuseErrors(Findings findings) {
+        std::erase_if(findings, [](const Finding& f) { return f.severity != Severity::Error; });
+        if (findings.empty()) return;
+        std::vector<std::string> lines;
+        for (const auto& f : listed(std::move(findings))) lines.push_back(describe(f));
+        throw Error(fmt::format("{}", fmt::join(lines, "\n")));
+    }
+
+    void addValuePoints() {
+        for (const auto& entry : m_json.value("values_from", json::array())) {
+            auto settings = settingsOf(entry.contains("columns") && entry["columns"].is_string() ? withColumns(entry) : entry);
+            settings.as = SourceSettings::As::Values;
+            const auto u = add(entry, settings);
+            if (!u.values) throw FileError(fmt::format("{} has no values.", pathOf(entry).string()));
+            refuseErrors(u.values->findings);
         }
     }
 

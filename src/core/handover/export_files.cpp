@@ -15,8 +15,11 @@
 #include "handover/hole_layer.h"
 #include "handover/interpretation_csv.h"
 #include "handover/section_files.h"
+#include "handover/value_layer.h"
+#include "holes/water_levels.h"
 #include "model/solids.h"
 #include "paper/render.h"
+#include "sequence/test_values.h"
 #include "sheets/log_drawing.h"
 #include "sheets/section_drawing.h"
 
@@ -176,6 +179,43 @@ public:
         for (const auto& file : files) m_outputs.add(m_folder / file.first, [&](const auto& to) { writeBytes(to, file.second); });
     }
 
+    void allHoles() {
+        if (m_set.project.holes->empty()) throw Error("There are no holes to export.");
+        add("all_holes", [&](const auto& to) { writeBytes(to, agsOf(*m_set.project.holes, m_set.project)); });
+    }
+
+    /// Results of tests and their statistics by unit, a file each; readings of curves and soundings are too many for that.
+    void tests() {
+        const auto& p = m_set.project;
+        std::string values, statistics;
+        const auto append = [](std::string& to, const std::string& table) {
+            to += to.empty() ? table : table.substr(table.find('\n') + 1); // one header is enough
+        };
+        for (const auto& q : testQuantities(*p.holes)) {
+            if (isContinuous(q)) continue;
+            const auto of = testValues(q, *p.holes, *m_set.reading);
+            append(values, testValuesCsv(q, of, *p.holes, *p.sequence));
+            append(statistics, statisticsCsv(q, statisticsByUnit(of), *p.sequence));
+        }
+        if (values.empty()) throw Error("There are no results of tests to export.");
+        add("test_values", [&, values](const auto& to) { writeBytes(to, values); });
+        add("test_statistics", [&, statistics](const auto& to) { writeBytes(to, statistics); });
+    }
+
+    bool isContinuous(const TestQuantity& q) const {
+        for (const auto& h : *m_set.project.holes)
+            for (const auto& c : h.curves)
+                if (!c.single && c.name == q.name && c.unit == q.unit) return true;
+        return false;
+    }
+
+    void water() {
+        const auto& holes = *m_set.project.holes;
+        if (std::ranges::all_of(holes, [](const Hole& h) { return h.waterLevels.empty(); }))
+            throw Error("There are no readings of water to export.");
+        add("water_levels", [&](const auto& to) { writeBytes(to, waterCsv(holes)); });
+    }
+
     void interpretation() {
         if (m_set.reading->holes.empty())
             throw Error("There is no interpretation to export: the project has no logged holes yet.");
@@ -232,6 +272,13 @@ public:
                 "There are no contacts to export: no hole says where a unit ends, and no table of contacts was imported.");
         add("contacts",
             [&](const auto& to) { m_as == "csv" ? writeBytes(to, contactsCsv(m_set)) : writeVector(to, {contactLayer(m_set)}); });
+    }
+
+    void values() {
+        const auto& project = m_set.project;
+        if (project.valuePoints->empty()) throw Error("There are no values at points in space to export.");
+        add("values",
+            [&](const auto& to) { m_as == "csv" ? writeBytes(to, valuesCsv(project)) : writeVector(to, {valueLayer(project)}); });
     }
 
     void lines() {
@@ -347,8 +394,12 @@ const std::vector<Kind>& kinds() {
         {{"logs", "Logs of holes", {"pdf", "svg", "png", "dxf"}, {}}, &Exporter::logs},
         {{"map", "Geological map", {"gpkg"}, {Grids}}, &Exporter::map},
         {{"holes", "Holes", {"ags", "gpkg", "dxf"}, {}}, &Exporter::holes},
+        {{"all-holes", "Holes, all in one AGS 4.1 file", {"ags"}, {}}, &Exporter::allHoles},
+        {{"tests", "Test results, with statistics by unit", {"csv"}, {}}, &Exporter::tests},
+        {{"water", "Readings of water", {"csv"}, {}}, &Exporter::water},
         {{"lines", "Extent, outlines, section lines, faults", {"gpkg", "dxf"}, {}}, &Exporter::lines},
         {{"contacts", "Contacts, of holes and from elsewhere", {"csv", "gpkg"}, {}}, &Exporter::contacts},
+        {{"values", "Values at points in space", {"csv", "gpkg"}, {}}, &Exporter::values},
         {{"interpretation", "Unit assignment", {"csv", "ags"}, {}}, &Exporter::interpretation},
         {{"trial-columns", "Predicted logs", {"csv"}, {Grids}}, &Exporter::trialColumns}};
     return kKinds;

@@ -33,6 +33,10 @@ FileCheck checkTables(const std::vector<Table>& tables, const char* format) {
     return out;
 }
 
+std::set<std::string> edition3Files(const AgsFile& file) {
+    return file.edition == AgsEdition::Ags3 ? std::set<std::string>{file.name} : std::set<std::string>{};
+}
+
 } // namespace
 
 void addUnlessKnown(Findings& checked, Findings read) {
@@ -57,7 +61,7 @@ FileCheck checkFile(const std::filesystem::path& path, const Progress& progress)
         out = {"AGS", file.version, checkAgs(file, path.parent_path(), progress)};
         auto content = holesOf(file);
         addUnlessKnown(out.findings, std::move(content.findings));
-        append(out.findings, checkHoles(content.holes));
+        append(out.findings, checkHoles(content.holes, edition3Files(file)));
     } else if (looksLikeLas(bytes)) {
         const auto file = readLas(bytes, name, progress);
         auto hole = holeOf(file);

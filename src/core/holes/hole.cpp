@@ -23,12 +23,28 @@ Depth Hole::end() const {
 }
 
 bool Curve::operator==(const Curve& o) const {
-    if (name != o.name || unit != o.unit || words != o.words || single != o.single) return false;
+    if (name != o.name || unit != o.unit || words != o.words || single != o.single || push != o.push || written != o.written)
+        return false;
     if (readings == o.readings) return true;
     const auto same = [](const Reading& a, const Reading& b) {
         return a.depth == b.depth && (a.value == b.value || (std::isnan(a.value) && std::isnan(b.value)));
     };
     return readings && o.readings && std::ranges::equal(*readings, *o.readings, same);
+}
+
+double BlowCount::forWholeDrive() const {
+    constexpr double kWhole = 300; // millimetres
+    return penetration && *penetration > 0 ? blows * kWhole / *penetration : blows;
+}
+
+std::optional<double> BlowCount::n60() const {
+    if (!energyRatio || refused()) return {};
+    return blows * *energyRatio / 60;
+}
+
+std::string words(const BlowCount& test) {
+    if (!test.refused()) return fmt::format("{:g}", test.blows);
+    return *test.penetration > 0 ? fmt::format("{:g}/{:g}", test.blows, *test.penetration) : fmt::format(">{:g}", test.blows);
 }
 
 bool Hole::inclined() const {

@@ -29,14 +29,36 @@ struct PathStation {
     Depth depth;
     double inclination = 90; ///< degrees below horizontal; 90 is straight down
     double azimuth = 0;      ///< degrees clockwise from north
+    int line = 0;            ///< in the hole's file; 0: it is in none
     bool operator==(const PathStation&) const = default;
 };
 
+/// A standard penetration test.
 struct BlowCount {
+    /// Blows for a part of the drive.
+    struct Increment {
+        double blows = 0;
+        std::optional<double> penetration; ///< millimetres; none: the usual 75
+        bool operator==(const Increment&) const = default;
+    };
     Depth depth;
-    double blows = 0; ///< SPT N, blows for 300 mm
+    double blows = 0; ///< N, for 300 mm; of a test that was stopped earlier, those of the main drive until then
+    std::optional<double> penetration = {}; ///< millimetres of the main drive, if the test was stopped before 300
+    std::vector<Increment> seating = {}, main = {};
+    std::string reported = {};                    ///< as the file has it: "50/75"
+    std::string type = {};                        ///< "S" split spoon, "C" solid cone
+    std::optional<double> energyRatio = {};       ///< per cent
+    std::optional<Depth> water = {}, casing = {}; ///< at the time
     bool operator==(const BlowCount&) const = default;
+
+    bool refused() const { return penetration.has_value(); }
+    double forWholeDrive() const; ///< N; of a stopped test extrapolated to 300 mm
+    /// N for 60 % of the energy of the free-falling hammer, N Er / 60 (EN ISO 22476-3); none without the energy ratio, or of a
+    /// stopped test.
+    std::optional<double> n60() const;
 };
+/// "23", "50/75": as a log shows it.
+std::string words(const BlowCount&);
 
 /// A remark on a part of the ground, finer than the intervals.
 struct Detail {
@@ -62,16 +84,18 @@ struct WaterStrike {
 struct WaterLevel {
     std::string measured; ///< when, as the file has it: "2025-03-14T10:30"
     Depth depth;
-    std::string pipe; ///< of the monitoring point
+    std::string pipe;       ///< of the monitoring point
+    bool dry = false;       ///< no water down to `depth`
+    std::string given = {}; ///< the reading if it was no depth: "level 12.31", "pressure 23.5 kPa"
     bool operator==(const WaterLevel&) const = default;
 };
 
-/// A pipe or a response zone of an installation.
+/// A part of an installation: of its pipe, of what the hole is filled with beside it, or where it lets water in.
 struct Installation {
-    enum class Part { PlainPipe, SlottedPipe, ResponseZone };
+    enum class Part { PlainPipe, SlottedPipe, ResponseZone, Pipe, Backfill, Tip };
     Part part = Part::PlainPipe;
     Depth top, base;
-    std::string name; ///< of the monitoring point
+    std::string name; ///< of the monitoring point; of backfill, the material
     bool operator==(const Installation&) const = default;
 };
 
@@ -81,15 +105,32 @@ struct CoreRun {
     bool operator==(const CoreRun&) const = default;
 };
 
-/// Readings down a hole: a geophysical log, or single values such as test results.
+/// A push of a cone from this place; its readings are curves.
+struct Sounding {
+    std::string push;                     ///< "1", "1A": two of a hole differ
+    std::string cone = {};                ///< type and reference, as the file has them
+    std::optional<double> areaRatio = {}; ///< a in qt = qc + u2 (1 - a)
+    std::optional<Depth> water = {};      ///< depth to it, at the time
+    bool operator==(const Sounding&) const = default;
+};
+
+/// Readings down a hole: a geophysical log, a sounding, or single values such as test results.
 struct Curve {
     struct Reading {
         double depth = 0; ///< metres along the hole
         double value = 0; ///< kNoValue where there is none
     };
+    /// A reading that is not just its number, as the file has it: "<0.5", "NP".
+    struct Written {
+        std::size_t reading = 0; ///< which of the readings
+        std::string text;
+        bool operator==(const Written&) const = default;
+    };
     std::string name, unit, words;
     bool single = false; ///< single values, not a line
     std::shared_ptr<const std::vector<Reading>> readings;
+    std::vector<Written> written = {};   ///< by reading
+    std::string push = {};               ///< of the sounding that it belongs to; empty: of none
     bool operator==(const Curve&) const; ///< by values; kNoValue equals itself
 };
 
@@ -109,6 +150,7 @@ struct Hole {
     std::vector<WaterLevel> waterLevels; ///< in the file's order
     std::vector<Installation> installations;
     std::vector<CoreRun> coreRuns;
+    std::vector<Sounding> soundings;
     std::vector<Curve> curves;
     bool excluded = false; ///< by the user: it stays visible, and speaks of no surface
     std::string file;

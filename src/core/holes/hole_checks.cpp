@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <cmath>
 #include <fmt/format.h>
+#include <map>
 #include <unordered_map>
 
 namespace fox {
@@ -20,7 +21,8 @@ double median(std::vector<double> values) {
 
 class Checker {
 public:
-    explicit Checker(const Holes& holes) : m_holes(holes), m_names(displayNames(holes)), m_spread(holes) {
+    Checker(const Holes& holes, const std::set<std::string>& edition3)
+        : m_holes(holes), m_edition3(edition3), m_names(displayNames(holes)), m_spread(holes) {
         std::vector<double> levels;
         for (const auto& h : holes)
             if (h.level) levels.push_back(h.level->metres);
@@ -28,10 +30,11 @@ public:
     }
 
     Findings check() {
+        checkSwappedFiles();
         for (std::size_t i = 0; i < m_holes.size(); ++i) {
             m_hole = &m_holes[i];
             m_name = &m_names[i];
-            checkPlace();
+            if (!m_swappedFiles.contains(m_hole->file)) checkPlace();
             checkLevel();
             checkDepth();
             checkTests();
@@ -45,9 +48,50 @@ public:
 private:
     Finding& add(const char* rule, int line, const char* group, const char* heading, std::string words) {
         m_out.push_back({Severity::Warning, rule, m_hole->file, line, group, heading, *m_name, std::move(words)});
+        if (m_edition3.contains(m_hole->file)) nameByEdition3(m_out.back());
         return m_out.back();
     }
+    static void nameByEdition3(Finding& f) {
+        static constexpr std::pair<std::string_view, std::string_view> kNames[] = {
+            {"LOCA", "HOLE"}, {"HORN", "HOLE"}, {"WSTG_DPTH", "WSTK_DEP"}, {"WSTG", "WSTK"}};
+        for (auto* name : {&f.group, &f.heading})
+            for (const auto& [four, three] : kNames)
+                if (name->starts_with(four)) {
+                    name->replace(0, four.size(), three);
+                    break;
+                }
+    }
     Remedy placeIt() const { return {"Place it on the plan", PlaceOnPlan{*m_name}}; }
+
+    bool looksSwapped(const Hole& hole) const {
+        const auto p = hole.place();
+        return p && m_spread.isFarOff(*p) && m_spread.fromMiddle({p->y, p->x}) < m_spread.fromMiddle(*p) / 10;
+    }
+
+    /// Files of several holes that all look swapped are told once.
+    void checkSwappedFiles() {
+        struct Count {
+            std::size_t placed = 0, swapped = 0, first = 0;
+        };
+        std::map<std::string, Count> files;
+        for (std::size_t i = 0; i < m_holes.size(); ++i) {
+            if (!m_holes[i].place() || m_holes[i].file.empty()) continue;
+            auto& count = files[m_holes[i].file];
+            ++count.placed;
+            if (looksSwapped(m_holes[i]) && count.swapped++ == 0) count.first = i;
+        }
+        for (const auto& [file, count] : files) {
+            if (count.swapped < 2 || count.swapped < count.placed) continue;
+            m_swappedFiles.insert(file);
+            m_hole = &m_holes[count.first], m_name = &m_names[count.first];
+            auto& found = add("FC-SWAPPED", m_hole->line, "LOCA", "LOCA_NATE",
+                              fmt::format("Easting and northing of all {} holes of this file look swapped: the other way round "
+                                          "they lie among the others.",
+                                          count.placed));
+            found.hole.clear();
+            found.remedy = Remedy{"Swap them in all of its holes", SwapCoordinatesOfFile{file}};
+        }
+    }
 
     void checkPlace() {
         if (m_hole->easting == 0.0 && m_hole->northing == 0.0)
@@ -65,7 +109,7 @@ private:
     void checkFarOff(Point2 p) {
         if (!m_spread.isFarOff(p)) return;
         const double far = m_spread.fromMiddle(p), swapped = m_spread.fromMiddle({p.y, p.x});
-        if (swapped < far / 10)
+        if (looksSwapped(*m_hole))
             add("FC-SWAPPED", m_hole->line, "LOCA", "LOCA_NATE",
                 fmt::format(
                     "Easting and northing look swapped: the other way round the hole lies {:.0f} m from the site's middle, "
@@ -141,22 +185,26 @@ private:
         const auto odd =
             std::ranges::find_if(m_hole->stations, [](const PathStation& s) { return s.inclination <= 0 || s.inclination > 90; });
         if (odd == m_hole->stations.end()) return;
-        add("FC-PATH", m_hole->line, "HORN", "HORN_INCL",
-            odd->inclination == 0
-                ? fmt::format(
-                    "The hole is horizontal at {:.2f} m, as its inclination is 0. If that was measured from the vertical, "
-                    "correct it to 90.",
-                    odd->depth.metres)
-                : fmt::format("The hole rises at {:.2f} m, as its inclination is {:g} where 90 is straight down: correct it, or "
-                              "exclude the hole.",
-                              odd->depth.metres, odd->inclination))
-            .remedy = Remedy{"Exclude this one from surfaces", ExcludeHole{*m_name}};
+        const Remedy exclude{"Exclude this one from surfaces", ExcludeHole{*m_name}};
+        auto& found = add("FC-PATH", odd->line > 0 ? odd->line : m_hole->line, "HORN", "HORN_INCL",
+                          odd->inclination == 0
+                              ? fmt::format("The hole is horizontal at {:.2f} m, as its inclination is 0, where 90 is straight "
+                                            "down. It may have been measured from the vertical.",
+                                            odd->depth.metres)
+                              : fmt::format("The hole rises at {:.2f} m, as its inclination is {:g} where 90 is straight down: "
+                                            "correct it, or exclude the hole.",
+                                            odd->depth.metres, odd->inclination));
+        const bool fromVertical =
+            std::ranges::all_of(m_hole->stations, [](const PathStation& s) { return s.inclination >= 0 && s.inclination <= 90; });
+        found.remedy = fromVertical ? Remedy{"They were measured from the vertical", MeasureFromVertical{*m_name}} : exclude;
+        if (fromVertical) found.others = {exclude};
     }
 
     void checkIntervals() {
         const auto say = [&](const char* rule, int line, std::string words) -> Finding& {
             return add(rule, line, "GEOL", "GEOL_BASE", std::move(words));
         };
+        if (m_hole->intervals.empty() && !m_hole->soundings.empty()) return; // a sounding brings no samples up
         if (m_hole->intervals.empty()) {
             say("FC-LOG", m_hole->line, "The hole has no geology: it says nothing about any unit.");
             return;
@@ -207,10 +255,12 @@ private:
     }
 
     const Holes& m_holes;
+    const std::set<std::string>& m_edition3; ///< names of files
     std::vector<std::string> m_names;
     const Hole* m_hole = nullptr;
     const std::string* m_name = nullptr;
     HoleSpread m_spread;
+    std::set<std::string> m_swappedFiles;
     double m_level = 0; ///< the median
     Findings m_out;
 };
@@ -234,6 +284,6 @@ bool HoleSpread::isFarOff(Point2 p) const {
     return m_placed >= 3 && fromMiddle(p) >= std::max(kLeast, kTimes * m_spread);
 }
 
-Findings checkHoles(const Holes& holes) { return Checker(holes).check(); }
+Findings checkHoles(const Holes& holes, const std::set<std::string>& edition3) { return Checker(holes, edition3).check(); }
 
 } // namespace fox

@@ -196,6 +196,18 @@ Georeference placingOf(const Picture& picture, const std::string& siteCrs) {
     return corners.size() < 3 ? placing : fitGeoreference(corners).placing;
 }
 
+/// Points that were excluded by hand, and whether the source is used.
+void keepExclusions(const ValueSource& was, ValueSource& now) {
+    const auto key = [](const ValuePoint& p) { return std::tuple(p.place.x, p.place.y, p.place.z, p.value); };
+    std::set<std::tuple<double, double, double, double>> excluded;
+    for (const auto& p : was.points)
+        if (p.excluded) excluded.insert(key(p));
+    auto points = *now.points;
+    for (auto& p : points) p.excluded = excluded.contains(key(p));
+    now.points = std::move(points);
+    now.used = was.used;
+}
+
 } // namespace
 
 Edited importContacts(const Project& project, const ImportPreview& u) {
@@ -224,6 +236,29 @@ Edited importContacts(const Project& project, const ImportPreview& u) {
         sources.push_back(std::move(source));
     }
     e.project.contactPoints = part(std::move(sources));
+    putFile(e.project, before, std::move(file));
+    return e;
+}
+
+Edited importValues(const Project& project, const ImportPreview& u) {
+    const auto* before = earlierIssue(project, u);
+    auto file = u.file;
+    if (!before) file.name = uniqueName(*project.files, file.name);
+    auto sources = *project.valuePoints;
+    std::size_t read = 0;
+    std::vector<ValueSource> incoming;
+    for (auto source : u.values->sources) {
+        source.file = file.name;
+        read += source.points.size();
+        const auto was = std::ranges::find_if(
+            sources, [&](const ValueSource& s) { return before && s.file == before->name && s.quantity == source.quantity; });
+        if (was != sources.end()) keepExclusions(*was, source);
+        incoming.push_back(std::move(source));
+    }
+    if (before) std::erase_if(sources, [&](const ValueSource& s) { return s.file == before->name; });
+    std::ranges::move(incoming, std::back_inserter(sources));
+    Edited e{project, fmt::format("{} {} ({})", before ? "Update" : "Import", file.name, counted(read, "value"))};
+    e.project.valuePoints = part(std::move(sources));
     putFile(e.project, before, std::move(file));
     return e;
 }

@@ -25,11 +25,16 @@ Edited importGround(const Project&, const ImportPreview&);
 /// excluded by hand stay excluded.
 Edited importContacts(const Project&, const ImportPreview&);
 
+/// Adds values at points in space, or puts them in place of those of an earlier issue of the same file: points that were
+/// excluded by hand stay excluded.
+Edited importValues(const Project&, const ImportPreview&);
+
 /// Reads a file's bytes, if they are to be kept: those of big ground files (kKeptBytes) stay on the disk.
 void loadBytes(SourceFile&);
 inline constexpr std::uintmax_t kKeptBytes = 16'000'000;
 
-/// Places outside of where a coordinate system makes sense; none if it is not known. Degrees are told apart.
+/// Places outside of where a coordinate system makes sense; none if it is not known. Degrees are told apart, and places that
+/// would lie inside the other way round (FC-SWAPPED).
 Findings outOfSense(const Box2& extent, const std::string& crs, const std::string& file);
 
 } // namespace fox

@@ -28,11 +28,25 @@ std::string spelledAlike(std::string_view id) {
     return out;
 }
 
+/// AGS files of which no hole has geology: soundings, monitoring, results of the laboratory. They add to holes as tables do.
+std::set<std::string> filesWithoutGeology(const Project& project) {
+    std::set<std::string> out;
+    for (const auto& f : *project.files)
+        if (f.format.starts_with("AGS")) out.insert(f.name);
+    for (const auto& h : *project.holes)
+        if (!h.intervals.empty()) out.erase(h.file);
+    return out;
+}
+
 /// The project's holes by id.
 class Known {
 public:
     Known(const Project& project, const ImportPreview& u)
-        : m_holes(*project.holes), m_partial(u.partial), m_otherSpelling(u.file.settings.otherSpelling) {
+        : m_holes(*project.holes),
+          m_partial(u.partial),
+          m_knowsProject(u.file.format.starts_with("AGS")),
+          m_otherSpelling(u.file.settings.otherSpelling),
+          m_bare(filesWithoutGeology(project)) {
         for (const auto& f : *project.files)
             if (f.format.starts_with("AGS")) m_whole.insert(f.name);
         const auto& holes = m_holes;
@@ -56,11 +70,12 @@ public:
         return same.size() == 1 ? std::optional(same.front()) : std::nullopt;
     }
 
-    /// Whether it is a hole that only tables and logs without a project told of (it is named after its file), and now a file that
-    /// has one.
+    /// Whether it is a hole that only tables and logs without a project told of (it is named after its file), or AGS files
+    /// without geology, and now a file that has it whole.
     bool joins(std::size_t known, const Hole& incoming) const {
         const auto& hole = m_holes[known];
-        return !m_partial && hole.project != incoming.project && !m_whole.contains(hole.file)
+        if (!m_partial && hole.project == incoming.project && m_bare.contains(hole.file)) return true;
+        return m_knowsProject && hole.project != incoming.project && !m_whole.contains(hole.file)
                && hole.project == std::filesystem::path(hole.file).stem().string();
     }
 
@@ -83,8 +98,9 @@ private:
     }
 
     const Holes& m_holes;
-    bool m_partial, m_otherSpelling;
+    bool m_partial, m_knowsProject, m_otherSpelling;
     std::set<std::string> m_whole; ///< files that know their project
+    std::set<std::string> m_bare;  ///< of these, those without geology
     std::unordered_map<std::string, std::vector<std::size_t>> m_byId, m_bySpelling;
 };
 
@@ -128,12 +144,33 @@ std::vector<std::string> differences(const Hole& was, const Hole& now) {
     if (was.strikes != now.strikes || was.installations != now.installations) out.push_back("water or installations changed");
     if (was.waterLevels != now.waterLevels)
         out.push_back(fmt::format("water levels: {} to {}", was.waterLevels.size(), now.waterLevels.size()));
+    if (was.soundings != now.soundings)
+        out.push_back(fmt::format("soundings: {} to {}", was.soundings.size(), now.soundings.size()));
     if (was.curves != now.curves) out.push_back(fmt::format("curves: {} to {}", was.curves.size(), now.curves.size()));
     return out;
 }
 
+/// What the earlier issue of a file said, hole by hole, to tell that from what other files have added.
+class EarlierHoles {
+public:
+    EarlierHoles() = default;
+    EarlierHoles(const Project& project, const SourceFile* file) {
+        if (!file || file->bytes.text->empty()) return;
+        const auto read = readSource(*file, SiteContext(project), *project.corrections);
+        for (const auto& h : read.holes) m_holes.emplace(h.id, h);
+    }
+    /// Null if it had none of this id, or is not there any more.
+    const Hole* of(const Hole& hole) const {
+        const auto at = m_holes.find(hole.id);
+        return at == m_holes.end() ? nullptr : &at->second;
+    }
+
+private:
+    std::unordered_map<std::string, Hole> m_holes;
+};
+
 /// The hole as it would be after the import.
-Hole updated(const Hole& was, const Hole& incoming, bool partial, bool joins = false) {
+Hole updated(const Hole& was, const Hole& incoming, bool partial, bool joins, const EarlierHoles& earlier) {
     Hole now = was;
     if (partial || joins) addTo(now, incoming);
     if (joins) now.project = incoming.project, now.file = incoming.file, now.line = incoming.line;
@@ -141,9 +178,16 @@ Hole updated(const Hole& was, const Hole& incoming, bool partial, bool joins = f
     now = incoming;
     now.id = was.id, now.name = was.name;
     now.excluded = was.excluded;
-    now.waterLevels = was.waterLevels; // from tables: a newer issue of the logs does not end them
-    for (const auto& c : was.curves)   // logs that came from elsewhere stay
-        if (std::ranges::none_of(now.curves, [&](const Curve& n) { return n.name == c.name; }) && !c.single)
+    if (const auto* old = earlier.of(was)) {
+        keepFromElsewhere(now, was, *old);
+        return now;
+    }
+    const auto own = now.waterLevels.size();
+    for (const auto& w : was.waterLevels) // from tables: a newer issue of the logs does not end them
+        if (std::ranges::count(now.waterLevels, w) == 0) now.waterLevels.push_back(w);
+    if (now.waterLevels.size() > own) std::ranges::stable_sort(now.waterLevels, {}, &WaterLevel::measured);
+    for (const auto& c : was.curves) // logs that came from elsewhere stay
+        if (std::ranges::none_of(now.curves, [&](const Curve& n) { return n.name == c.name && n.push == c.push; }) && !c.single)
             now.curves.push_back(c);
     return now;
 }
@@ -261,10 +305,11 @@ const SourceFile* earlierIssue(const Project& project, const ImportPreview& u) {
         if (sameKind && f.name == u.file.name) return &f;
     }
     if (u.partial || u.isGround()) return nullptr;
+    const auto bare = filesWithoutGeology(project);
     for (const auto& h : *project.holes) // an AGS file under another name: its project, and its holes
         if (h.project == u.project && std::ranges::count(u.holes, h.id, &Hole::id))
             for (const auto& f : *project.files)
-                if (f.name == h.file) return &f;
+                if (f.name == h.file && !bare.contains(f.name)) return &f;
     return nullptr;
 }
 
@@ -290,6 +335,7 @@ std::vector<HoleChange> changesBy(const Project& project, const ImportPreview& u
     std::set<std::size_t> met;
     const auto* issue = earlierIssue(project, u);
     const auto corrected = issue ? withCorrections(project, u, *issue).holes : std::nullopt;
+    const EarlierHoles earlier(project, u.partial ? nullptr : issue);
     for (const auto& incoming : corrected ? *corrected : u.holes) {
         const auto was = known.find(incoming);
         if (!was) {
@@ -298,7 +344,7 @@ std::vector<HoleChange> changesBy(const Project& project, const ImportPreview& u
         }
         met.insert(*was);
         const bool joins = known.joins(*was, incoming);
-        auto facts = differences(holes[*was], updated(holes[*was], incoming, u.partial, joins));
+        auto facts = differences(holes[*was], updated(holes[*was], incoming, u.partial, joins, earlier));
         if (joins) facts.insert(facts.begin(), fmt::format("{} knew it so far", holes[*was].file));
         const bool isSame = facts.empty();
         if (!isSame && known.isOneOfSeveral(incoming))
@@ -317,6 +363,7 @@ Edited importSource(const Project& project, const ImportPreview& u, const Import
     if (u.asksWhetherContacts)
         throw Error(fmt::format("{}: say whether its rows are survey points or contacts of units.", u.file.name));
     if (u.contacts) return withExtentSaid(project, importContacts(project, u));
+    if (u.values) return withExtentSaid(project, importValues(project, u));
     if (u.isGround()) return withExtentSaid(project, importGround(project, u));
     const bool update = choices.existing == ImportChoices::Existing::Update;
     const auto* before = update ? earlierIssue(project, u) : nullptr;
@@ -343,6 +390,7 @@ Edited importSource(const Project& project, const ImportPreview& u, const Import
     int added = 0, joined = 0, changed = 0, removed = 0;
     const Known known(project, u);
     const auto beforeName = before ? before->name : std::string();
+    const EarlierHoles earlier(project, u.partial ? nullptr : before);
     const auto stem = std::filesystem::path(file.name).stem().string();
     file.settings.holesOut.assign(choices.holesOut.begin(), choices.holesOut.end());
     for (auto h : *incoming) {
@@ -351,7 +399,7 @@ Edited importSource(const Project& project, const ImportPreview& u, const Import
         const bool joins = at && known.joins(*at, h);
         if (at && (update || joins)) {
             const auto& was = holes[*at];
-            auto now = updated(was, h, u.partial, joins);
+            auto now = updated(was, h, u.partial, joins, earlier);
             // what a sheet says of a hole of another file is a correction of that file
             if (u.partial && was.file != beforeName) book.recordFacts(was, now, fmt::format("Import {}", file.name));
             if (joins) book.recordFacts(h, now, fmt::format("Kept from {}", was.file)), ++joined;
@@ -408,6 +456,7 @@ Edited rereadSource(const Project& project, const std::string& name, const Sourc
     const auto at = std::ranges::find(files, name, &SourceFile::name);
     if (at == files.end()) throw Error(fmt::format("There is no file {} in the project.", name));
     const auto out = at->settings.holesOut;
+    const auto fileBefore = *at;
     at->settings = settings;
     const auto readAgain = [&](SourceFile file) {
         auto again = importSource(project, readSource(std::move(file), SiteContext(project), {}, progress));
@@ -426,6 +475,7 @@ Edited rereadSource(const Project& project, const std::string& name, const Sourc
     }
     auto u = readSource(*at, SiteContext(project), *project.corrections, progress);
     u.file.holes = at->holes;
+    const EarlierHoles earlier(project, u.partial ? nullptr : &fileBefore);
     Edited e{project, fmt::format("Read {} again", name)};
     auto holes = *project.holes;
     const Known known(project, u);
@@ -440,7 +490,8 @@ Edited rereadSource(const Project& project, const std::string& name, const Sourc
             continue;
         }
         if (!was || !(u.partial || holes[*was].file == name)) continue;
-        if (auto now = updated(holes[*was], h, u.partial); now != holes[*was]) holes.change(*was) = std::move(now);
+        if (auto now = updated(holes[*was], h, u.partial, false, earlier); now != holes[*was])
+            holes.change(*was) = std::move(now);
     }
     giveNames(holes);
     *at = std::move(u.file);

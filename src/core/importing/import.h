@@ -29,12 +29,13 @@ struct ImportPreview {
     std::optional<SurveyGuess> guess;
     std::optional<GroundLines> lines;
     std::optional<ContactRows> contacts; ///< if its rows or features are contacts in no log
+    std::optional<ValueRows> values;     ///< if its rows are values at points in space
     std::shared_ptr<const Grid> grid;
     std::shared_ptr<const Picture> picture;
-    /// Ground data or contacts in no log: no holes come of it.
-    bool isGround() const { return survey || lines || contacts || grid || picture; }
+    /// Ground data, contacts in no log or values in space: no holes come of it.
+    bool isGround() const { return survey || lines || contacts || values || grid || picture; }
     /// It is a survey, and which column is the easting has to be asked: settings.columns is the answer.
-    bool asksForOrder() const { return guess && !survey && !contacts; }
+    bool asksForOrder() const { return guess && !survey && !contacts && !values; }
     /// Its rows look like survey points, but their codes are names of units: settings.as is the answer.
     bool asksWhetherContacts = false;
     /// Of a drawing of several layers of which nobody has said yet which are ground: what they are read as meanwhile. The answer

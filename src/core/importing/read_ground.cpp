@@ -261,9 +261,11 @@ Findings outOfSense(const Box2& box, const std::string& crs, const std::string& 
         outside += !area.holds(p);
     if (outside == 0) return {};
     const bool swapped = area.holds({box.centre().y, box.centre().x});
-    return say(fmt::format("{} of it (E {:.0f} to {:.0f}, N {:.0f} to {:.0f}) lies outside of where {} is meant for{}.",
-                           outside == 4 ? "All" : "Part", box.xmin, box.xmax, box.ymin, box.ymax, crs,
-                           swapped ? "; with eastings and northings exchanged it would lie inside" : ""));
+    auto out = say(fmt::format("{} of it (E {:.0f} to {:.0f}, N {:.0f} to {:.0f}) lies outside of where {} is meant for{}.",
+                               outside == 4 ? "All" : "Part", box.xmin, box.xmax, box.ymin, box.ymax, crs,
+                               swapped ? "; with eastings and northings exchanged it would lie inside" : ""));
+    if (swapped) out.front().rule = "FC-SWAPPED";
+    return out;
 }
 
 } // namespace fox

@@ -15,6 +15,7 @@
 #include "importing/ground_import.h"
 #include "importing/hole_places.h"
 #include "importing/join_holes.h"
+#include "importing/point_units.h"
 #include "sequence/description.h"
 
 #include <fmt/format.h>
@@ -66,15 +67,15 @@ public:
             Box2 extent; // of holes that are not at 0, 0, which is said of them one by one
             for (const auto& h : m_out.holes)
                 if (const auto p = h.place(); p && (p->x != 0 || p->y != 0)) extent.include(*p);
-            append(m_out.file.findings, outOfSense(extent, m_siteCrs, m_out.file.name));
+            auto sense = outOfSense(extent, m_siteCrs, m_out.file.name);
+            for (auto& f : sense)
+                if (f.rule == "FC-SWAPPED")
+                    f.remedy = Remedy{"Swap them in all of its holes", SwapCoordinatesOfFile{m_out.file.name}};
+            append(m_out.file.findings, std::move(sense));
         }
-        if (m_out.survey || m_out.contacts) {
+        if (m_out.survey || m_out.contacts || m_out.values) {
             Box2 extent;
-            if (m_out.survey)
-                for (const auto& p : m_out.survey->points) extent.include(p.place.plan());
-            else
-                for (const auto& p : m_out.contacts->points)
-                    if (p.hole.empty()) extent.include(p.place.plan());
+            eachPlace([&](Point3& p) { extent.include(p.plan()); });
             append(m_out.file.findings, outOfSense(extent, m_siteCrs, m_out.file.name));
         }
         m_out.file.holes = int(m_out.holes.size());
@@ -137,6 +138,9 @@ private:
         m_out.title = content.title;
         m_out.holes = std::move(content.holes);
         m_out.codeNames = std::move(content.codeNames);
+        // soundings, monitoring or results of the laboratory, in a file of their own: they add to holes that are there
+        m_out.partial =
+            !m_out.holes.empty() && std::ranges::all_of(m_out.holes, [](const Hole& h) { return h.intervals.empty(); });
         if (const auto& grid = file.settings.localGrid)
             append(file.findings, placeByLocalGrid(m_out.holes, *grid, content.localPlaces, file.name));
         takeDegrees(degreesIn(read), "LOCA", "LOCA_LAT");
@@ -241,12 +245,10 @@ private:
         m_out.contacts = contactPointsOf(sheet);
         m_out.file.settings.as = SourceSettings::As::Contacts;
         append(m_out.file.findings, m_out.contacts->findings);
-        sayUnit();
-        const auto named = surveyColumns(sheet);
-        sayColumnUnits(named);
-        const double depthUnit = contactColumns(sheet).depthUnit.value_or(metresInUnit());
+        const PointUnits units(m_out.file, surveyColumns(sheet));
+        const double depthUnit = contactColumns(sheet).depthUnit.value_or(units.metresInUnit());
         for (auto& p : m_out.contacts->points) {
-            p.place = inMetres(p.place, named);
+            p.place = units.inMetres(p.place);
             p.depth.metres *= depthUnit;
         }
         m_out.tables.push_back({sheet.name, sheet.rows.size(), "contacts", sheet.columns});
@@ -255,47 +257,35 @@ private:
                                         m_out.contacts->findings.empty() ? "" : m_out.contacts->findings.front().message));
     }
 
-    /// By choice, or that of the file's system.
-    double metresInUnit() const {
-        const auto& s = m_out.file.settings;
-        if (s.unit > 0) return s.unit;
-        const double own = s.crs.empty() ? 1 : unitOfSystem(s.crs).metres;
-        return own > 0 ? own : 1; // levels beside degrees are in metres
+    /// Values at points in space: by choice, or because the header names coordinates and a value, and neither hole nor unit.
+    bool isValues(const Table& table) const {
+        using As = SourceSettings::As;
+        if (m_out.file.settings.as != As::Guess) return m_out.file.settings.as == As::Values;
+        return namesValues(table) && valueColumns(table).complete() && !namesUnits(table) && !namesHoles(table);
     }
 
-    /// That a system is in feet is never passed over in silence.
-    void sayUnit() {
-        const auto& s = m_out.file.settings;
-        if (s.crs.empty()) return;
-        const auto unit = unitOfSystem(s.crs);
-        if (unit.isMetre() || unit.metres == 0) return;
-        const bool levelsToo = metresInUnit() != 1;
-        m_out.file.findings.push_back(
-            {Severity::Note, "FC-UNIT", m_out.file.name, 0, "", "", "",
-             fmt::format("{} is in units of a {}: coordinates are converted at {:.9g} m each; levels are {}.", s.crs, unit.name,
-                         unit.metres,
-                         levelsToo ? fmt::format("converted at {:.9g} m each", metresInUnit()) : "taken as metres")});
+    void values(const Table& sheet) {
+        m_out.file.format = "values";
+        m_out.values = valuePointsOf(sheet);
+        m_out.file.settings.as = SourceSettings::As::Values;
+        append(m_out.file.findings, m_out.values->findings);
+        const PointUnits units(m_out.file, surveyColumns(sheet));
+        std::size_t read = 0;
+        for (auto& source : m_out.values->sources) {
+            if (units.changesAnything()) movePoints(source, [&](ValuePoint& p) { p.place = units.inMetres(p.place); });
+            read += source.points.size();
+        }
+        m_out.tables.push_back({sheet.name, sheet.rows.size(), "values", sheet.columns});
+        if (read == 0)
+            throw FileError(fmt::format("{} has no row with a position and a value. {}", m_out.file.name,
+                                        m_out.values->findings.empty() ? "" : m_out.values->findings.front().message));
     }
 
-    /// Coordinates of another system are in that system's unit. What a column's heading says of its unit goes before what is
-    /// said of the whole file.
-    Point3 inMetres(const Point3& p, const SurveyColumns& named) const {
-        const double unit = metresInUnit();
-        const double z = p.z * named.levelUnit.value_or(unit);
-        if (!m_out.file.settings.crs.empty()) return {p.x, p.y, z};
-        return {p.x * named.eastingUnit.value_or(unit), p.y * named.northingUnit.value_or(unit), z};
-    }
-
-    /// Columns of points in different units, or not in metres, are never passed over in silence.
-    void sayColumnUnits(const SurveyColumns& named) {
-        const double unit = metresInUnit();
-        const auto differs = [&](const std::optional<double>& u) { return u && *u != 1; };
-        if (!differs(named.eastingUnit) && !differs(named.northingUnit) && !differs(named.levelUnit)) return;
-        m_out.file.findings.push_back(
-            {Severity::Note, "FC-UNIT", m_out.file.name, 0, "", "", "",
-             fmt::format("By the headings of the columns, eastings are converted at {:.9g} m each, northings at {:.9g} m, levels "
-                         "at {:.9g} m.",
-                         named.eastingUnit.value_or(unit), named.northingUnit.value_or(unit), named.levelUnit.value_or(unit))});
+    template <typename Change>
+    static void movePoints(ValueSource& source, Change&& change) {
+        auto points = *source.points;
+        for (auto& p : points) change(p);
+        source.points = std::move(points);
     }
 
     /// Whether a cell names a unit of the project, or a kind of ground.
@@ -355,6 +345,8 @@ private:
             mapping.units.resize(sheet.columns.size());
             if (sheets.size() == 1 && isContacts(sheet)) {
                 contacts(sheet);
+            } else if (sheets.size() == 1 && isValues(sheet)) {
+                values(sheet);
             } else if (sheets.size() == 1 && isSurvey(sheet, mapping)) {
                 survey(sheet);
             } else {
@@ -374,7 +366,7 @@ private:
         }
         m_out.holes.changeEach([&](Hole& h) { h.file = file.name; });
         takeDegrees(degrees, "", "");
-        if (m_out.holes.empty() && !m_out.survey && !m_out.contacts && file.findings.empty()) {
+        if (m_out.holes.empty() && !m_out.isGround() && file.findings.empty()) {
             const bool namesHole =
                 std::ranges::any_of(file.settings.mappings, [](const auto& m) { return m.second.has(ColumnRole::HoleId); });
             file.findings.push_back({Severity::Warning, "FC-TABLE", file.name, 0, "", "", "",
@@ -398,6 +390,7 @@ private:
         const bool named = !settings.columns.empty() || settings.mappings.contains(sheet.name);
         if (named || settings.as == As::HoleTable || surveyColumns(sheet).complete()) return true;
         if (contactColumns(sheet).complete() && settings.as != As::SurveyPoints && namesUnits(sheet)) return true;
+        if (settings.as == As::Values && valueColumns(sheet).complete()) return true;
         // names of units without a header are no names of holes
         const bool ofHoles = namesHoles(sheet) || !whatItHolds(guessMapping(sheet)).empty();
         if (settings.as == As::Guess && ofHoles && !(hasNoHeader(sheet) && columnOfUnits(sheet))) return true;
@@ -408,6 +401,9 @@ private:
         settings.columns = m_out.guess->columns;
         for (std::size_t c = 0; c < std::min(settings.columns.size(), sheet.columns.size()); ++c)
             if (Table header{"", {sheet.columns[c]}, {}}; namesUnits(header)) settings.columns[c] = "unit"; // that much it says
+        if (settings.as == As::Values)
+            for (auto& c : settings.columns)
+                if (c.empty() || c == "code") c = "value";
         sheet.rows = std::move(rows);
         sheet.columns = settings.columns;
         return true;
@@ -447,11 +443,9 @@ private:
         m_out.survey = m_text ? surveyOf(*m_text, sheet, m_progress) : surveyOf(sheet);
         askWhetherContacts(sheet);
         append(m_out.file.findings, m_out.survey->findings);
-        const auto named = surveyColumns(sheet);
-        if (metresInUnit() != 1 || named.namesUnits())
-            for (auto& p : m_out.survey->points) p.place = inMetres(p.place, named);
-        sayUnit();
-        sayColumnUnits(named);
+        const PointUnits units(m_out.file, surveyColumns(sheet));
+        if (units.changesAnything())
+            for (auto& p : m_out.survey->points) p.place = units.inMetres(p.place);
         m_out.tables.push_back({sheet.name, sheet.rows.size(), "ground", sheet.columns});
         if (m_out.survey->points.empty())
             throw FileError(fmt::format("{} has no row with an easting, a northing and a level.", m_out.file.name));
@@ -478,6 +472,18 @@ private:
         return places.back();
     }
 
+    /// The places of survey points, contacts in space and values, to be looked at or changed.
+    template <typename Use>
+    void eachPlace(Use&& use) {
+        if (m_out.survey)
+            for (auto& p : m_out.survey->points) use(p.place);
+        if (m_out.contacts)
+            for (auto& p : m_out.contacts->points)
+                if (p.hole.empty()) use(p.place);
+        if (m_out.values)
+            for (auto& source : m_out.values->sources) movePoints(source, [&](ValuePoint& p) { use(p.place); });
+    }
+
     void toSiteSystem() {
         const auto& crs = m_out.file.settings.crs;
         if (crs.empty() || m_siteCrs.empty() || crs == m_siteCrs || m_out.file.settings.localGrid) return;
@@ -491,19 +497,11 @@ private:
                 h.northing = there ? std::optional(there->y) : std::nullopt;
                 lost += !there;
             }
-        if (m_out.survey)
-            for (auto& point : m_out.survey->points) {
-                const auto there = toSite.forward(point.place.plan());
-                if (there) point.place.x = there->x, point.place.y = there->y;
-                lost += !there;
-            }
-        if (m_out.contacts)
-            for (auto& point : m_out.contacts->points) {
-                if (!point.hole.empty()) continue;
-                const auto there = toSite.forward(point.place.plan());
-                if (there) point.place.x = there->x, point.place.y = there->y;
-                lost += !there;
-            }
+        eachPlace([&](Point3& p) {
+            const auto there = toSite.forward(p.plan());
+            if (there) p.x = there->x, p.y = there->y;
+            lost += !there;
+        });
         if (lost > 0)
             m_out.file.findings.push_back(
                 {Severity::Error, "FC-SYSTEM", m_out.file.name, 0, "", "", "",

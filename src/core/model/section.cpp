@@ -1,6 +1,7 @@
 #include "model/section.h"
 
 #include "base/parallel.h"
+#include "holes/water_levels.h"
 
 #include <set>
 
@@ -67,6 +68,7 @@ SectionHole stickOf(const InterpretedHole& read, const HolePath& path, const Pro
     }
     std::tie(out.endChainage, out.endLevel) = place(read.hole->end());
     for (const auto& w : read.hole->strikes) out.water.push_back(place(w.roseTo.value_or(w.depth)).second);
+    for (const auto* w : latestReadings(*read.hole)) out.water.push_back(place(w->depth).second);
     return out;
 }
 

@@ -16,7 +16,7 @@ struct SectionHole {
     double offset = 0;   ///< metres, positive to the right of the line
     std::vector<SectionStick> sticks;
     double endChainage = 0, endLevel = 0; ///< where the hole ends
-    std::vector<double> water;            ///< levels to which water rose where it was struck, metres
+    std::vector<double> water;            ///< levels of water: where it rose when struck, and by latest readings; metres
     bool reachesOldest = false;           ///< else it stops short of the oldest unit
 };
 

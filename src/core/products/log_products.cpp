@@ -34,8 +34,14 @@ struct ReadingKey {
 
 std::shared_ptr<const Findings> holeFindings(const Making& making) {
     const auto& holes = making.project.holes;
-    return making.cache.get(
-        "hole findings", {holes}, [&] { return checkHoles(*holes); }, [](const Findings& f) { return bytesOf(f); });
+    const auto& files = making.project.files;
+    const auto make = [&] {
+        std::set<std::string> edition3;
+        for (const auto& f : *files)
+            if (f.format.starts_with("AGS 3")) edition3.insert(f.name);
+        return checkHoles(*holes, edition3);
+    };
+    return making.cache.get("hole findings", {holes, files}, make, [](const Findings& f) { return bytesOf(f); });
 }
 
 std::shared_ptr<const InterpretedLogs> interpretedLogs(const Making& making) {

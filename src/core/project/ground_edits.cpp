@@ -72,13 +72,16 @@ Edited removeSource(const Project& project, const std::string& file) {
                        + std::erase_if(ground.outlines, of) + std::erase_if(pictures, of);
     auto contacts = *project.contactPoints;
     const auto contactsFound = std::erase_if(contacts, of);
+    auto values = *project.valuePoints;
+    const auto valuesFound = std::erase_if(values, of);
     auto background = *project.background;
     const auto linesFound = std::erase_if(background, of);
-    if (found + contactsFound + linesFound == 0)
-        throw Error(fmt::format("There is no ground data and no contacts of {} in the project.", file));
+    if (found + contactsFound + valuesFound + linesFound == 0)
+        throw Error(fmt::format("There is no ground data, no values and no contacts of {} in the project.", file));
     auto e = withGround(project, std::move(ground), fmt::format("Remove {}", file));
     if (linesFound) e.project.background = part(std::move(background));
     if (contactsFound) e.project.contactPoints = part(std::move(contacts));
+    if (valuesFound) e.project.valuePoints = part(std::move(values));
     if (pictures.size() != project.pictures->size()) e.project.pictures = part(std::move(pictures));
     auto files = *project.files;
     std::erase_if(files, [&](const SourceFile& f) { return f.name == file; });

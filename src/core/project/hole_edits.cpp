@@ -12,6 +12,15 @@ namespace fox {
 
 namespace {
 
+/// Readings of water that were given as levels are where they were when the ground level is another.
+void keepWaterLevels(Hole& hole) {
+    constexpr std::string_view kLevel = "level ";
+    for (auto& w : hole.waterLevels)
+        if (const auto level = w.given.starts_with(kLevel) ? parseLeadingNumber(w.given.substr(kLevel.size())) : std::nullopt;
+            level && hole.level)
+            w.depth = Depth{hole.level->metres - *level};
+}
+
 /// A version in the making, with the holes that are edited. What is changed is recorded by done().
 class HoleEdits {
 public:
@@ -34,8 +43,16 @@ public:
         m_book.recordNumber(before(name), i.line, "GEOL_BASE", ColumnRole::Base, i.base.metres, to.metres, m_label);
         i.base = to;
     }
+    void setInclination(const std::string& name, PathStation& station, double to) {
+        const auto& hole = before(name);
+        m_book.recordNumber(hole, station.line, station.line == hole.line ? "HOLE_INCL" : "HORN_INCL", ColumnRole::Inclination,
+                            station.inclination, to, m_label);
+        station.inclination = to;
+    }
 
     Edited done() {
+        for (const auto at : m_touched)
+            if (m_holes[at].level != (*m_project.holes)[at].level) keepWaterLevels(m_holes.change(at));
         for (const auto at : m_touched) m_book.recordFacts((*m_project.holes)[at], m_holes[at], m_label);
         Edited e{m_project, m_label};
         e.project.holes = part(std::move(m_holes));
@@ -88,6 +105,30 @@ Edited setHolePlace(const Project& project, const std::string& name, Point2 plac
 Edited swapPlace(const Project& project, const std::string& name) {
     return changeHole(project, name, fmt::format("Swap easting and northing of {}", name),
                       [](Hole& h) { std::swap(h.easting, h.northing); });
+}
+
+Edited swapPlacesOfFile(const Project& project, const std::string& file) {
+    std::vector<HoleChangeOf> changes;
+    const auto names = displayNames(*project.holes);
+    for (std::size_t i = 0; i < names.size(); ++i)
+        if (const auto& h = (*project.holes)[i]; h.file == file && h.place())
+            changes.push_back({names[i], [](Hole& hole) { std::swap(hole.easting, hole.northing); }});
+    if (changes.empty()) throw Error(fmt::format("No hole of {} has coordinates to swap.", file));
+    auto e = changeHoles(project, changes, fmt::format("Swap easting and northing of all holes of {}", file));
+    auto files = *project.files; // what was said of their places no longer holds
+    for (auto& f : files)
+        if (f.name == file) std::erase_if(f.findings, [](const Finding& found) { return found.rule == "FC-SWAPPED"; });
+    e.project.files = part(std::move(files));
+    return e;
+}
+
+Edited measureFromVertical(const Project& project, const std::string& name) {
+    const auto label = fmt::format("Take the inclinations of {} as measured from the vertical", name);
+    HoleEdits edits(project, label);
+    auto& hole = edits.hole(name);
+    if (hole.stations.empty()) throw Error(fmt::format("{} has no inclinations any more.", name));
+    for (auto& station : hole.stations) edits.setInclination(name, station, 90 - station.inclination);
+    return edits.done();
 }
 
 Edited setFinalDepth(const Project& project, const std::string& name, Depth depth) {

@@ -11,6 +11,10 @@ Edited setHolePlace(const Project&, const std::string& holeName, Point2);
 Edited setFinalDepth(const Project&, const std::string& holeName, Depth);
 Edited setHoleKind(const Project&, const std::string& holeName, const std::string& type);
 Edited swapPlace(const Project&, const std::string& holeName);
+/// Of all holes of a file that have coordinates. @throws Error if it has none
+Edited swapPlacesOfFile(const Project&, const std::string& file);
+/// Takes all inclinations of the hole as measured from the vertical: 0 was straight down. @throws Error if it has no path
+Edited measureFromVertical(const Project&, const std::string& holeName);
 /// What the hole is called in the project. Choices and picks go with it, files keep the id that they have, and a newer issue of
 /// a file still finds its hole by that. @throws Error also if the name is empty or another hole has it
 Edited setHoleName(const Project&, const std::string& holeName, const std::string& name);

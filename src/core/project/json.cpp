@@ -186,6 +186,7 @@ json toJson(const SourceSettings& s) {
     if (s.as != SourceSettings::As::Guess)
         j["as"] = s.as == SourceSettings::As::SurveyPoints ? "points"
                   : s.as == SourceSettings::As::Contacts   ? "contacts"
+                  : s.as == SourceSettings::As::Values     ? "values"
                                                            : "holes";
     if (s.surface != ContactSurface::Base) j["surface"] = words(s.surface);
     if (!s.unitField.empty()) j["unit_field"] = s.unitField;
@@ -228,6 +229,7 @@ SourceSettings settingsOf(const json& j) {
     s.as = as == "points"     ? SourceSettings::As::SurveyPoints
            : as == "holes"    ? SourceSettings::As::HoleTable
            : as == "contacts" ? SourceSettings::As::Contacts
+           : as == "values"   ? SourceSettings::As::Values
                               : SourceSettings::As::Guess;
     s.surface = contactSurface(j.value("surface", "base")).value_or(ContactSurface::Base);
     s.unitField = j.value("unit_field", "");

@@ -45,6 +45,10 @@ std::optional<Frame> frameOf(const Project& project) {
             box.include({b.xmin, b.ymin});
             box.include({b.xmax, b.ymax});
         }
+    if (box.empty())
+        for (const auto& source : *project.valuePoints)
+            if (source.used)
+                for (const auto& p : source.points) box.include(p.place.plan());
     if (box.empty()) return {};
     return frameAround(box);
 }

@@ -1,4 +1,5 @@
 #pragma once
+#include "blocks/value_points.h"
 #include "ground/background_lines.h"
 #include "holes/ags_holes.h"
 #include "holes/local_grid.h"
@@ -34,7 +35,7 @@ struct SourceSettings {
     std::vector<std::string> curves;              ///< of a LAS file; empty: all
     std::map<std::string, TableMapping> mappings; ///< of tables, by the sheet's name; guessed where there is none
     std::vector<std::string> columns;             ///< names of a table's columns in order, if not in its first row
-    enum class As { Guess, HoleTable, SurveyPoints, Contacts };
+    enum class As { Guess, HoleTable, SurveyPoints, Contacts, Values };
     As as = As::Guess;                             ///< what a table is, or points and lines of a layer
     ContactSurface surface = ContactSurface::Base; ///< on which contacts lie
     std::string unitField;                         ///< column of layers with the unit, for contacts
@@ -120,6 +121,7 @@ struct Project {
     Part<std::vector<PlacedPicture>> pictures = part(std::vector<PlacedPicture>{});       ///< the lowest first
     Part<std::vector<BackgroundLines>> background = part(std::vector<BackgroundLines>{}); ///< the lowest first
     Part<std::vector<ContactSource>> contactPoints = part(std::vector<ContactSource>{});
+    Part<std::vector<ValueSource>> valuePoints = part(std::vector<ValueSource>{});
     Part<Sequence> sequence = part(Sequence{});
     Part<Interpretation> interpretation = part(Interpretation{});
     /// Bases that are not made from holes, by their unit's code.
@@ -130,7 +132,7 @@ struct Project {
     /// All parts, to go through them without naming each.
     auto parts() const {
         return std::tie(site, files, holes, corrections, codeNames, ground, contours, pictures, sequence, interpretation,
-                        fixedBases, sections, trialColumns, background, contactPoints);
+                        fixedBases, sections, trialColumns, background, contactPoints, valuePoints);
     }
 };
 /// One and the same version: the same name and, by address, the same parts.

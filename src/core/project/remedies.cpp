@@ -39,6 +39,8 @@ public:
     Edited operator()(const SetGroundLevel& r) const { return setHoleLevel(m_project, r.hole, r.level); }
     Edited operator()(const PlaceOnPlan& r) const { throw Error(fmt::format("Point at the plan to place {}.", r.hole)); }
     Edited operator()(const SwapCoordinates& r) const { return swapPlace(m_project, r.hole); }
+    Edited operator()(const SwapCoordinatesOfFile& r) const { return swapPlacesOfFile(m_project, r.file); }
+    Edited operator()(const MeasureFromVertical& r) const { return measureFromVertical(m_project, r.hole); }
     Edited operator()(const SetFinalDepthTo& r) const { return setFinalDepth(m_project, r.hole, r.depth); }
     Edited operator()(const CloseGapAbove& r) const { return closeGap(m_project, r.hole, r.top); }
     Edited operator()(const ExcludeHole& r) const { return setExcluded(m_project, r.hole, true); }
@@ -64,6 +66,9 @@ public:
     }
     Edited operator()(const HoldBelow& r) const {
         return setCrossing(m_project, r.unit, {CrossingRemedy::Kind::Below, 0, r.other});
+    }
+    Edited operator()(const ReadFileAgain& r) const {
+        throw Error(fmt::format("Read {} again with other settings: its page offers that.", r.file));
     }
     Edited operator()(const ExtendExtent& r) const {
         return changeFrame(m_project, [&](Frame& f) {

@@ -153,6 +153,11 @@ Edited moveToSystem(const Project& project, const std::string& crs) {
         b.lines = std::move(lines);
     }));
     p.contactPoints = part(moved(*p.contactPoints, move));
+    p.valuePoints = part(movedAll<ValueSource>(*p.valuePoints, [&](ValueSource& source) {
+        auto points = *source.points;
+        for (auto& v : points) v.place = move(v.place);
+        source.points = std::move(points);
+    }));
     p.sequence = part(moved(*p.sequence, move));
     p.interpretation = part(moved(*p.interpretation, move));
     auto fixed = *p.fixedBases;

@@ -11,6 +11,9 @@ struct HoleValue {
         DepthToUnit,   ///< to the top of the unit's first stretch
         UnitThickness, ///< logged, all stretches together; a lower bound where the hole stops in it
         BlowCount,     ///< nearest to a depth, within 1 m
+        WaterLatest,   ///< level of the water by its latest reading, the highest of several points
+        WaterHighest,  ///< by its highest reading
+        WaterLowest,   ///< by its lowest
     };
     Kind kind = Kind::FinalDepth;
     std::size_t unit = 0; ///< in the sequence

@@ -1,6 +1,9 @@
 #include "sheets/log_drawing.h"
 
+#include "holes/soundings.h"
+#include "holes/water_levels.h"
 #include "paper/render.h"
+#include "sheets/log_tracks.h"
 #include "sheets/scale.h"
 #include "sheets/unit_style.h"
 
@@ -13,17 +16,9 @@ using namespace paper;
 namespace {
 
 // widths of what stands beside the column, millimetres
-constexpr double kModel = 8, kWaterWidth = 5.3, kSamples = 3.7, kCores = 6.4, kTrack = 14.8, kLeastWords = 25.4;
-constexpr double kText = 2.9, kSmall = 2.65, kLineHeight = 1.25; // the last in ems of the text
-
-/// A round number not below a value, for the end of an axis.
-double roundUp(double v) {
-    if (!(v > 0)) return 1;
-    const double power = std::pow(10, std::floor(std::log10(v)));
-    for (const double step : {1.0, 2.0, 5.0, 10.0})
-        if (v <= step * power) return step * power;
-    return 10 * power;
-}
+constexpr double kModel = 8, kWaterWidth = 5.3, kSamples = 3.7, kCores = 6.4;
+constexpr double kTrack = LogTracks::kWide, kLeastWords = LogTracks::kLeastWords;
+constexpr double kText = 2.9, kSmall = LogTracks::kSmall, kLineHeight = 1.25; // the last in ems of the text
 
 Fill plain(Colour colour) { return {colour, Pattern::None, {}}; }
 
@@ -41,12 +36,14 @@ public:
         const double column = m_hole.intervals.empty() ? m_layout.columnLeft() : m_layout.columnRight(); // none: its room is free
         double left = column + 1, right = m_layout.area.xmax - 1;
         const auto room = [&](double wide) { return right - left - wide >= (m_hole.intervals.empty() ? -0.3 : kLeastWords); };
+        LogTracks tracks(m_out, m_hole, m_layout);
         if (!m_content.model.empty()) addModel(left), left += kModel;
-        if ((!m_hole.strikes.empty() || !m_hole.installations.empty()) && room(kWaterWidth)) addWater(left), left += kWaterWidth;
-        if (!m_hole.blowCounts.empty() && room(kTrack)) right -= kTrack, addBlows(right, kTrack - 1.6);
+        const bool water = !m_hole.strikes.empty() || !m_hole.installations.empty() || !m_hole.waterLevels.empty();
+        if (water && room(kWaterWidth)) addWater(left), left += kWaterWidth;
+        if (!m_hole.blowCounts.empty() && room(kTrack)) right -= kTrack, tracks.addBlows(right, kTrack - 1.6);
         if (!m_hole.samples.empty() && room(kSamples)) addSamples(left), left += kSamples;
         if (!m_hole.coreRuns.empty() && room(kCores)) addCores(left), left += kCores;
-        addCurves(left, right);
+        tracks.addCurves(left, right);
         if (!m_hole.intervals.empty()) addWords(left + 1, right - left - 2);
         return std::move(m_out);
     }
@@ -68,7 +65,13 @@ private:
         Text name{m_content.name, {a.xmin + 1.6, a.ymin + 4}, 3.2, m_hole.excluded ? kMuted : kInk};
         name.strong = true;
         if (m_hole.level) name.words += fmt::format("  {:.2f} m", m_hole.level->metres);
+        const double end = a.xmin + 1.6 + measure(name).width;
         add("name", std::move(name), m_content.name);
+        if (m_hole.soundings.empty()) return;
+        // what is judged of a sounding rests on these
+        Text assumed{words(assumedFor(m_hole, m_hole.soundings.front())), {end + 3, a.ymin + 4}, kSmall, kMuted};
+        assumed.width = std::max(1.0, a.xmax - end - 4);
+        add("name", std::move(assumed), m_content.name);
     }
 
     void addScale() {
@@ -127,15 +130,26 @@ private:
 
     void addWater(double left) {
         using Part = Installation::Part;
+        const double pipeLeft = left + 3.2, pipeRight = left + 4.5;
+        for (const auto& i : m_hole.installations)
+            if (i.part == Part::Backfill)
+                addBox("water", pipeLeft - 0.8, y(i.top), pipeRight + 0.8, y(i.base), plain(kRule), {}, i.name);
         for (const auto& i : m_hole.installations) {
-            const double pipeLeft = left + 3.2, pipeRight = left + 4.5;
+            if (i.part == Part::Backfill) continue;
             if (i.part == Part::ResponseZone) {
-                addBox("water", pipeLeft - 0.8, y(i.top), pipeRight + 0.8, y(i.base), plain(kWater.withAlpha(120)), {});
+                addBox("water", pipeLeft - 0.8, y(i.top), pipeRight + 0.8, y(i.base), plain(kWater.withAlpha(120)), {}, i.name);
                 continue;
             }
-            const Pen pen{kSlate, 0.26, i.part == Part::SlottedPipe ? std::vector<double>{0.3, 0.5} : std::vector<double>{}};
+            if (i.part == Part::Tip) {
+                add("water", FilledArea{{circle({(pipeLeft + pipeRight) / 2, y(i.top)}, 0.5)}, plain(kSlate), {}}, i.name);
+                continue;
+            }
+            // what is not said is a thin line, neither plain nor slotted
+            const Pen pen{i.part == Part::Pipe ? kMuted : kSlate, i.part == Part::Pipe ? 0.13 : 0.26,
+                          i.part == Part::SlottedPipe ? std::vector<double>{0.3, 0.5} : std::vector<double>{}};
             for (const double x : {pipeLeft, pipeRight}) add("water", Line{{{x, y(i.top)}, {x, y(i.base)}}, pen});
         }
+        addLatestWater(left);
         for (const auto& s : m_hole.strikes) {
             const Point2 at{left + 1.6, y(s.depth)};
             addTriangle(at, plain(kWater));
@@ -143,6 +157,18 @@ private:
             const Point2 rose{at.x, y(*s.roseTo)};
             add("water", Line{{at, rose}, {kSlate, 0.34, {}}});
             addTriangle(rose, {});
+        }
+    }
+
+    /// The latest reading of each monitoring point: a level line under an open triangle.
+    void addLatestWater(double left) {
+        for (const auto* w : latestReadings(m_hole)) {
+            const auto name = fmt::format("{}{}{}", w->pipe, w->pipe.empty() ? "" : ", ", w->measured);
+            const Point2 at{left + 3.85, y(w->depth)};
+            add("water", Line{{{at.x - 1.5, at.y}, {at.x + 1.5, at.y}}, {kSlate, 0.4, {}}}, name);
+            add("water",
+                FilledArea{{{at, {at.x - 1.1, at.y - 1.7}, {at.x + 1.1, at.y - 1.7}}}, plain(kPaper), Pen{kSlate, 0.3, {}}},
+                name);
         }
     }
 
@@ -192,72 +218,6 @@ private:
             free = top + measure(words).height;
             add("words", std::move(words), unit ? unit->code : "");
         }
-    }
-
-    void addTrack(double left, double wide, const std::string& name, double low, double high, const std::string& unit = {}) {
-        for (const double x : {left, left + wide}) add("tracks", Line{{{x, y(0)}, {x, y(m_layout.deepest)}}, {kRule, 0.26, {}}});
-        Text head{name, {left - 0.5, m_layout.area.ymin + 8.4}, kSmall, kMuted};
-        head.width = wide + 1.1;
-        add("tracks", std::move(head), name);
-        const double foot = m_layout.area.ymax - 2;
-        add("tracks", Text{labelWords(low), {left - 0.5, foot}, kSmall, kMuted}, name);
-        add("tracks",
-            Text{labelWords(high) + (wide > 18.5 && !unit.empty() ? " " + unit : ""),
-                 {left + wide + 0.5, foot},
-                 kSmall,
-                 kMuted,
-                 Text::Align::Right},
-            name);
-    }
-
-    void addBlows(double left, double wide) {
-        const double most = std::max(50.0, std::ranges::max(m_hole.blowCounts, {}, &BlowCount::blows).blows);
-        addTrack(left, wide, "SPT N", 0, most);
-        Line line{{}, {kSlate, 0.37, {}}};
-        for (const auto& b : m_hole.blowCounts) line.points.push_back({left + wide * b.blows / most, y(b.depth)});
-        const auto points = line.points;
-        add("tracks", std::move(line), "SPT N");
-        for (const auto& p : points) add("tracks", FilledArea{{circle(p, 0.53)}, plain(kSlate), {}}, "SPT N");
-    }
-
-    void addCurves(double& left, double& right) {
-        static constexpr Colour kColours[] = {kSlate, kAccent, {0x5C, 0x7A, 0x4A}, {0x8A, 0x61, 0x10}, {0xA8, 0x32, 0x2A}};
-        const bool alone = m_hole.intervals.empty(); // a geophysical log: the curves share the width
-        const double wide =
-            alone ? std::max(kTrack, (right - left) / double(std::max<std::size_t>(1, m_hole.curves.size()))) : kTrack;
-        std::size_t drawn = 0;
-        for (const auto& c : m_hole.curves) {
-            if (!c.readings || c.readings->empty() || right - left - wide < (alone ? -0.3 : kLeastWords)) continue;
-            const double at = alone ? left + 1 : right - wide;
-            (alone ? left : right) += alone ? wide : -wide;
-            addCurve(c, at, wide - 2.1, kColours[drawn++ % std::size(kColours)]);
-        }
-    }
-
-    void addCurve(const Curve& c, double left, double wide, Colour ink) {
-        double high = 0, low = 0;
-        for (const auto& r : *c.readings)
-            if (!std::isnan(r.value)) high = std::max(high, r.value), low = std::min(low, r.value);
-        high = roundUp(high);
-        const auto at = [&](const Curve::Reading& r) { return Point2{left + wide * (r.value - low) / (high - low), y(r.depth)}; };
-        addTrack(left, wide, c.name, low, high, c.unit);
-        // no more points than lines of a page can show
-        const std::size_t stride = c.single ? 1 : std::max<std::size_t>(1, c.readings->size() / 4000);
-        Line line{{}, {ink, 0.29, {}}};
-        const auto finish = [&] {
-            if (line.points.size() > 1) add("tracks", line, c.name);
-            line.points.clear();
-        };
-        for (std::size_t i = 0; i < c.readings->size(); i += stride) {
-            const auto& r = (*c.readings)[i];
-            if (std::isnan(r.value))
-                finish();
-            else if (c.single)
-                add("tracks", FilledArea{{circle(at(r), 0.53)}, plain(ink), {}}, c.name);
-            else
-                line.points.push_back(at(r));
-        }
-        finish();
     }
 
     static constexpr Colour kNoUnit{0xA8, 0x32, 0x2A};

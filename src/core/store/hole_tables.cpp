@@ -42,9 +42,51 @@ std::shared_ptr<const std::vector<Curve::Reading>> readingsOf(const std::string&
     return std::make_shared<const std::vector<Curve::Reading>>(std::move(all));
 }
 
+/// What is said of a test beside its result; empty: nothing.
+std::string testWords(const BlowCount& b) {
+    json j = json::object();
+    const auto increments = [&](const char* key, const std::vector<BlowCount::Increment>& all) {
+        for (const auto& i : all) j[key].push_back(i.penetration ? json{i.blows, *i.penetration} : json{i.blows});
+    };
+    increments("seating", b.seating), increments("main", b.main);
+    if (!b.reported.empty()) j["reported"] = b.reported;
+    if (!b.type.empty()) j["type"] = b.type;
+    if (b.energyRatio) j["energy_ratio"] = *b.energyRatio;
+    if (b.water) j["water"] = b.water->metres;
+    if (b.casing) j["casing"] = b.casing->metres;
+    return j.empty() ? std::string() : j.dump();
+}
+
+/// @throws json's errors for what is none
+void takeTest(const json& j, BlowCount& b) {
+    const auto increments = [&](const char* key, std::vector<BlowCount::Increment>& all) {
+        const json list = j.value(key, json::array());
+        for (const auto& i : list)
+            all.push_back({i.at(0).get<double>(), i.size() > 1 ? std::optional(i.at(1).get<double>()) : std::nullopt});
+    };
+    increments("seating", b.seating), increments("main", b.main);
+    b.reported = j.value("reported", ""), b.type = j.value("type", "");
+    if (j.contains("energy_ratio")) b.energyRatio = j["energy_ratio"].get<double>();
+    if (j.contains("water")) b.water = Depth{j["water"].get<double>()};
+    if (j.contains("casing")) b.casing = Depth{j["casing"].get<double>()};
+}
+
+/// Of readings that the curve has.
+void takeWritten(const json& j, Curve& curve) {
+    for (const auto& w : j)
+        if (const auto reading = w.at(0).get<std::size_t>(); reading < curve.readings->size())
+            curve.written.push_back({reading, w.at(1).get<std::string>()});
+}
+
+std::string writtenWords(const Curve& c) {
+    json j = json::array();
+    for (const auto& w : c.written) j.push_back({w.reading, w.text});
+    return j.empty() ? std::string() : j.dump();
+}
+
 /// Tables with rows of holes, by hole_fid.
-constexpr const char* kTables[] = {"intervals",    "path_stations", "blow_counts", "details", "samples",       "water_strikes",
-                                   "water_levels", "installations", "core_runs",   "curves",  "holes_left_out"};
+constexpr const char* kTables[] = {"intervals",    "path_stations", "blow_counts", "details", "samples",   "water_strikes",
+                                   "water_levels", "installations", "core_runs",   "curves",  "soundings", "holes_left_out"};
 
 /// The position as it is written, to tell later which of the geometry and the columns another program has changed.
 std::string positionWords(std::optional<double> easting, std::optional<double> northing) {
@@ -52,18 +94,19 @@ std::string positionWords(std::optional<double> easting, std::optional<double> n
 }
 
 struct HoleStatements {
-    Statement interval, station, blows, detail, sample, strike, dip, installation, core, curve, out;
+    Statement interval, station, blows, detail, sample, strike, dip, installation, core, curve, sounding, out;
     explicit HoleStatements(Database& db)
         : interval(db, "INSERT INTO intervals (hole_fid, top, base, description, codes, source_line) VALUES (?,?,?,?,?,?)"),
-          station(db, "INSERT INTO path_stations (hole_fid, depth, inclination, azimuth) VALUES (?,?,?,?)"),
-          blows(db, "INSERT INTO blow_counts (hole_fid, depth, blows) VALUES (?,?,?)"),
+          station(db, "INSERT INTO path_stations (hole_fid, depth, inclination, azimuth, source_line) VALUES (?,?,?,?,?)"),
+          blows(db, "INSERT INTO blow_counts (hole_fid, depth, blows, penetration_mm, test) VALUES (?,?,?,?,?)"),
           detail(db, "INSERT INTO details (hole_fid, top, base, words) VALUES (?,?,?,?)"),
           sample(db, "INSERT INTO samples (hole_fid, top, base, kind, reference) VALUES (?,?,?,?,?)"),
           strike(db, "INSERT INTO water_strikes (hole_fid, depth, rose_to) VALUES (?,?,?)"),
-          dip(db, "INSERT INTO water_levels (hole_fid, measured, depth, pipe) VALUES (?,?,?,?)"),
+          dip(db, "INSERT INTO water_levels (hole_fid, measured, depth, pipe, dry, given) VALUES (?,?,?,?,?,?)"),
           installation(db, "INSERT INTO installations (hole_fid, top, base, part, name) VALUES (?,?,?,?,?)"),
           core(db, "INSERT INTO core_runs (hole_fid, top, base, recovery, solid, rqd) VALUES (?,?,?,?,?,?)"),
-          curve(db, "INSERT INTO curves (hole_fid, name, unit, words, single, readings) VALUES (?,?,?,?,?,?)"),
+          curve(db, "INSERT INTO curves (hole_fid, name, unit, words, single, readings, push, written) VALUES (?,?,?,?,?,?,?,?)"),
+          sounding(db, "INSERT INTO soundings (hole_fid, push, cone, area_ratio, water_m) VALUES (?,?,?,?,?)"),
           out(db, "INSERT INTO holes_left_out (hole_fid) VALUES (?)") {}
 };
 
@@ -82,12 +125,15 @@ void writeHoleRows(HoleStatements& to, const Hole& h, std::int64_t fid) {
         to.station.bind(2, p.depth.metres);
         to.station.bind(3, p.inclination);
         to.station.bind(4, p.azimuth);
+        to.station.bind(5, p.line);
         again(to.station);
     }
     for (const auto& b : h.blowCounts) {
         to.blows.bind(1, fid);
         to.blows.bind(2, b.depth.metres);
         to.blows.bind(3, b.blows);
+        bindOr(to.blows, 4, b.penetration);
+        to.blows.bind(5, testWords(b));
         again(to.blows);
     }
 }
@@ -121,6 +167,8 @@ void writeTests(HoleStatements& to, const Hole& h, std::int64_t fid) {
         to.dip.bind(2, w.measured);
         to.dip.bind(3, w.depth.metres);
         to.dip.bind(4, w.pipe);
+        to.dip.bind(5, w.dry ? 1 : 0);
+        to.dip.bind(6, w.given);
         again(to.dip);
     }
     for (const auto& i : h.installations) {
@@ -148,7 +196,17 @@ void writeTests(HoleStatements& to, const Hole& h, std::int64_t fid) {
         to.curve.bind(5, int(c.single));
         const auto bytes = packedReadings(c);
         bindBlob(to.curve, 6, bytes);
+        to.curve.bind(7, c.push);
+        to.curve.bind(8, writtenWords(c));
         again(to.curve);
+    }
+    for (const auto& s : h.soundings) {
+        to.sounding.bind(1, fid);
+        to.sounding.bind(2, s.push);
+        to.sounding.bind(3, s.cone);
+        bindOr(to.sounding, 4, s.areaRatio);
+        bindOr(to.sounding, 5, metres(s.water));
+        again(to.sounding);
     }
     if (h.excluded) {
         to.out.bind(1, fid);
@@ -394,15 +452,21 @@ private:
                 r.tryTo("the codes", [&] { i.codes = codes->get<std::map<std::string, std::string>>(); });
             h.intervals.push_back(std::move(i));
         });
-        each("path_stations", {"depth", "inclination", "azimuth"}, [&](RowReader& r, Hole& h) {
+        each("path_stations", {"depth", "inclination", "azimuth", "source_line"}, [&](RowReader& r, Hole& h) {
             const auto at = depth(r, 1);
             const auto inclination = r.number(2, 90), azimuth = r.number(3, 360);
             if (!at || !inclination || !azimuth) return r.fault("the station is not whole; it is skipped");
-            h.stations.push_back({*at, *inclination, *azimuth});
+            h.stations.push_back(
+                {*at, *inclination, *azimuth, int(std::clamp<std::int64_t>(r.integer(4).value_or(0), 0, INT_MAX))});
         });
-        each("blow_counts", {"depth", "blows"}, [&](RowReader& r, Hole& h) {
+        each("blow_counts", {"depth", "blows", "penetration_mm", "test"}, [&](RowReader& r, Hole& h) {
             const auto at = depth(r, 1);
-            if (at) h.blowCounts.push_back({*at, r.number(2).value_or(0)});
+            if (!at) return;
+            BlowCount test{*at, r.number(2).value_or(0)};
+            test.penetration = r.number(3, 1000);
+            if (!r.text(4).empty())
+                if (const auto said = r.parsed(4)) r.tryTo("the test", [&] { takeTest(*said, test); });
+            h.blowCounts.push_back(std::move(test));
         });
     }
 
@@ -418,23 +482,31 @@ private:
             if (const auto at = depth(r, 1)) h.strikes.push_back({*at, depth(r, 2)});
         });
         if (m_db.tableExists("water_levels"))
-            each("water_levels", {"measured", "depth", "pipe"}, [&](RowReader& r, Hole& h) {
-                if (const auto at = depth(r, 2)) h.waterLevels.push_back({r.text(1), *at, r.text(3)});
+            each("water_levels", {"measured", "depth", "pipe", "dry", "given"}, [&](RowReader& r, Hole& h) {
+                if (const auto at = depth(r, 2))
+                    h.waterLevels.push_back({r.text(1), *at, r.text(3), r.integer(4).value_or(0) != 0, r.text(5)});
             });
         each("installations", {"top", "base", "part", "name"}, [&](RowReader& r, Hole& h) {
             const auto top = depth(r, 1);
             const auto part = r.integer(3).value_or(0);
-            if (part < 0 || part > int(Installation::Part::ResponseZone))
-                return r.fault("the part is of no known kind; it is skipped");
+            if (part < 0 || part > int(Installation::Part::Tip)) return r.fault("the part is of no known kind; it is skipped");
             if (top) h.installations.push_back({Installation::Part(part), *top, depth(r, 2).value_or(*top), r.text(4)});
         });
         each("core_runs", {"top", "base", "recovery", "solid", "rqd"}, [&](RowReader& r, Hole& h) {
             const auto top = depth(r, 1);
             if (top) h.coreRuns.push_back({*top, depth(r, 2).value_or(*top), r.number(3), r.number(4), r.number(5)});
         });
-        each("curves", {"name", "unit", "words", "single", "readings"}, [&](RowReader& r, Hole& h) {
-            h.curves.push_back({r.text(1), r.text(2), r.text(3), r.integer(4).value_or(0) != 0, readingsOf(r.bytes(5))});
+        each("curves", {"name", "unit", "words", "single", "readings", "push", "written"}, [&](RowReader& r, Hole& h) {
+            Curve curve{r.text(1), r.text(2), r.text(3), r.integer(4).value_or(0) != 0, readingsOf(r.bytes(5))};
+            curve.push = r.text(6);
+            if (!r.text(7).empty())
+                if (const auto words = r.parsed(7)) r.tryTo("what was written", [&] { takeWritten(*words, curve); });
+            h.curves.push_back(std::move(curve));
         });
+        if (m_db.tableExists("soundings"))
+            each("soundings", {"push", "cone", "area_ratio", "water_m"}, [&](RowReader& r, Hole& h) {
+                h.soundings.push_back({r.text(1), r.text(2), r.number(3, 10), depth(r, 4)});
+            });
         each("holes_left_out", {}, [](RowReader&, Hole& h) { h.excluded = true; });
     }
 

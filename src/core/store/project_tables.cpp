@@ -9,6 +9,7 @@
 #include "store/ground_tables.h"
 #include "store/interpretation_tables.h"
 #include "store/row_reader.h"
+#include "store/value_tables.h"
 
 #include <climits>
 #include <fmt/format.h>
@@ -314,6 +315,7 @@ Read read(Database& db, RowFaults& faults) {
     p.interpretation = part(interpretation_tables::read(db, faults));
     p.background = part(ground_tables::readBackground(db, faults));
     p.contactPoints = part(interpretation_tables::readContactPoints(db, faults));
+    p.valuePoints = part(value_tables::read(db, faults));
     p.fixedBases = part(interpretation_tables::readFixed(db, faults));
     p.sections = part(readSections(db, faults));
     p.trialColumns = part(interpretation_tables::readTrials(db, faults));
@@ -334,9 +336,9 @@ std::vector<std::int64_t> write(Database& db, const Project& p, const Project* b
     if (changed(&Project::files, {"source_files", "source_settings"}))
         writeFiles(db, *p.files, before && !whole.contains("source_files") ? before->files.get() : nullptr);
     std::vector<std::int64_t> rows = holes ? holes->rows : std::vector<std::int64_t>{};
-    constexpr const char* kHoleTables[] = {"holes",     "intervals", "path_stations", "blow_counts",
-                                           "details",   "samples",   "water_strikes", "installations",
-                                           "core_runs", "curves",    "holes_left_out"};
+    constexpr const char* kHoleTables[] = {"holes",   "intervals",     "path_stations", "blow_counts",   "details",
+                                           "samples", "water_strikes", "water_levels",  "installations", "core_runs",
+                                           "curves",  "soundings",     "holes_left_out"};
     const bool allHoles = newSystem || std::ranges::any_of(kHoleTables, [&](const char* t) { return whole.contains(t); });
     if (allHoles || before->holes != p.holes) rows = hole_tables::write(db, *p.holes, allHoles ? nullptr : holes, system);
     if (changed(&Project::corrections, {"corrections"})) writeCorrections(db, *p.corrections);
@@ -356,6 +358,7 @@ std::vector<std::int64_t> write(Database& db, const Project& p, const Project* b
         ground_tables::writeBackground(db, *p.background, system);
     if (newSystem || changed(&Project::contactPoints, {"contact_points"}))
         interpretation_tables::writeContactPoints(db, *p.contactPoints, system);
+    if (newSystem || changed(&Project::valuePoints, {"value_points"})) value_tables::write(db, *p.valuePoints, system);
     if (changed(&Project::fixedBases, {"fixed_bases"})) interpretation_tables::writeFixed(db, *p.fixedBases);
     if (newSystem || changed(&Project::sections, {"section_lines", "settings"})) writeSections(db, *p.sections, system);
     if (newSystem || changed(&Project::trialColumns, {"trial_columns"}))
