@@ -87,6 +87,28 @@ TEST_CASE("Rows of values without a header are told by their numbers", "[values]
     CHECK(read.values->sources[0].points[3].value == Approx(103));
 }
 
+TEST_CASE("Headings in another language are known by their values, and a unit that is none of length makes them values",
+          "[values][import]") {
+    std::string text = "Sondierung 3\r\n\r\nNr;Hochwert;Rechtswert;H\xF6he [m];Leitf\xE4higkeit (uS/cm);Bemerkung\r\n";
+    for (int i = 0; i < 30; ++i) {
+        auto row = fmt::format("{};{:.2f};{:.2f};{:.2f};{};{}\r\n", i + 1, 6120300 + 9.0 * (i % 6), 480500 + 11.0 * (i / 6),
+                               20 - 0.3 * i, i == 4 ? "<20" : fmt::format("{:.1f}", 300 + 10.0 * i), i % 7 ? "" : "trocken");
+        std::ranges::replace(row, '.', ',');
+        text += row;
+    }
+    const auto read = readTableFile("Leitf.csv", text);
+    CHECK_FALSE(read.survey);
+    REQUIRE(read.values);
+    REQUIRE(read.values->sources.size() == 1);
+    CHECK(read.values->sources[0].quantity == "Leitf\xC3\xA4higkeit");
+    CHECK(read.values->sources[0].unit == "uS/cm");
+    REQUIRE(read.values->sources[0].points.size() == 30);
+    CHECK(read.values->sources[0].points[4].sign == ValueSign::Below);
+    CHECK(read.values->sources[0].points[7].place.x == Approx(480511));
+    // once more with the settings that it gave: the same
+    CHECK(readTableFile("Leitf.csv", text, read.file.settings).values->sources[0].points == read.values->sources[0].points);
+}
+
 TEST_CASE("Rows and cells that can't be read are said with their lines", "[values]") {
     const auto read =
         readTableFile("bad.csv", "E,N,Z,Value\n480500,6120500,1,3\n480500,,1,3\n480500,6120500,1,much\n480500,6120500,deep,3\n");

@@ -124,11 +124,11 @@ std::string soundings() {
                 scpt.add({id, name, two(depth), fmt::format("{:.4f}", qc), fmt::format("{:.4f}", fs),
                           fmt::format("{:.4f}", u / 1000)});
             }
-            if (push == (i == 2 ? 2 : 1)) loca.add({id, "CPT", two(e), two(n), two(level), two(std::min(end, depth))});
+            if (push == (i == 2 ? 2 : 1)) loca.add({id, "SCP", two(e), two(n), two(level), two(std::min(end, depth))});
         }
     }
     return fileOf("QB22", "Quernbeck flood bypass, soundings", "2022-05-16", {&loca, &scpg, &scpt},
-                  {{{"LOCA_TYPE", "CPT"}, "Cone penetration test"}, {{"SCPG_TYPE", "PC"}, "Piezocone"}});
+                  {{{"LOCA_TYPE", "SCP"}, "Static cone penetrometer"}, {{"SCPG_TYPE", "PC"}, "Piezocone"}});
 }
 
 std::string monitoring() {

@@ -178,16 +178,16 @@ void HolesShelf::fillCard() {
                  : tr("inclined %1° towards %2°").arg(h->stations.front().inclination).arg(h->stations.front().azimuth));
     cardFact(tr("Stops in"), stopsIn());
     QStringList tests;
-    const auto count = [&](std::size_t n, const QString& words) {
-        if (n > 0) tests << QString::number(n) + " " + words;
+    const auto count = [&](std::size_t n, const char* one) {
+        if (n > 0) tests << counted(qint64(n), one);
     };
-    count(h->blowCounts.size(), tr("SPT"));
-    count(h->samples.size(), tr("samples"));
-    count(h->coreRuns.size(), tr("core runs"));
-    count(h->strikes.size(), tr("water strikes"));
-    count(h->waterLevels.size(), tr("water levels"));
-    if (!h->soundings.empty()) tests << counted(qint64(h->soundings.size()), "sounding");
-    count(std::size_t(std::ranges::count_if(h->curves, [](const Curve& c) { return c.push.empty(); })), tr("curves"));
+    if (!h->blowCounts.empty()) tests << tr("%1 SPT").arg(h->blowCounts.size());
+    count(h->samples.size(), "sample");
+    count(h->coreRuns.size(), "core run");
+    count(h->strikes.size(), "water strike");
+    count(h->waterLevels.size(), "water level");
+    count(h->soundings.size(), "sounding");
+    count(std::size_t(std::ranges::count_if(h->curves, [](const Curve& c) { return c.push.empty(); })), "curve");
     if (!tests.isEmpty()) cardFact(tr("Tests"), tests.join(", "));
     if (const auto last = std::ranges::max_element(h->waterLevels, {}, &WaterLevel::measured); last != h->waterLevels.end())
         cardFact(tr("Water"), (last->dry ? tr("dry down to %1, %2") : tr("%1 below ground, %2"))

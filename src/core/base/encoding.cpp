@@ -85,6 +85,17 @@ std::optional<TextEncoding> unmarked16(std::string_view bytes) {
     return {};
 }
 
+/// Block by block, so that a whole file is looked at no slower than it is copied.
+bool isAscii(std::string_view bytes) {
+    constexpr std::size_t kBlock = 4096;
+    for (; !bytes.empty(); bytes.remove_prefix(std::min(kBlock, bytes.size()))) {
+        unsigned char any = 0;
+        for (const char c : bytes.substr(0, kBlock)) any = static_cast<unsigned char>(any | static_cast<unsigned char>(c));
+        if (any >= 0x80) return false;
+    }
+    return true;
+}
+
 /// A control character of Latin-1, which no text has: letters and signs of Windows-1252.
 bool isControl1(char c) {
     const auto byte = static_cast<unsigned char>(c);
@@ -121,7 +132,7 @@ DecodedText decodeText(std::string bytes) {
         out.hasMark = true;
         bytes.erase(0, kMark8.size());
     }
-    if (std::ranges::none_of(bytes, [](char c) { return c < 0; })) {
+    if (isAscii(bytes)) {
         out.encoding = out.hasMark ? TextEncoding::Utf8 : TextEncoding::Ascii;
         out.text = std::move(bytes);
     } else if (isUtf8(bytes)) {

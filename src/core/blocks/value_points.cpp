@@ -4,6 +4,7 @@
 #include "base/length_unit.h"
 #include "base/text.h"
 #include "base/written_number.h"
+#include "blocks/value_headings.h"
 #include "ground/survey.h"
 
 #include <algorithm>
@@ -46,17 +47,6 @@ bool holdsNumbers(const Table& table, std::size_t column) {
         numbers += table.number(row, column).has_value() || readValue(cell).has_value();
     }
     return numbers > 0 && 2 * numbers > filled;
-}
-
-bool hasValueName(const std::string& column) {
-    const auto heading = headingWithUnit(column);
-    return std::ranges::any_of(kValueNames, [&](const char* name) { return equalNoCase(heading.name, name); });
-}
-
-/// Whether a heading can't be of a survey: a name of values, or a unit that is none of length.
-bool saysValue(const std::string& column) {
-    const auto unit = headingWithUnit(column).unit;
-    return hasValueName(column) || (!unit.empty() && !lengthUnitNamed(unit) && !isDegrees(unit));
 }
 
 /// Reads a table row by row.
@@ -118,6 +108,16 @@ private:
 
 } // namespace
 
+bool isValueHeading(const std::string& column) {
+    const auto heading = headingWithUnit(column);
+    return std::ranges::any_of(kValueNames, [&](const char* name) { return equalNoCase(heading.name, name); });
+}
+
+bool saysValue(const std::string& column) {
+    const auto unit = headingWithUnit(column).unit;
+    return isValueHeading(column) || (!unit.empty() && !lengthUnitNamed(unit) && !isDegrees(unit));
+}
+
 std::string written(const ValuePoint& point) {
     return point.sign == ValueSign::None ? fmt::format("{:g}", point.value)
                                          : fmt::format("{}{:g}", char(point.sign), point.value);
@@ -128,7 +128,7 @@ ValueColumns valueColumns(const Table& table) {
     ValueColumns out{survey.easting, survey.northing, survey.level, {}};
     for (std::size_t c = 0; c < table.columns.size(); ++c)
         if (c != survey.easting && c != survey.northing && c != survey.level && c != survey.name && c != survey.code
-            && !trimmed(table.columns[c]).empty() && (holdsNumbers(table, c) || hasValueName(table.columns[c])))
+            && !trimmed(table.columns[c]).empty() && (holdsNumbers(table, c) || isValueHeading(table.columns[c])))
             out.values.push_back(c);
     return out;
 }

@@ -67,7 +67,7 @@ std::string versionOf(const AgsFile& file) {
 
 /// Every character that rule 1 does not allow, by its line and column; of many the first ones and their number.
 void sayWhatIsNotAscii(AgsFile& file, std::string_view text) {
-    if (std::ranges::none_of(text, [](char c) { return c < 0; })) return;
+    if (file.encoding == TextEncoding::Ascii) return;
     const auto rule = fmt::format("AGS{} Rule 1", file.edition == AgsEdition::Ags4 ? 4 : 3);
     const auto say = [&](Severity severity, int line, std::string sentence) {
         file.findings.push_back({severity, rule, file.name, line, "", "", "", std::move(sentence)});

@@ -84,6 +84,7 @@ constexpr TypeWords kTypes[] = {
     {"WS", "window sample", HoleKind::Pushed},
     {"DP", "dynamic probe", HoleKind::Pushed},
     {"SCP", "static cone", HoleKind::Pushed},
+    {"CPT", "static cone", HoleKind::Pushed},
     {"HA", "hand auger", HoleKind::Drilled},
 };
 const TypeWords* typeOf(const std::string& code) {

@@ -3,6 +3,7 @@
 #include "base/degrees.h"
 #include "base/files.h"
 #include "base/text.h"
+#include "blocks/value_headings.h"
 #include "formats/ags_changes.h"
 #include "formats/ags_check.h"
 #include "formats/archive.h"
@@ -400,7 +401,11 @@ private:
         if (m_out.guess->order == SurveyGuess::Order::Asked) return false;
         settings.columns = m_out.guess->columns;
         for (std::size_t c = 0; c < std::min(settings.columns.size(), sheet.columns.size()); ++c)
-            if (Table header{"", {sheet.columns[c]}, {}}; namesUnits(header)) settings.columns[c] = "unit"; // that much it says
+            if (Table header{"", {sheet.columns[c]}, {}}; namesUnits(header))
+                settings.columns[c] = "unit"; // that much it says
+            else if (const bool isFree = settings.columns[c].empty() || settings.columns[c] == "code";
+                     isFree && saysValue(sheet.columns[c]))
+                settings.columns[c] = sheet.columns[c];
         if (settings.as == As::Values)
             for (auto& c : settings.columns)
                 if (c.empty() || c == "code") c = "value";

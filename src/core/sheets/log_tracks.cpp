@@ -24,15 +24,25 @@ double roundUp(double v) {
 
 Fill plain(Colour colour) { return {colour, Pattern::None, {}}; }
 
-/// Signs of the trade for tracks of soundings.
+/// Signs of the trade for what is measured.
 std::string headOf(const Curve& c) {
-    static constexpr std::pair<std::string_view, std::string_view> kHeads[] = {
-        {"cone resistance", "qc"},       {"corrected cone resistance", "qt"},
-        {"sleeve friction", "fs"},       {"pore pressure u1", "u1"},
-        {"pore pressure u2", "u2"},      {"pore pressure u3", "u3"},
-        {"friction ratio", "Rf"},        {"soil behaviour index", "Ic"},
-        {"normalised resistance", "Qt"}, {"normalised friction ratio", "Fr"},
-        {"dynamic probing", "N100"}};
+    static constexpr std::pair<std::string_view, std::string_view> kHeads[] = {{"cone resistance", "qc"},
+                                                                               {"corrected cone resistance", "qt"},
+                                                                               {"sleeve friction", "fs"},
+                                                                               {"pore pressure u1", "u1"},
+                                                                               {"pore pressure u2", "u2"},
+                                                                               {"pore pressure u3", "u3"},
+                                                                               {"friction ratio", "Rf"},
+                                                                               {"soil behaviour index", "Ic"},
+                                                                               {"dynamic probing", "N100"},
+                                                                               {"moisture content", "w"},
+                                                                               {"liquid limit", "LL"},
+                                                                               {"plastic limit", "PL"},
+                                                                               {"plasticity index", "PI"},
+                                                                               {"undrained shear strength", "cu"},
+                                                                               {"uniaxial compressive strength", "UCS"},
+                                                                               {"point load index", "Is50"},
+                                                                               {"fracture index", "FI"}};
     for (const auto& [name, head] : kHeads)
         if (c.name == name) return std::string(head);
     return c.name;
@@ -78,6 +88,21 @@ void LogTracks::addBlows(double left, double wide) {
     }
 }
 
+/// A push that met an obstruction comes behind the one that took its place.
+std::vector<const Sounding*> LogTracks::deepestFirst() const {
+    std::vector<std::pair<double, const Sounding*>> pushes;
+    for (const auto& s : m_hole.soundings) {
+        double end = 0;
+        for (const auto& c : m_hole.curves)
+            if (c.push == s.push && c.readings && !c.readings->empty()) end = std::max(end, c.readings->back().depth);
+        pushes.emplace_back(end, &s);
+    }
+    std::ranges::stable_sort(pushes, std::greater<>(), [](const auto& p) { return p.first; });
+    std::vector<const Sounding*> out;
+    for (const auto& [end, s] : pushes) out.push_back(s);
+    return out;
+}
+
 /// Soundings push by push with what follows from them, then all other curves.
 std::vector<LogTracks::Track> LogTracks::tracks() const {
     std::vector<Track> out;
@@ -86,10 +111,10 @@ std::vector<LogTracks::Track> LogTracks::tracks() const {
         if (!c.readings || c.readings->empty()) return;
         out.push_back({c, headOf(c) + (several && !c.push.empty() ? " " + c.push : "")});
     };
-    for (const auto& s : m_hole.soundings) {
+    for (const auto* s : deepestFirst()) {
         for (const auto& c : m_hole.curves)
-            if (c.push == s.push) take(c);
-        for (const auto& c : derivedTracks(m_hole, s, assumedFor(m_hole, s)))
+            if (c.push == s->push) take(c);
+        for (const auto& c : derivedTracks(m_hole, *s, assumedFor(m_hole, *s)))
             if (!c.name.starts_with("normalised")) take(c);
     }
     for (const auto& c : m_hole.curves)

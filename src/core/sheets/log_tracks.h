@@ -21,6 +21,7 @@ private:
         Curve curve;
         std::string head; ///< "qc"
     };
+    std::vector<const Sounding*> deepestFirst() const;
     std::vector<Track> tracks() const;
     void addTrack(double left, double wide, const std::string& head, double low, double high, const std::string& unit,
                   const std::string& name);
