@@ -173,6 +173,35 @@ TEST_CASE("A sounding with a piezometer: its log, its chart, water over time, an
     CHECK(QFile(folder.filePath("n_by_unit.csv")).size() > 100);
 }
 
+TEST_CASE("The demo's later phases: soundings become holes, monitoring and results join those that are there",
+          "[window][soundings]") {
+    DemoWindow window("holes");
+    const auto before = window.holes();
+    auto* sheet = dropped(window, {FOX_DEMO "/phase4_soundings.ags", FOX_DEMO "/phase5_monitoring.ags"});
+    CHECK(importButton(sheet)->text() == "Import 2 files");
+    import(window, sheet);
+    CHECK(window.holes() == before + 6);
+    const auto* logged = findHole(*window.project().holes, "QB102");
+    REQUIRE(logged);
+    CHECK(logged->intervals.size() == 5); // the log is as it was
+    CHECK(logged->file == "phase1_main.ags");
+    CHECK(logged->waterLevels.size() == 16);
+    CHECK(std::ranges::count(logged->curves, "undrained shear strength", &Curve::name) == 1);
+    window->selection().setHole("QC403");
+    window->page()->panes().at(0)->show(ViewKind::Chart);
+    auto* chart = window.view<ChartView>();
+    chart->showQuantity("undrained shear strength", "kPa");
+    window.settle();
+    picture(&*window, "soundings");
+    chart->showQuantity(ChartView::kWater, "");
+    window->selection().setHole("QB102");
+    window.settle();
+    picture(&*window, "water");
+    window->session().undo();
+    window.settle();
+    CHECK(window.holes() == before);
+}
+
 TEST_CASE("A click on a value of the chart chooses its hole", "[window][chart]") {
     DemoWindow window("holes");
     window->page()->panes().at(0)->show(ViewKind::Chart);

@@ -234,3 +234,23 @@ TEST_CASE("Findings on holes of an edition 3 file name its groups", "[ags][editi
     const auto checked = checkFile(path);
     CHECK(std::ranges::none_of(checked.findings, [](const Finding& f) { return f.heading.starts_with("LOCA"); }));
 }
+
+TEST_CASE("Groups that are known by name only are accepted with any heading", "[ags][dictionary]") {
+    const auto errors = [](const std::vector<AgsGroupText>& groups) {
+        Findings out;
+        for (auto& f : checkAgs(readAgs(ags4(groups), "site.ags")))
+            if (f.rule == "AGS4 Rule 9" || f.rule == "AGS4 Rule 10a" || f.rule == "AGS4 Rule 10b") out.push_back(f);
+        return out;
+    };
+    const auto ground = geology({"BH1|0.00|1.00|a|LC"});
+    for (const char* group : {"DLOG", "FGHG", "LBSG", "ESCG", "RCAG", "LDYN", "PMTG"}) {
+        CAPTURE(group);
+        const auto heading = std::string(group) + "_ODD";
+        CHECK(errors({oneHole(), ground, {group, "LOCA_ID|" + heading, "", "", {"BH1|1", "BH1|2"}}}).empty());
+    }
+    CHECK_FALSE(errors({oneHole(), ground, {"ISPT", "LOCA_ID|ISPT_TOP|ISPT_ODD", "", "", {"BH1|1.00|1"}}}).empty());
+    CHECK_FALSE(errors({oneHole(), ground, {"QQQQ", "LOCA_ID|QQQQ_ODD", "", "", {"BH1|1"}}}).empty());
+    const auto three = checkAgs(readAgs(
+        ags3({{"HOLE", "HOLE_ID", "", "", {"BH1"}}, {"CBRG", "HOLE_ID|CBRG_COND", "", "", {"BH1|soaked"}}}), "three.ags"));
+    CHECK_FALSE(mentions(three, "AGS3 Rule 4", "CBRG"));
+}

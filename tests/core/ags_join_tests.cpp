@@ -21,6 +21,12 @@ std::string logs() {
                   "|m|m||",
                   "ID|2DP|2DP|X|PA",
                   {"BH1|0.00|4.00|Clay|AL", "BH1|4.00|20.00|Sand|RG"}},
+                 {"SAMP", "LOCA_ID|SAMP_TOP|SAMP_REF|SAMP_TYPE", "|m||", "", {"BH1|1.00|1|D"}},
+                 {"PIPE",
+                  "LOCA_ID|PIPE_REF|PIPE_TOP|PIPE_BASE|PIPE_TYPE",
+                  "||m|m|",
+                  "",
+                  {"BH1|1|0.00|7.00|PLAIN", "BH1|1|7.00|8.00|SLOT"}},
                  {"ISPT", "LOCA_ID|ISPT_TOP|ISPT_NVAL", "|m|", "", {"BH1|5.00|18"}}});
 }
 
@@ -32,6 +38,7 @@ std::string monitoring() {
                   "||m||||",
                   "",
                   {"BH1|P1|8.00|2026-01-01|WDEP|2.00|m", "BH1|P1|8.00|2026-02-01|WDEP|2.50|m"}},
+                 {"SAMP", "LOCA_ID|SAMP_TOP|SAMP_REF|SAMP_TYPE", "|m||", "", {"BH1|2.00|101|U"}},
                  {"LLPL", "LOCA_ID|SPEC_DPTH|LLPL_LL", "|m|%", "", {"BH1|2.00|45"}}});
 }
 
@@ -44,6 +51,8 @@ void checkWhole(const Project& project) {
     CHECK(h.intervals.size() == 2);
     CHECK(h.blowCounts.size() == 1);
     CHECK(h.waterLevels.size() == 2);
+    CHECK(h.samples.size() == 2);
+    CHECK(h.installations.size() == 3); // two pipes and the tip
     CHECK(std::ranges::count(h.curves, "liquid limit", &Curve::name) == 1);
     CHECK(h.level == Level{30});
     CHECK(h.file == "logs.ags");

@@ -54,9 +54,14 @@ const TestStatistics* of(const std::vector<TestStatistics>& all, std::optional<s
 TEST_CASE("Tests of a site by what they tell, with their values by unit", "[sequence][values]") {
     const auto s = site();
     const auto all = testQuantities(s.holes);
-    REQUIRE(all.size() == 5);
+    REQUIRE(all.size() == 6);
     CHECK(all[0].name == "SPT N");
     CHECK(all[0].values == 8);
+    CHECK(all[1].name == "SPT N, stopped tests extrapolated"); // only where it is asked for
+    const auto extrapolated = testValues(all[1], s.holes, s.logs);
+    REQUIRE(extrapolated.size() == 8);
+    CHECK(extrapolated[3].value == 200);
+    CHECK(extrapolated[3].kind == TestValueKind::Value);
     const auto values = testValues(all[0], s.holes, s.logs);
     REQUIRE(values.size() == 8);
     CHECK(values[0].level == 29.0);
@@ -74,6 +79,17 @@ TEST_CASE("Tests of a site by what they tell, with their values by unit", "[sequ
     CHECK(statistics[1].values == 2); // the two that were stopped are in no figure
     CHECK(statistics[1].others == 2);
     CHECK(statistics[1].mean == 30);
+}
+
+TEST_CASE("N60 is a quantity of its own where the energy ratio is known", "[sequence][values]") {
+    auto s = site();
+    s.holes.change(0).blowCounts[0].energyRatio = 72;
+    s.logs = readHoles(s.holes, s.sequence);
+    const auto all = testQuantities(s.holes);
+    const auto at = std::ranges::find(all, "SPT N60", &TestQuantity::name);
+    REQUIRE(at != all.end());
+    CHECK(at->values == 1);
+    CHECK(testValues(*at, s.holes, s.logs)[0].value == Approx(12));
 }
 
 TEST_CASE("Limits and words are counted apart", "[sequence][values]") {

@@ -28,6 +28,7 @@ void AgsDictionary::add(const AgsGroup& dict) {
         if (heading.empty()) {
             if (const auto parent = upper(text(r, "DICT_PGRP")); !parent.empty() && parent != "-") group.parent = parent;
             group.description = text(r, "DICT_DESC");
+            group.unproven |= upper(text(r, "DICT_STAT")) == "UNPROVEN";
         } else if (!group.heading(heading)) {
             const auto status = upper(text(r, "DICT_STAT"));
             group.headings.push_back({heading, status.find("KEY") != status.npos, status.find("REQUIRED") != status.npos,

@@ -15,12 +15,14 @@ struct AgsHeadingRule {
 struct AgsGroupRule {
     std::string name, parent, description; ///< parent is empty for groups that stand alone
     std::vector<AgsHeadingRule> headings;  ///< in the standard's order
+    /// Not all of its headings are known here for sure: others of its name are accepted, and it is asked for no key.
+    bool unproven = false;
     const AgsHeadingRule* heading(std::string_view name) const;
     std::optional<std::size_t> position(std::string_view heading) const;
 };
 
-/// Groups and headings by name. The standard's are data files in the shape of its own DICT group
-/// (formats/dictionary), so a file's DICT rows are read by the same code.
+/// Groups and headings by name; a group whose status is UNPROVEN is only known by name. The standard's are data files in the
+/// shape of its own DICT group (formats/dictionary), so a file's DICT rows are read by the same code.
 class AgsDictionary {
 public:
     static const AgsDictionary& standard(AgsEdition);

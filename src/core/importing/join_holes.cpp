@@ -37,6 +37,17 @@ Curve merged(const Curve& a, const Curve& b) {
     return out;
 }
 
+/// A table says all of its kind; a file with a project of its own adds to what others have.
+void joinList(Hole& hole, const Hole& more, auto Hole::*list) {
+    if ((more.*list).empty()) return;
+    if (more.project.empty()) {
+        hole.*list = more.*list;
+        return;
+    }
+    for (const auto& x : more.*list)
+        if (std::ranges::count(hole.*list, x) == 0) (hole.*list).push_back(x);
+}
+
 const Curve* sameTrack(const std::vector<Curve>& all, const Curve& c) {
     const auto at =
         std::ranges::find_if(all, [&](const Curve& o) { return o.name == c.name && o.unit == c.unit && o.push == c.push; });
@@ -73,10 +84,10 @@ void addTo(Hole& hole, const Hole& more) {
     if (!more.type.empty() && (hole.type.empty() || more.type != "LAS")) hole.type = more.type;
     if (!more.stations.empty()) hole.stations = more.stations;
     if (!more.intervals.empty()) hole.intervals = more.intervals;
-    if (!more.blowCounts.empty()) hole.blowCounts = more.blowCounts;
-    if (!more.samples.empty()) hole.samples = more.samples;
-    if (!more.strikes.empty()) hole.strikes = more.strikes;
-    if (!more.installations.empty()) hole.installations = more.installations;
+    joinList(hole, more, &Hole::blowCounts), joinList(hole, more, &Hole::samples);
+    joinList(hole, more, &Hole::strikes), joinList(hole, more, &Hole::installations);
+    std::ranges::stable_sort(hole.blowCounts, {}, &BlowCount::depth);
+    std::ranges::stable_sort(hole.samples, {}, &Sample::top);
     for (const auto& w : more.waterLevels) // readings of later days join those of earlier ones
         if (std::ranges::count(hole.waterLevels, w) == 0) hole.waterLevels.push_back(w);
     std::ranges::stable_sort(hole.waterLevels, {}, &WaterLevel::measured);

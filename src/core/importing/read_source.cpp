@@ -1,6 +1,7 @@
 #include "importing/import.h"
 
 #include "base/degrees.h"
+#include "base/encoding.h"
 #include "base/files.h"
 #include "base/text.h"
 #include "blocks/value_headings.h"
@@ -123,7 +124,7 @@ private:
     }
 
     static bool looksLikeText(std::string_view bytes) {
-        return bytes.starts_with("\xFF\xFE") || bytes.starts_with("\xFE\xFF") || bytes.substr(0, 4096).find('\0') == bytes.npos;
+        return looksLikeUtf16(bytes) || bytes.substr(0, 4096).find('\0') == bytes.npos;
     }
 
     void ags() {

@@ -1,6 +1,7 @@
 #include "project/contact_edits.h"
 
 #include "base/errors.h"
+#include "project/excluded_points.h"
 
 #include <fmt/format.h>
 
@@ -35,15 +36,7 @@ Edited setContactExcluded(const Project& project, const std::string& file, const
     const auto label =
         fmt::format("{} the contact of {} on line {} of {}", excluded ? "Exclude" : "Use", which.unit, which.line, file);
     return changed(project, file, label, [&](ContactSource& source) {
-        auto points = *source.points;
-        std::size_t found = 0;
-        for (auto& p : points) {
-            auto same = which;
-            same.excluded = p.excluded;
-            if (p == same) p.excluded = excluded, ++found;
-        }
-        if (found == 0) throw Error(fmt::format("That contact of {} is no longer there.", file));
-        source.points = std::move(points);
+        setExcludedIn(source.points, which, excluded, fmt::format("That contact of {} is no longer there.", file));
     });
 }
 

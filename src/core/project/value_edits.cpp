@@ -1,6 +1,7 @@
 #include "project/value_edits.h"
 
 #include "base/errors.h"
+#include "project/excluded_points.h"
 
 #include <fmt/format.h>
 
@@ -31,15 +32,7 @@ Edited setValueExcluded(const Project& project, const std::string& file, const s
     const auto label =
         fmt::format("{} the value of {} on line {} of {}", excluded ? "Exclude" : "Use", quantity, which.line, file);
     return changed(project, file, quantity, label, [&](ValueSource& source) {
-        auto points = *source.points;
-        std::size_t found = 0;
-        for (auto& p : points) {
-            auto same = which;
-            same.excluded = p.excluded;
-            if (p == same) p.excluded = excluded, ++found;
-        }
-        if (found == 0) throw Error(fmt::format("That value of {} is no longer there.", file));
-        source.points = std::move(points);
+        setExcludedIn(source.points, which, excluded, fmt::format("That value of {} is no longer there.", file));
     });
 }
 

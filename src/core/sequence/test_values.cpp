@@ -12,7 +12,7 @@ namespace fox {
 
 namespace {
 
-constexpr const char* kBlows = "SPT N";
+constexpr const char *kBlows = "SPT N", *kCorrectedBlows = "SPT N60", *kExtrapolated = "SPT N, stopped tests extrapolated";
 constexpr struct {
     const char* name;
     std::optional<double> CoreRun::*part;
@@ -49,6 +49,12 @@ private:
         if (m_quantity.name == kBlows)
             for (const auto& b : hole.blowCounts)
                 add(hole, b.depth, b.blows, b.refused() ? TestValueKind::Limit : TestValueKind::Value, words(b));
+        for (const auto& b : hole.blowCounts) {
+            if (const auto n60 = b.n60(); n60 && m_quantity.name == kCorrectedBlows)
+                add(hole, b.depth, *n60, TestValueKind::Value, fmt::format("{:.0f}", *n60));
+            if (m_quantity.name == kExtrapolated && (!b.refused() || *b.penetration > 0))
+                add(hole, b.depth, b.forWholeDrive(), TestValueKind::Value, fmt::format("{:.0f}", b.forWholeDrive()));
+        }
         for (const auto& core : kCore)
             if (m_quantity.name == core.name)
                 for (const auto& run : hole.coreRuns)
@@ -100,9 +106,10 @@ std::string number(double v) { return std::isnan(v) ? std::string() : fmt::forma
 
 std::vector<TestQuantity> testQuantities(const Holes& holes) {
     std::map<std::pair<std::string, std::string>, std::size_t> found;
-    std::size_t blows = 0;
+    std::size_t blows = 0, corrected = 0, stopped = 0;
     for (const auto& h : holes) {
         blows += h.blowCounts.size();
+        for (const auto& b : h.blowCounts) corrected += b.n60().has_value(), stopped += b.refused() && *b.penetration > 0;
         for (const auto& run : h.coreRuns)
             for (const auto& core : kCore) {
                 if (run.*core.part) ++found[{core.name, "%"}];
@@ -112,6 +119,8 @@ std::vector<TestQuantity> testQuantities(const Holes& holes) {
     }
     std::vector<TestQuantity> out;
     if (blows > 0) out.push_back({kBlows, "", blows});
+    if (corrected > 0) out.push_back({kCorrectedBlows, "", corrected});
+    if (stopped > 0) out.push_back({kExtrapolated, "", blows});
     for (const auto& [key, n] : found) out.push_back({key.first, key.second, n});
     return out;
 }
