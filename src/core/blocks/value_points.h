@@ -29,7 +29,7 @@ std::string written(const ValuePoint&);
 struct ValueSource {
     std::string file;
     std::string quantity; ///< what was measured, as the column's heading says: "chloride"
-    std::string unit;     ///< "mg/l"; empty: not said
+    std::string unit;     ///< "mg/l"; empty: none is given
     SharedList<ValuePoint> points;
     bool used = true;
     bool operator==(const ValueSource&) const = default;

@@ -53,7 +53,7 @@ bool says(const std::string& text, std::initializer_list<std::string_view> words
 Installation::Part pipePart(const std::string& words) {
     if (says(words, {"slot", "perforat", "screen", "filter"}) || words == "slt") return Installation::Part::SlottedPipe;
     if (says(words, {"plain", "solid", "blank"}) || words == "pln") return Installation::Part::PlainPipe;
-    return Installation::Part::Pipe; // what is not said is not drawn as slotted
+    return Installation::Part::Pipe; // what is not given is not drawn as slotted
 }
 
 void readInstallations(AgsRows& rows) {

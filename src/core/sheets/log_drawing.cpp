@@ -144,7 +144,7 @@ private:
                 add("water", FilledArea{{circle({(pipeLeft + pipeRight) / 2, y(i.top)}, 0.5)}, plain(kSlate), {}}, i.name);
                 continue;
             }
-            // what is not said is a thin line, neither plain nor slotted
+            // what is not given is a thin line, neither plain nor slotted
             const Pen pen{i.part == Part::Pipe ? kMuted : kSlate, i.part == Part::Pipe ? 0.13 : 0.26,
                           i.part == Part::SlottedPipe ? std::vector<double>{0.3, 0.5} : std::vector<double>{}};
             for (const double x : {pipeLeft, pipeRight}) add("water", Line{{{x, y(i.top)}, {x, y(i.base)}}, pen});
