@@ -165,6 +165,16 @@ TEST_CASE("Values are kept with the project, excluded singly, and replaced by a 
     CHECK_THROWS_AS(setValueExcluded(updated, "probe.csv", "Chloride", gone, true), Error);
 }
 
+TEST_CASE("A file of values is read again with other settings", "[values][import]") {
+    const auto project = withFile(setSystem(Project{}, "25831").project, readTableFile("probe.csv", kProbe));
+    auto settings = (*project.files)[0].settings;
+    settings.columns = {"northing", "easting", "level", "Chloride (mg/l)"};
+    const auto again = rereadSource(project, "probe.csv", settings).project;
+    REQUIRE(again.valuePoints->size() == 1);
+    CHECK((*again.valuePoints)[0].points[0].place == Point3{6120500, 480500, 12.5});
+    CHECK(again.files->size() == 1);
+}
+
 TEST_CASE("Values follow the project to another system and alone make its extent", "[values]") {
     const auto project = withFile(setSystem(Project{}, "25831").project, readTableFile("probe.csv", kProbe));
     const auto frame = frameOf(project);

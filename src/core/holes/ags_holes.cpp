@@ -102,7 +102,7 @@ private:
         if (!level) return;
         hole.level = Level{*level};
         add(Severity::Note, hole.line, places.group().name, hole.id,
-            fmt::format("There is no ground level; its level on the local grid (LOCZ), {:.2f} m, is used.", *level),
+            fmt::format("The ground level is missing; its level on the local grid (LOCZ), {:.2f} m, is used.", *level),
             "FC-LOCAL-GRID");
     }
 

@@ -468,7 +468,7 @@ Edited rereadSource(const Project& project, const std::string& name, const Sourc
         if (fileExists(file.path)) file.bytes = {}, loadBytes(file);
         return readAgain(std::move(file));
     }
-    if (at->format == "survey points" || at->format == "contacts") {
+    if (at->format == "survey points" || at->format == "contacts" || at->format == "values") {
         auto file = *at;
         if (fileExists(file.path)) file.bytes = readBytes(LocalFile(file.path).path());
         return readAgain(std::move(file));
