@@ -50,6 +50,8 @@ inline std::vector<Point3> surveyLike(std::size_t n) {
 void truth();
 // edits.cpp
 void edits();
+// soundings.cpp
+void soundings();
 // model.cpp
 void model();
 // surfaces.cpp

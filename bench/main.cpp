@@ -277,6 +277,7 @@ int main(int argc, char** argv) {
                                                       {"truth", fox::bench::truth},
                                                       {"model", fox::bench::model},
                                                       {"edits", fox::bench::edits},
+                                                      {"soundings", fox::bench::soundings},
                                                       {"kriging", fox::bench::kriging},
                                                       {"distance", fox::bench::inverseDistance},
                                                       {"bounds", fox::bench::bounds},

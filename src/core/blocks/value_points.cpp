@@ -62,10 +62,22 @@ public:
             const auto heading = headingWithUnit(m_table.columns[m_columns.values[i]]);
             m_out.sources.push_back({"", std::string(heading.name), std::string(heading.unit), std::move(m_points[i]), true});
         }
+        sayUnused();
         return std::move(m_out);
     }
 
 private:
+    void sayUnused() {
+        std::vector<std::string> names;
+        for (std::size_t c = 0; c < m_table.columns.size(); ++c)
+            if (c != m_columns.easting && c != m_columns.northing && c != m_columns.level && !trimmed(m_table.columns[c]).empty()
+                && std::ranges::count(m_columns.values, c) == 0)
+                names.push_back(m_table.columns[c]);
+        if (!names.empty())
+            m_out.findings.push_back({Severity::Note, "FC-VALUE", m_table.name, 1, "", "", "",
+                                      fmt::format("Columns that are not used: {}.", fmt::join(names, ", "))});
+    }
+
     void readRow(std::size_t row) {
         const auto x = position(row, *m_columns.easting, "easting");
         const auto y = x ? position(row, *m_columns.northing, "northing") : std::nullopt;

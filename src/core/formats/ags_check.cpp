@@ -1,29 +1,17 @@
 #include "formats/ags_check.h"
 
+#include "base/parallel.h"
 #include "base/text.h"
 #include "formats/ags_check_parts.h"
 
 #include <algorithm>
 #include <fmt/format.h>
-#include <map>
 #include <set>
-#include <unordered_map>
-#include <unordered_set>
 #include <utility>
 
 namespace fox {
 
 namespace {
-
-/// A key value of a row: its cells with a mark between that no field holds.
-std::string keyOf(const AgsGroup& g, std::size_t row, const std::vector<std::size_t>& columns) {
-    std::string key;
-    for (const auto c : columns) {
-        key += trimmed(g.cell(row, c));
-        key += '\x1f';
-    }
-    return key;
-}
 
 class Checker {
 public:
@@ -32,12 +20,12 @@ public:
 
     Findings check() {
         checkWhole();
-        for (std::size_t i = 0; i < m_file.groups.size(); ++i) {
-            m_progress.report(double(i) / double(m_file.groups.size()), "Checking " + m_file.groups[i].name);
-            checkGroup(m_file.groups[i]);
-        }
-        checkAgsLookUps(m_file, m_dictionary, m_folder, m_progress, m_out);
+        for (const auto& group : m_file.groups) checkGroup(group);
+        auto checks = agsRowChecks(m_file, m_dictionary);
+        checks.push_back([this](AgsFindings& found) { checkAgsLookUps(m_file, m_dictionary, m_folder, m_progress, found); });
         auto out = m_out.take();
+        for (auto& found : onAllThreads(checks))
+            out.insert(out.end(), std::make_move_iterator(found.begin()), std::make_move_iterator(found.end()));
         out.insert(out.end(), m_file.findings.begin(), m_file.findings.end());
         std::ranges::stable_sort(out, {}, &Finding::line);
         return out;
@@ -45,6 +33,21 @@ public:
 
 private:
     bool four() const { return m_file.edition == AgsEdition::Ags4; }
+
+    /// What each check finds, in their order.
+    std::vector<Findings> onAllThreads(const std::vector<AgsRowCheck>& checks) {
+        m_progress.report(0.5, "Checking " + m_file.name);
+        std::vector<Findings> found(checks.size());
+        parallelFor(
+            checks.size(), 1,
+            [&](std::size_t i, std::size_t) {
+                AgsFindings here(m_file);
+                checks[i](here);
+                found[i] = here.take();
+            },
+            m_progress);
+        return found;
+    }
 
     using Rule = AgsRule;
 
@@ -87,12 +90,6 @@ private:
         checkNames(g);
         const auto* rule = m_dictionary.group(g.name);
         checkHeadings(g, rule);
-        if (four()) checkTypes(g, rule);
-        if (!four()) checkNumbers3(g, rule);
-        if (!rule) return;
-        if (!rule->unproven) checkKeys(g, *rule);
-        if (!rule->unproven) checkRequired(g, *rule);
-        checkParents(g, *rule);
     }
 
     void checkRows(const AgsGroup& g) {
@@ -184,13 +181,15 @@ private:
             undefined(g.line, g.name, "");
             return;
         }
+        checkSince(g.line, g.name, "", rule->since);
         const auto* standard = AgsDictionary::standard(m_file.edition).group(g.name);
         std::optional<std::size_t> before;
         std::string beforeName;
         bool own = false;
         for (const auto& h : g.headings) {
             const auto position = rule->position(h);
-            if (!position && rule->unproven) continue;
+            if (position) checkSince(g.headingLine, g.name, h, rule->headings[*position].since);
+            if (rule->unproven || (position && rule->headings[*position].unproven)) continue;
             if (!position) {
                 add(kDictionary, g.headingLine, g.name, h, "",
                     fmt::format("{} is neither a heading of the standard's {} nor defined in DICT; it is kept as it is.",
@@ -210,159 +209,30 @@ private:
         }
     }
 
+    /// What came with a later edition than the one that the file says it is in.
+    void checkSince(int line, const std::string& group, const std::string& heading, const std::string& since) {
+        if (AgsDictionary::isOlder(m_file.version, since) && !isDefined(group, heading))
+            add({"9", "4", Severity::Warning}, line, group, heading, "",
+                fmt::format("{} came with edition {}; the file says that it is in edition {}.", heading.empty() ? group : heading,
+                            since, m_file.version));
+    }
+
+    /// In the file's own DICT group.
+    bool isDefined(const std::string& group, const std::string& heading) const {
+        const auto* dict = m_file.group("DICT");
+        const auto ofGroup = dict ? dict->column("DICT_GRP") : std::nullopt,
+                   ofHeading = dict ? dict->column("DICT_HDNG") : std::nullopt;
+        for (std::size_t r = 0; ofGroup && ofHeading && r < dict->rows.size(); ++r)
+            if (equalNoCase(trimmed(dict->cell(r, *ofGroup)), group) && equalNoCase(trimmed(dict->cell(r, *ofHeading)), heading))
+                return true;
+        return false;
+    }
+
     void undefined(int line, const std::string& group, const std::string& heading) {
         if (m_file.group("DICT")) return;
         if (std::exchange(m_saidDict, true)) return;
         add({"18", "16", Severity::Warning}, line, group, heading, "",
             "The file has groups or headings of its own and no DICT group that defines them.");
-    }
-
-    // --- rule 8
-
-    void checkTypes(const AgsGroup& g, const AgsGroupRule* rule) {
-        static constexpr Rule kValue{"8", ""};
-        for (std::size_t c = 0; c < g.headings.size() && c < g.types.size(); ++c) {
-            const auto type = std::string(trimmed(g.types[c]));
-            const auto unit = c < g.units.size() ? std::string(trimmed(g.units[c])) : std::string();
-            if (type.empty()) {
-                add(kValue, g.typeLine, g.name, g.headings[c], "", fmt::format("{} has no TYPE.", g.headings[c]));
-                continue;
-            }
-            if (!isAgsType(type))
-                add(kValue, g.typeLine, g.name, g.headings[c], "",
-                    fmt::format("{} is not a data type of the standard.", shown(type)));
-            if (const auto* known = rule ? rule->heading(g.headings[c]) : nullptr; known && hidesType(type, known->type)) {
-                checkHidden(g, c, type, *known);
-                continue;
-            }
-            for (std::size_t r = 0; r < g.rows.size(); ++r) {
-                const auto cell = g.cell(r, c);
-                if (!fitsType(cell, type, unit))
-                    add(kValue, g.rows[r].line, g.name, g.headings[c], holeAt(g, r),
-                        fmt::format("{} is \"{}\", which is not of its type {}{}.", g.headings[c], shown(cell), type,
-                                    type == "DT" || type == "T" ? " (" + unit + ")" : ""));
-            }
-        }
-    }
-
-    /// Such a column is judged by the dictionary; of numbers any count of decimals will do. Abbreviations are rule 16's.
-    void checkHidden(const AgsGroup& g, std::size_t c, const std::string& type, const AgsHeadingRule& known) {
-        static constexpr Rule kValue{"8", "", Severity::Warning}; // the file's own TYPE row admits what stands there
-        add(kValue, g.typeLine, g.name, known.name, "",
-            fmt::format("{} is of type {}, where the dictionary has {}: it is judged by the dictionary.", known.name, type,
-                        known.type));
-        const auto written = c < g.units.size() ? std::string(trimmed(g.units[c])) : std::string();
-        const auto pattern = written.empty() ? known.unit : written;
-        for (std::size_t r = 0; known.type != "PA" && r < g.rows.size(); ++r) {
-            const auto cell = g.cell(r, c);
-            const bool fits = isAgsNumberType(known.type) ? trimmed(cell).empty() || parseNumber(cell).has_value()
-                                                          : fitsType(cell, known.type, pattern);
-            if (!fits)
-                add(kValue, g.rows[r].line, g.name, known.name, holeAt(g, r),
-                    fmt::format("{} is \"{}\", which is not of the dictionary's type {}.", known.name, shown(cell), known.type));
-        }
-    }
-
-    /// Edition 3 has no types, but a heading in metres or with a date pattern says what it holds.
-    void checkNumbers3(const AgsGroup& g, const AgsGroupRule* rule) {
-        static constexpr Rule kValue{"", "19"};
-        for (std::size_t c = 0; c < g.headings.size(); ++c) {
-            const auto* heading = rule ? rule->heading(g.headings[c]) : nullptr;
-            const auto unit = c < g.units.size() && !trimmed(g.units[c]).empty() ? lower(trimmed(g.units[c]))
-                              : heading                                          ? heading->unit
-                                                                                 : std::string();
-            const bool date = unit == "dd/mm/yyyy", number = unit == "m" || unit == "deg";
-            if (!date && !number) continue;
-            for (std::size_t r = 0; r < g.rows.size(); ++r) {
-                const auto cell = trimmed(g.cell(r, c));
-                if (cell.empty() || (date ? fitsType(cell, "DT", unit) : parseNumber(cell).has_value())) continue;
-                add(kValue, g.rows[r].line, g.name, g.headings[c], holeAt(g, r),
-                    fmt::format("{} is \"{}\", which is {}.", g.headings[c], shown(cell),
-                                date ? "no date dd/mm/yyyy" : "no number"));
-            }
-        }
-    }
-
-    // --- rule 10
-
-    std::vector<std::size_t> keyColumns(const AgsGroup& g, const AgsGroupRule& rule) const {
-        std::vector<std::size_t> columns;
-        for (const auto& h : rule.headings)
-            if (const auto c = h.key ? g.column(h.name) : std::nullopt) columns.push_back(*c);
-        return columns;
-    }
-
-    void checkKeys(const AgsGroup& g, const AgsGroupRule& rule) {
-        static constexpr Rule kKey{"10a", "18"};
-        for (const auto& h : rule.headings)
-            if (h.key && !g.column(h.name) && (four() || h.required))
-                add(kKey, g.headingLine, g.name, h.name, "", fmt::format("The key heading {} is missing in {}.", h.name, g.name));
-        const auto columns = keyColumns(g, rule);
-        if (columns.empty()) return;
-        const auto* leading = rule.heading(g.headings[columns.front()]);
-        for (std::size_t r = 0; leading && !leading->required && r < g.rows.size(); ++r)
-            if (trimmed(g.cell(r, columns.front())).empty())
-                add(kKey, g.rows[r].line, g.name, leading->name, "",
-                    fmt::format("The key field {} is empty: the row can't be told to belong to anything.", leading->name));
-        std::unordered_map<std::string, int> seen;
-        seen.reserve(g.rows.size());
-        for (std::size_t r = 0; r < g.rows.size(); ++r) {
-            const auto [first, isNew] = seen.try_emplace(keyOf(g, r, columns), g.rows[r].line);
-            if (!isNew)
-                add(kKey, g.rows[r].line, g.name, g.headings[columns.size() == 1 ? columns[0] : columns.back()], holeAt(g, r),
-                    fmt::format("This row of {} has the same key ({}) as the row on line {}.", g.name, keyInWords(g, r, columns),
-                                first->second));
-        }
-    }
-
-    std::string keyInWords(const AgsGroup& g, std::size_t row, const std::vector<std::size_t>& columns) const {
-        std::string words;
-        for (const auto c : columns)
-            words += fmt::format("{}{} {}", words.empty() ? "" : ", ", g.headings[c], shown(trimmed(g.cell(row, c))));
-        return words;
-    }
-
-    void checkRequired(const AgsGroup& g, const AgsGroupRule& rule) {
-        static constexpr Rule kRequired{"10b", "18"};
-        for (const auto& h : rule.headings) {
-            if (!h.required) continue;
-            const auto c = g.column(h.name);
-            if (!c) {
-                if (!h.key)
-                    add(kRequired, g.headingLine, g.name, h.name, "",
-                        fmt::format("The required heading {} is missing in {}.", h.name, g.name));
-                continue;
-            }
-            for (std::size_t r = 0; r < g.rows.size(); ++r)
-                if (trimmed(g.cell(r, *c)).empty())
-                    add(kRequired, g.rows[r].line, g.name, h.name, holeAt(g, r),
-                        fmt::format("{} is required and is empty.", h.name));
-        }
-    }
-
-    void checkParents(const AgsGroup& g, const AgsGroupRule& rule) {
-        static constexpr Rule kParent{"10c", "18"};
-        const auto* parentRule = rule.parent.empty() ? nullptr : m_dictionary.group(rule.parent);
-        if (!parentRule || g.rows.empty() || rule.parent == "PROJ") return;
-        const auto* parent = m_file.group(rule.parent);
-        if (!parent) {
-            add(kParent, g.line, g.name, "", "",
-                fmt::format("{} has rows, but its parent group {} is not in the file.", g.name, rule.parent));
-            return;
-        }
-        std::vector<std::size_t> here, there; // the parent's key, where both have it
-        for (const auto& h : parentRule->headings) {
-            const auto c = h.key ? g.column(h.name) : std::nullopt, p = parent->column(h.name);
-            if (c && p) here.push_back(*c), there.push_back(*p);
-        }
-        if (here.empty()) return;
-        std::unordered_set<std::string> known;
-        known.reserve(parent->rows.size());
-        for (std::size_t r = 0; r < parent->rows.size(); ++r) known.insert(keyOf(*parent, r, there));
-        for (std::size_t r = 0; r < g.rows.size(); ++r)
-            if (!known.contains(keyOf(g, r, here)))
-                add(kParent, g.rows[r].line, g.name, g.headings[here.back()], holeAt(g, r),
-                    fmt::format("No row of {} has {}.", rule.parent, keyInWords(g, r, here)));
     }
 
     const AgsFile& m_file;

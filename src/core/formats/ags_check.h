@@ -12,8 +12,20 @@ Findings checkAgs(const AgsFile&, const std::optional<std::filesystem::path>& fo
 
 inline constexpr int kListedEach = 50;
 
-/// Whether a value is what its type says, by rule 8: "2DP", "DT" with a unit such as "yyyy-mm-dd", "YN" and so on.
-/// An empty value and an unknown type are in order.
+/// Whether values are what a type says, by rule 8: "2DP", "DT" with a unit such as "yyyy-mm-dd", "YN" and so on. An empty value
+/// and an unknown type are in order.
+class AgsTypeTest {
+public:
+    AgsTypeTest(std::string_view type, std::string_view unit);
+    bool fits(std::string_view value) const;
+    bool takesAll() const { return m_kind == Kind::Any; } ///< whatever the value
+
+private:
+    enum class Kind { Any, Decimals, Significant, Scientific, Number, YesNo, Degrees, Pattern, Elapsed };
+    Kind m_kind = Kind::Any;
+    int m_figures = 0;
+    std::string m_pattern;
+};
 bool fitsType(std::string_view value, std::string_view type, std::string_view unit);
 /// Whether the standard knows the type.
 bool isAgsType(std::string_view type);

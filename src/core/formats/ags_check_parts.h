@@ -3,6 +3,7 @@
 #include "formats/ags_check.h"
 #include "formats/ags_dictionary.h"
 
+#include <functional>
 #include <map>
 
 namespace fox {
@@ -43,5 +44,10 @@ bool hidesType(std::string_view type, std::string_view known);
 /// Rules 11, 15 to 18 and 20: what a file uses must stand in the groups that list it.
 void checkAgsLookUps(const AgsFile&, const AgsDictionary&, const std::optional<std::filesystem::path>& folder, const Progress&,
                      AgsFindings&);
+
+/// A check of rows, which can run beside others.
+using AgsRowCheck = std::function<void(AgsFindings&)>;
+/// Rules 8 and 10 (in edition 3: 18 and 19), group by group and column by column. File and dictionary must outlive them.
+std::vector<AgsRowCheck> agsRowChecks(const AgsFile&, const AgsDictionary&);
 
 } // namespace fox

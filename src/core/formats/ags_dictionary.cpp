@@ -29,10 +29,12 @@ void AgsDictionary::add(const AgsGroup& dict) {
             if (const auto parent = upper(text(r, "DICT_PGRP")); !parent.empty() && parent != "-") group.parent = parent;
             group.description = text(r, "DICT_DESC");
             group.unproven |= upper(text(r, "DICT_STAT")) == "UNPROVEN";
+            group.since = text(r, "DICT_SINC");
         } else if (!group.heading(heading)) {
             const auto status = upper(text(r, "DICT_STAT"));
             group.headings.push_back({heading, status.find("KEY") != status.npos, status.find("REQUIRED") != status.npos,
-                                      text(r, "DICT_DTYP"), text(r, "DICT_UNIT"), text(r, "DICT_DESC")});
+                                      text(r, "DICT_DTYP"), text(r, "DICT_UNIT"), text(r, "DICT_DESC"), text(r, "DICT_SINC"),
+                                      status == "UNPROVEN"});
         }
     }
 }
@@ -57,6 +59,20 @@ AgsDictionary AgsDictionary::of(const AgsFile& file) {
     AgsDictionary d = standard(file.edition);
     if (const auto* dict = file.group("DICT")) d.add(*dict);
     return d;
+}
+
+bool AgsDictionary::isOlder(std::string_view edition, std::string_view since) {
+    const auto parts = [](std::string_view text) {
+        std::vector<double> out;
+        for (const auto& part : split(text, '.')) out.push_back(parseNumber(part).value_or(kNoValue));
+        return out;
+    };
+    const auto ours = parts(edition), theirs = parts(since);
+    for (std::size_t i = 0; i < theirs.size(); ++i) {
+        if (i >= ours.size()) return false; // "4" may be any of edition 4
+        if (ours[i] != theirs[i]) return ours[i] < theirs[i];
+    }
+    return false;
 }
 
 const AgsGroupRule* AgsDictionary::group(std::string_view name) const {

@@ -18,11 +18,15 @@ std::optional<int> countBefore(std::string_view type, std::string_view ending) {
     return allDigits(digits) && digits.size() <= 2 ? std::optional(int(*parseNumber(digits))) : std::nullopt;
 }
 
+/// Digits with exactly so many behind a point; its value need not be known.
 bool fitsDecimals(std::string_view value, int decimals) {
-    if (!parseNumber(value) || value.find_first_of("eE+") != value.npos) return false;
-    const auto point = value.find('.');
-    if (decimals == 0) return point == value.npos;
-    return point != value.npos && int(value.size() - point - 1) == decimals;
+    if (value.starts_with('-')) value.remove_prefix(1);
+    std::size_t whole = 0;
+    while (whole < value.size() && isDigit(value[whole])) ++whole;
+    if (decimals == 0) return whole > 0 && whole == value.size();
+    if (whole == value.size() || value[whole] != '.') return false;
+    const auto behind = value.substr(whole + 1);
+    return int(behind.size()) == decimals && std::ranges::all_of(behind, isDigit);
 }
 
 bool fitsSignificant(std::string_view value, int figures) {
@@ -95,17 +99,38 @@ bool isAgsType(std::string_view type) {
     return std::ranges::count(kPlain, type) > 0 || countBefore(type, "DP") || countBefore(type, "SF") || countBefore(type, "SCI");
 }
 
-bool fitsType(std::string_view value, std::string_view type, std::string_view unit) {
+AgsTypeTest::AgsTypeTest(std::string_view type, std::string_view unit) : m_pattern(unit) {
+    const auto figures = [&](const char* ending, Kind kind) {
+        const auto n = m_kind == Kind::Any ? countBefore(type, ending) : std::nullopt;
+        if (n) m_kind = kind, m_figures = *n;
+    };
+    figures("DP", Kind::Decimals), figures("SF", Kind::Significant), figures("SCI", Kind::Scientific);
+    if (type == "U" || type == "MC") m_kind = Kind::Number;
+    if (type == "YN") m_kind = Kind::YesNo;
+    if (type == "DMS") m_kind = Kind::Degrees;
+    if (type == "DT") m_kind = Kind::Pattern;
+    if (type == "DT" && unit.empty()) m_pattern = "yyyy-mm-dd";
+    if (type == "T") m_kind = unit.find(':') == unit.npos ? Kind::Elapsed : Kind::Pattern;
+}
+
+bool AgsTypeTest::fits(std::string_view value) const {
     if (value.empty()) return true;
-    if (const auto n = countBefore(type, "DP")) return fitsDecimals(value, *n);
-    if (const auto n = countBefore(type, "SF")) return fitsSignificant(value, *n);
-    if (const auto n = countBefore(type, "SCI")) return fitsScientific(value, *n);
-    if (type == "U" || type == "MC") return parseNumber(value).has_value();
-    if (type == "YN") return value == "Y" || value == "N";
-    if (type == "DMS") return fitsDegrees(value);
-    if (type == "DT") return fitsPattern(value, unit.empty() ? std::string_view("yyyy-mm-dd") : unit);
-    if (type == "T") return unit.find(':') == unit.npos ? fitsElapsed(value) : fitsPattern(value, unit);
+    switch (m_kind) {
+    case Kind::Any: return true;
+    case Kind::Decimals: return fitsDecimals(value, m_figures);
+    case Kind::Significant: return fitsSignificant(value, m_figures);
+    case Kind::Scientific: return fitsScientific(value, m_figures);
+    case Kind::Number: return parseNumber(value).has_value();
+    case Kind::YesNo: return value == "Y" || value == "N";
+    case Kind::Degrees: return fitsDegrees(value);
+    case Kind::Pattern: return fitsPattern(value, m_pattern);
+    case Kind::Elapsed: return fitsElapsed(value);
+    }
     return true;
+}
+
+bool fitsType(std::string_view value, std::string_view type, std::string_view unit) {
+    return AgsTypeTest(type, unit).fits(value);
 }
 
 } // namespace fox

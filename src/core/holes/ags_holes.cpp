@@ -168,7 +168,8 @@ private:
             hole->intervals.push_back(std::move(interval));
         }
         m_out.holes.changeEach([&](Hole& hole) {
-            std::ranges::stable_sort(hole.intervals, {}, &Interval::top);
+            if (!std::ranges::is_sorted(hole.intervals, {}, &Interval::top)) // most come so
+                std::ranges::stable_sort(hole.intervals, {}, &Interval::top);
             closeBases(hole);
         });
     }

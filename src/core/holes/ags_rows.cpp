@@ -53,19 +53,24 @@ std::optional<double> GroupCells::number(std::size_t row, std::initializer_list<
 }
 
 double GroupCells::inMetres(double value, std::size_t row, std::size_t column) {
-    const auto [at, isNew] = m_factors.try_emplace(std::pair(m_group->rows[row].piece, column), 1);
-    if (!isNew) return value * at->second;
+    if (const int piece = m_group->rows[row].piece; piece != m_factorsOfPiece) {
+        m_factors.assign(m_group->headings.size(), std::nullopt);
+        m_factorsOfPiece = piece;
+    }
+    auto& factor = m_factors[column];
+    if (factor) return value * *factor;
+    factor = 1;
     const std::string unit(trimmed(m_group->unit(row, column)));
     const auto& heading = m_group->headings[column];
     const auto* rule = AgsDictionary::standard(m_file.edition).heading(m_group->name, heading);
     if (unit.empty() || (rule && !rule->unit.empty() && rule->unit != "m")) return value;
     if (const auto* length = lengthUnitNamed(unit)) {
-        at->second = length->metres;
+        factor = length->metres;
         if (length->metres != 1) m_turned.try_emplace(heading, unit);
     } else if (rule && rule->unit == "m") {
         m_unknownUnits.try_emplace(heading, unit);
     }
-    return value * at->second;
+    return value * *factor;
 }
 
 namespace {
@@ -98,14 +103,17 @@ void AgsRows::addHole(Hole hole, const std::string& group) {
 Hole* AgsRows::holeOf(GroupCells& cells, std::size_t row) {
     const auto id = cells.text(row, {"LOCA_ID", "HOLE_ID"});
     if (m_last && m_last->id == id) return m_last; // rows of a hole stand together
-    auto at = m_byId.find(std::string(id));
+    // or come hole by hole in the order of the list
+    if (const auto next = m_lastIndex + 1; m_last && next < m_holes.size() && m_holes[next].id == id)
+        return m_last = &m_holes.change(m_lastIndex = next);
+    auto at = m_byId.find(id);
     if (at == m_byId.end()) at = spelledOtherwise(cells, row, std::string(id));
     if (at == m_byId.end()) {
         auto& lost = m_orphans[cells.group().name];
         if (lost.rows++ == 0) lost.line = cells.line(row), lost.hole = id;
         return nullptr;
     }
-    return m_last = &m_holes.change(at->second);
+    return m_last = &m_holes.change(m_lastIndex = at->second);
 }
 
 AgsRows::HolePlace AgsRows::spelledOtherwise(GroupCells& cells, std::size_t row, const std::string& id) {

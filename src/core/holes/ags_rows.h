@@ -29,6 +29,7 @@ public:
     std::size_t rows() const { return m_group ? m_group->rows.size() : 0; }
     int line(std::size_t row) const { return m_group->rows[row].line; }
 
+    bool has(const char* heading) { return columnOf(heading).has_value(); }
     std::string_view text(std::size_t row, std::initializer_list<const char*> headings) {
         for (const char* h : headings)
             if (const auto column = columnOf(h)) return trimmed(m_group->cell(row, *column));
@@ -67,7 +68,8 @@ private:
     std::unordered_map<const char*, std::optional<std::size_t>> m_columns; // literals: one address each
     std::map<std::string, Bad> m_bad, m_withUnit, m_separated;
     std::map<std::string, std::string> m_turned, m_unknownUnits; // heading -> unit
-    std::map<std::pair<int, std::size_t>, double> m_factors;     // of columns of each piece
+    std::vector<std::optional<double>> m_factors;                // of the columns of one piece
+    int m_factorsOfPiece = -1;
 };
 
 /// The rows of a file's groups with the holes that they are of.
@@ -107,7 +109,11 @@ public:
     void sayOrphans();
 
 private:
-    using HolePlace = std::unordered_map<std::string, std::size_t>::iterator;
+    struct TextHash : std::hash<std::string_view> {
+        using is_transparent = void; // no string is made to look one up
+    };
+    using HolePlaces = std::unordered_map<std::string, std::size_t, TextHash, std::equal_to<>>;
+    using HolePlace = HolePlaces::iterator;
     HolePlace spelledOtherwise(GroupCells&, std::size_t row, const std::string& id);
     struct Orphans {
         int line = 0, rows = 0;
@@ -117,11 +123,12 @@ private:
     const std::vector<std::string>& m_without;
     Holes& m_holes;
     Findings& m_findings;
-    std::unordered_map<std::string, std::size_t> m_byId;
+    HolePlaces m_byId;
     std::unordered_map<std::string, HolePlace> m_byLetters; ///< by capitals without blanks; the end where two are written so
     std::set<std::string> m_spellings;                      ///< of holes, that were said
     std::map<std::string, Orphans> m_orphans;
     Hole* m_last = nullptr;
+    std::size_t m_lastIndex = 0; ///< of the hole that it is
 };
 
 inline std::optional<Depth> depthAt(std::optional<double> metres) {

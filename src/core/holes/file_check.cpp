@@ -1,6 +1,7 @@
 #include "holes/file_check.h"
 
 #include "base/files.h"
+#include "base/parallel.h"
 #include "base/text.h"
 #include "formats/ags_check.h"
 #include "formats/workbook.h"
@@ -58,8 +59,11 @@ FileCheck checkFile(const std::filesystem::path& path, const Progress& progress)
     FileCheck out;
     if (looksLikeAgs(bytes)) {
         const auto file = readAgs(std::move(bytes), name, progress);
-        out = {"AGS", file.version, checkAgs(file, path.parent_path(), progress)};
-        auto content = holesOf(file);
+        out = {"AGS", file.version, {}};
+        AgsHoles content;
+        parallelFor(2, 1, [&](std::size_t part, std::size_t) {
+            part == 0 ? void(out.findings = checkAgs(file, path.parent_path(), progress)) : void(content = holesOf(file));
+        });
         addUnlessKnown(out.findings, std::move(content.findings));
         append(out.findings, checkHoles(content.holes, edition3Files(file)));
     } else if (looksLikeLas(bytes)) {

@@ -3,6 +3,7 @@
 #include "base/degrees.h"
 #include "base/encoding.h"
 #include "base/files.h"
+#include "base/parallel.h"
 #include "base/text.h"
 #include "blocks/value_headings.h"
 #include "formats/ags_changes.h"
@@ -131,9 +132,12 @@ private:
         auto& file = m_out.file;
         auto read = readAgs(*file.bytes, file.name, m_progress);
         change(read, changesIn(m_corrections, file.name));
-        auto content = holesOf(read, file.settings.groupsOut);
+        AgsHoles content;
+        parallelFor(2, 1, [&](std::size_t part, std::size_t) {
+            part == 0 ? void(content = holesOf(read, file.settings.groupsOut))
+                      : void(file.findings = checkAgs(read, {}, m_progress));
+        });
         file.format = "AGS " + read.version;
-        file.findings = checkAgs(read, {}, m_progress);
         addUnlessKnown(file.findings, std::move(content.findings));
         for (const auto& g : read.groups) m_out.tables.push_back({g.name, g.rows.size(), feeds(g.name), g.headings});
         m_out.project = content.project;
