@@ -179,11 +179,11 @@ TEST_CASE("Readings of water become series of levels", "[holes][water]") {
     const auto& p1 = series[0];
     REQUIRE(p1.readings.size() == 3); // one has no date
     CHECK(p1.readings[0].level == 28);
-    CHECK(*levelOf(p1, WaterStatistic::Highest) == 28);
-    CHECK(*levelOf(p1, WaterStatistic::Lowest) == 25);
-    CHECK(*levelOf(p1, WaterStatistic::Latest) == 25);
-    CHECK(*levelOf(p1, WaterStatistic::Mean) == Approx((28 + 27 + 25) / 3.0));
-    CHECK_FALSE(levelOf(series[1], WaterStatistic::Latest)); // dry
+    CHECK(*levelOf(p1, {WaterStatistic::Highest, {}}) == 28);
+    CHECK(*levelOf(p1, {WaterStatistic::Lowest, {}}) == 25);
+    CHECK(*levelOf(p1, {}) == 25);
+    CHECK(*levelOf(p1, {WaterStatistic::Mean, {}}) == Approx((28 + 27 + 25) / 3.0));
+    CHECK_FALSE(levelOf(series[1], {})); // dry
     CHECK(*levelAt(p1, *timeOf("2026-01-01")) == 28);
     CHECK(*levelAt(p1, (*timeOf("2026-01-01") + *timeOf("2026-03-01")) / 2) == Approx(27.5));
     CHECK_FALSE(levelAt(p1, *timeOf("2025-12-31")));
@@ -197,16 +197,19 @@ TEST_CASE("Holes on a plan by their water", "[sequence][water]") {
     auto s = site();
     s.holes.change(0).waterLevels = {
         {"2026-01-01", Depth{2}, "P1"}, {"2026-03-01", Depth{3}, "P1"}, {"2026-02-01", Depth{6}, "P2"}};
-    using Kind = HoleValue::Kind;
-    const auto of = [&](Kind kind) { return valuesOf({kind}, s.holes, s.logs); };
-    CHECK(of(Kind::WaterLatest)[0] == 27.0); // the higher of two points
-    CHECK(of(Kind::WaterHighest)[0] == 28.0);
-    CHECK(of(Kind::WaterLowest)[0] == 24.0);
-    CHECK_FALSE(of(Kind::WaterLatest)[1]);
-    CHECK(words(HoleValue{Kind::WaterHighest}, s.sequence) == "highest level of water, m");
-    const auto latest = latestReadings(s.holes[0]);
-    REQUIRE(latest.size() == 2);
-    CHECK(latest[0]->depth.metres == 3);
+    const auto by = [](WaterStatistic which, const std::string& date = {}) {
+        HoleValue value{HoleValue::Kind::Water};
+        value.water = {which, date};
+        return value;
+    };
+    const auto of = [&](const HoleValue& value) { return valuesOf(value, s.holes, s.logs); };
+    CHECK(of(by(WaterStatistic::Latest))[0] == 27.0); // the higher of two points
+    CHECK(of(by(WaterStatistic::Highest))[0] == 28.0);
+    CHECK(of(by(WaterStatistic::Lowest))[0] == 24.0);
+    CHECK(*of(by(WaterStatistic::AtDate, "2026-02-01"))[0] == Approx(28 - 31.0 / 59));
+    CHECK_FALSE(of(by(WaterStatistic::Latest))[1]);
+    CHECK(words(by(WaterStatistic::Highest), s.sequence) == "highest level of water, m");
+    CHECK(words(by(WaterStatistic::AtDate, "2026-02-01"), s.sequence) == "level of water on 2026-02-01, m");
 }
 
 TEST_CASE("The plot of values has every value in the colour of its unit, and its table", "[sheets][plots]") {

@@ -1,6 +1,7 @@
 #include "dialogs/grid_map.h"
 
 #include "style/theme.h"
+#include "views/contour_lines.h"
 #include "views/view.h"
 
 #include <QPainter>
@@ -16,20 +17,7 @@ void GridMap::setMap(const Grid& grid, const QString& title, double low, double 
     m_title = title;
     m_frame = grid.frame;
     m_low = low, m_high = high;
-    for (const double v : grid.values) {
-        if (std::isnan(low)) m_low = std::fmin(m_low, v);
-        if (std::isnan(high)) m_high = std::fmax(m_high, v);
-    }
-    const int columns = grid.frame.columns(), rows = grid.frame.rows();
-    m_image = QImage(columns, rows, QImage::Format_ARGB32);
-    const double span = m_high > m_low ? m_high - m_low : 1;
-    for (int r = 0; r < rows; ++r) {
-        auto* line = reinterpret_cast<QRgb*>(m_image.scanLine(r));
-        for (int c = 0; c < columns; ++c) {
-            const double v = grid.at(c, r);
-            line[c] = std::isnan(v) ? 0 : valueColour(std::clamp((v - m_low) / span, 0.0, 1.0)).rgb();
-        }
-    }
+    m_image = valueImage(grid, m_low, m_high);
     m_lines.clear();
     if (!std::isnan(m_low)) m_lines = contoursOf(grid, contourInterval(m_low, m_high > m_low ? m_high : m_low + 1));
     update();

@@ -242,6 +242,7 @@ void MainWindow::tellWanted() {
     for (auto* pane : page()->panes()) wanted.add(pane->view()->wanted(project));
     if (const auto* shelf = m_stageShelves[std::size_t(m_column->current())])
         wanted.add(shelf->wanted()); // null while it is made
+    if (m_surfaces->waterSheet()) wanted.kinds.insert(ProductKind::WaterSurfaces);
     if (m_surfaces->sheet() || m_sequence->sheet() || m_sequence->volumes()) wanted.kinds.insert(ProductKind::Grids);
     m_session->setWanted(wanted);
 }
@@ -357,24 +358,29 @@ struct Overloaded : F... {
 } // namespace
 
 void MainWindow::act(const PanelAction& action) {
-    std::visit(
-        Overloaded{[this](const ImportFiles&) { askImport(); }, [this](const ExportFiles&) { askExport(); },
-                   [this](const ShowTable& a) { showTable(a.key); }, [this](const ShowSource& a) { showSource(a.file); },
-                   [this](const PlaceHole& a) { placeHole(a.hole); }, [this](const SaveCorrections&) { saveCorrections(); },
-                   [this](const GetTiles&) { m_ground->openTiles(); },
-                   [this](const CompareSurfaces&) { m_ground->openCompare(); },
-                   [this](const EditTriangles& a) {
-                       if (auto* plan = planOn("ground")) plan->startMending(a.kind);
-                   },
-                   [this](const ShowPicture& a) { m_ground->openPicture(a.file); },
-                   [this](const ShowSurface& a) { m_surfaces->openSheet(a.page); },
-                   [this](const BaseFromGrid& a) { m_surfaces->askGrid(a.unit); },
-                   [this](const ShowSequence& a) { m_sequence->openSheet(a.page); },
-                   [this](const ImportInterpretation&) { m_sequence->importInterpretation(); },
-                   [this](const ImportSections&) { m_sequence->importSections(); },
-                   [this](const ShowVolumes&) { m_sequence->openVolumes(); }, [this](const DrawOnPlan& a) { drawOnPlan(a); },
-                   [this](const ExtentFromPlan&) { m_sequence->takeExtentInSight(); }},
-        action);
+    std::visit(Overloaded{[this](const ImportFiles&) { askImport(); },
+                          [this](const ExportFiles&) { askExport(); },
+                          [this](const ShowTable& a) { showTable(a.key); },
+                          [this](const ShowSource& a) { showSource(a.file); },
+                          [this](const PlaceHole& a) { placeHole(a.hole); },
+                          [this](const SaveCorrections&) { saveCorrections(); },
+                          [this](const GetTiles&) { m_ground->openTiles(); },
+                          [this](const CompareSurfaces&) { m_ground->openCompare(); },
+                          [this](const EditTriangles& a) {
+                              if (auto* plan = planOn("ground")) plan->startMending(a.kind);
+                          },
+                          [this](const ShowPicture& a) { m_ground->openPicture(a.file); },
+                          [this](const ShowSurface& a) { m_surfaces->openSheet(a.page); },
+                          [this](const AddWater& a) { m_surfaces->addWater(a.unit); },
+                          [this](const ShowWater& a) { m_surfaces->openWater(a.surface); },
+                          [this](const BaseFromGrid& a) { m_surfaces->askGrid(a.unit); },
+                          [this](const ShowSequence& a) { m_sequence->openSheet(a.page); },
+                          [this](const ImportInterpretation&) { m_sequence->importInterpretation(); },
+                          [this](const ImportSections&) { m_sequence->importSections(); },
+                          [this](const ShowVolumes&) { m_sequence->openVolumes(); },
+                          [this](const DrawOnPlan& a) { drawOnPlan(a); },
+                          [this](const ExtentFromPlan&) { m_sequence->takeExtentInSight(); }},
+               action);
 }
 
 void MainWindow::drawOnPlan(const DrawOnPlan& what) {

@@ -2,7 +2,9 @@
 
 #include "base/errors.h"
 #include "dialogs/surface_sheet.h"
+#include "dialogs/water_sheet.h"
 #include "formats/raster.h"
+#include "project/water_edits.h"
 
 #include <QFileDialog>
 
@@ -12,6 +14,7 @@ SurfaceActions::SurfaceActions(Workspace& workspace, QObject* parent) : QObject(
     connect(&workspace.session(), &Session::productsChanged, this, [this] {
         m_workspace.selection().endDrag(); // what was dragged is made now
         if (m_sheet) m_sheet->setProducts(m_workspace.session().products());
+        if (m_waterSheet) m_waterSheet->setProducts(m_workspace.session().products());
     });
     connect(&workspace.selection(), &Selection::unitChanged, this, [this] {
         if (m_sheet) m_sheet->setUnit(m_workspace.selection().unit());
@@ -40,6 +43,36 @@ void SurfaceActions::showSheet(const ProductsPtr& products, int page) {
     m_sheet->showPage(SurfaceSheet::Page(page));
     m_sheet->show();
     m_sheet->raise();
+}
+
+WaterSheet* SurfaceActions::waterSheet() const { return m_waterSheet; }
+
+void SurfaceActions::addWater(const QString& unitCode) {
+    auto& session = m_workspace.session();
+    if (session.apply([code = unitCode.toStdString()](const Project& p) { return addWaterSurface(p, code); }))
+        openWater(QString::fromStdString(session.project().waterSurfaces->back().name));
+}
+
+void SurfaceActions::openWater(const QString& surface) {
+    m_workspace.session().ask({ProductKind::WaterSurfaces}, [this, surface](const ProductsPtr& products) {
+        if (!products) return;
+        if (!m_waterSheet) {
+            m_waterSheet = new WaterSheet(m_workspace.dialogParent());
+            m_waterSheet->setAttribute(Qt::WA_DeleteOnClose);
+            connect(m_waterSheet, &WaterSheet::editMade, &m_workspace.session(), &Session::apply);
+            connect(m_waterSheet, &WaterSheet::holeChosen, &m_workspace.selection(), &Selection::setHole);
+            connect(m_waterSheet, &WaterSheet::showAsked, this, [this](const QString& name, bool depth) {
+                auto look = m_workspace.selection().planLook();
+                look.water = PlanLook::Water{name.toStdString(), depth};
+                look.map.reset();
+                m_workspace.selection().setPlanLook(look);
+            });
+        }
+        m_waterSheet->setSurface(surface);
+        m_waterSheet->setProducts(products);
+        m_waterSheet->show();
+        m_waterSheet->raise();
+    });
 }
 
 void SurfaceActions::askGrid(const QString& unitCode) {

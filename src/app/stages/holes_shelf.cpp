@@ -1,13 +1,16 @@
 #include "stages/holes_shelf.h"
 
 #include "base/errors.h"
+#include "holes/soundings.h"
 #include "products/terrain_product.h"
 #include "project/hole_edits.h"
 #include "project/value_edits.h"
+#include "project/water_edits.h"
 #include "sequence/description.h"
 #include "style/theme.h"
 #include "style/words.h"
 #include "views/number_box.h"
+#include "views/water_choice_box.h"
 
 #include <QCheckBox>
 #include <QComboBox>
@@ -40,6 +43,7 @@ void HolesShelf::fillBody() {
     if (!any) words(tr("No holes yet. Drop AGS files, LAS logs or tables of holes on the window, or press Add files."));
     fillCodes();
     fillValuePoints();
+    fillWater();
     const auto changed = p.corrections->size();
     const auto out = std::ranges::count(*p.holes, true, &Hole::excluded);
     if (changed == 0 && out == 0) return;
@@ -98,6 +102,74 @@ void HolesShelf::fillValuePoints() {
             offer(tr("%1: read again or remove").arg(qt(source.file)),
                   [this, file = qt(source.file)] { emit actionAsked(ShowSource{file}); });
     offer(tr("All values as a table"), [this] { emit actionAsked(ShowTable{"values"}); });
+}
+
+/// Which levels of water logs and sections show.
+void HolesShelf::fillWater() {
+    const auto& p = products()->project;
+    if (std::ranges::all_of(*p.holes, [](const Hole& h) { return h.waterLevels.empty(); })) return;
+    heading(tr("Levels of water on logs and sections"));
+    auto* box = new WaterChoiceBox(*p.shownWater);
+    box->setObjectName("shownWater");
+    if (p.shownWater->which != WaterStatistic::AtDate) {
+        auto start = *p.shownWater;
+        start.date = usualDate(*p.holes);
+        box->setChoice(start);
+    }
+    connect(box, &WaterChoiceBox::chosen, this, [this](const WaterChoice& choice) {
+        emit editMade([choice](const Project& now) { return setShownWater(now, choice); });
+    });
+    wide(box);
+}
+
+/// What is assumed of each push; typed values take the place of what the file says, an empty field gives it back.
+void HolesShelf::cardSoundings(const std::string& name, const Hole& h) {
+    for (const auto& s : h.soundings) {
+        const auto assumed = assumedFor(h, s);
+        const auto title = h.soundings.size() > 1 ? tr("Push %1").arg(qt(s.push)) : tr("Cone");
+        const auto field = [&](const char* objectName, double value, bool stated, const QString& tip) {
+            auto* line = new QLineEdit(stated ? QString::number(value, 'g', 5) : QString());
+            line->setObjectName(QString(objectName) + "_" + qt(s.push));
+            line->setPlaceholderText(QString::number(value, 'g', 5));
+            line->setToolTip(tip);
+            line->setFixedWidth(60);
+            return line;
+        };
+        auto* weight = field("soundingWeight", assumed.unitWeight, s.statedUnitWeight.has_value(),
+                             tr("Unit weight of the ground that the soil behaviour rests on, kN/m³"));
+        auto* water = field("soundingWater", assumed.water.metres, s.statedWater.has_value(),
+                            tr("Depth to the water that the soil behaviour rests on: %1").arg(qt(assumed.waterFrom)));
+        const auto tell = [this, name, push = s.push, weight, water, before = s] {
+            const auto typed = [](const QLineEdit* line) { return typedNumber(line->text().trimmed()); };
+            for (const auto* line : {weight, water})
+                if (!line->text().trimmed().isEmpty() && !typed(line)) {
+                    emit editMade([sentence = tr("\"%1\" is not a number.").arg(line->text()).toStdString()](
+                                      const Project&) -> Edited { throw Error(sentence); });
+                    return;
+                }
+            const auto depth = typed(water) ? std::optional(Depth{*typed(water)}) : std::nullopt;
+            if (typed(weight) == before.statedUnitWeight && depth == before.statedWater) return;
+            emit editMade([=, unitWeight = typed(weight)](const Project& p) {
+                return setSoundingAssumptions(p, name, push, unitWeight, depth);
+            });
+        };
+        const auto add = [&](const QString& label, QLineEdit* edit, const QString& unit) {
+            auto* box = new QWidget;
+            auto* line = new QHBoxLayout(box);
+            line->setContentsMargins(0, 0, 0, 0);
+            line->addWidget(edit);
+            line->addWidget(new QLabel(unit));
+            line->addStretch(1);
+            edit->setAccessibleName(label);
+            connect(edit, &QLineEdit::editingFinished, this, tell);
+            cardWidget(label, box);
+        };
+        add(tr("%1: weight").arg(title), weight, tr("kN/m³, %1").arg(s.statedUnitWeight ? tr("stated") : tr("assumed")));
+        add(tr("%1: water").arg(title), water,
+            tr("m, %1").arg(s.statedWater ? tr("stated")
+                            : s.water     ? tr("measured")
+                                          : tr("assumed")));
+    }
 }
 
 /// The name, to be changed; what the file calls it, if that is something else.
@@ -192,6 +264,7 @@ void HolesShelf::fillCard() {
     if (const auto last = std::ranges::max_element(h->waterLevels, {}, &WaterLevel::measured); last != h->waterLevels.end())
         cardFact(tr("Water"), (last->dry ? tr("dry down to %1, %2") : tr("%1 below ground, %2"))
                                   .arg(metres(last->depth.metres), qt(last->measured)));
+    cardSoundings(name, *h);
     if (h->intervals.empty() && hasCurves(*h)) {
         const auto& picks = products()->project.interpretation->picks;
         const auto n = std::ranges::count(picks, name, &Pick::hole);

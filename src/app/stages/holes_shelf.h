@@ -16,6 +16,8 @@ protected:
 private:
     void fillCodes();
     void fillValuePoints();
+    void fillWater();
+    void cardSoundings(const std::string& name, const Hole&);
     void cardName(const std::string& name, const Hole&);
     static bool hasCurves(const Hole&);
     void cardEdit(const QString& name, const char* objectName, const QString& value, const QString& remark,

@@ -54,6 +54,7 @@ void ModelShelf::fillBody() {
     fillChosenSection();
     offer(tr("Draw a section line…"), [this] { emit actionAsked(DrawOnPlan{DrawOnPlan::What::Section}); });
     offer(tr("Section lines from a file…"), [this] { emit actionAsked(ImportSections{}); });
+    fillWater();
     fillTrials();
     heading(tr("Volumes"));
     offer(tr("By outline, above a level or surface…"), [this] { emit actionAsked(ShowVolumes{}); });
@@ -144,6 +145,19 @@ void ModelShelf::fillTrials() {
             });
     }
     offer(tr("Put one on the plan…"), [this] { emit actionAsked(DrawOnPlan{DrawOnPlan::What::TrialColumn}); });
+}
+
+void ModelShelf::fillWater() {
+    const auto& p = products()->project;
+    const bool readings = std::ranges::any_of(*p.holes, [](const Hole& h) { return !h.waterLevels.empty(); });
+    if (!readings && p.waterSurfaces->empty()) return;
+    heading(tr("Water surfaces"));
+    for (const auto& w : *p.waterSurfaces)
+        row(qt(w.name), qt(fox::words(w.reading)), [this, name = qt(w.name)] { emit actionAsked(ShowWater{name}); });
+    if (!readings) return;
+    const auto code = chosen() ? p.sequence->units[*chosen()].code : std::string();
+    offer(code.empty() ? tr("Add a water surface…") : tr("Add a water surface of %1…").arg(qt(code)),
+          [this, code] { emit actionAsked(AddWater{qt(code)}); });
 }
 
 void ModelShelf::fillFaults() {

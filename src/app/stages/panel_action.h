@@ -31,6 +31,12 @@ struct ShowPicture {
 struct ShowSurface {
     int page; ///< as SurfaceSheet::Page has them, of the chosen unit's base
 };
+struct AddWater {
+    QString unit; ///< code; empty: of none
+};
+struct ShowWater {
+    QString surface; ///< by name
+};
 struct BaseFromGrid {
     QString unit;
 };
@@ -46,7 +52,7 @@ struct DrawOnPlan {
 struct ExtentFromPlan {}; ///< the site's extent is what the plan shows
 
 using PanelAction = std::variant<ImportFiles, ExportFiles, ShowTable, ShowSource, PlaceHole, SaveCorrections, GetTiles,
-                                 CompareSurfaces, EditTriangles, ShowPicture, ShowSurface, BaseFromGrid, ShowSequence,
-                                 ImportInterpretation, ImportSections, ShowVolumes, DrawOnPlan, ExtentFromPlan>;
+                                 CompareSurfaces, EditTriangles, ShowPicture, ShowSurface, AddWater, ShowWater, BaseFromGrid,
+                                 ShowSequence, ImportInterpretation, ImportSections, ShowVolumes, DrawOnPlan, ExtentFromPlan>;
 
 } // namespace fox::app

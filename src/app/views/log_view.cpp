@@ -97,6 +97,7 @@ std::vector<LogPanel> LogView::panels() {
         const auto* h = findHole(*products()->project.holes, name.toStdString());
         if (!h) continue;
         LogContent content{h, nullptr, products()->project.sequence.get(), name.toStdString(), {}};
+        content.water = *products()->project.shownWater;
         for (const auto& read : products()->reading->holes)
             if (read.hole == h) content.reading = &read;
         deepest = std::max(deepest, h->end().metres);

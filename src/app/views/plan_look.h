@@ -1,6 +1,8 @@
 #pragma once
 #include "model/geological_map.h"
 
+#include <string>
+
 namespace fox::app {
 
 /// What of the ground the plan shows. One for all plans, as the selection is.
@@ -16,6 +18,13 @@ struct PlanLook {
     /// Of the chosen unit's base; in the order of SurfaceValue.
     enum class Surface { None, Level, Thickness, Depth, Uncertainty, Chance, Distance, Top };
     Surface surface = Surface::None;
+    /// A water surface by name; it takes the place of the base.
+    struct Water {
+        std::string name;
+        bool depth = false; ///< how deep below the ground, else levels
+        bool operator==(const Water&) const = default;
+    };
+    std::optional<Water> water;
     std::optional<MapSurface> map; ///< a geological map; it takes the place of the base and of the ground's shading
     bool grid = false;             ///< the model's cells
     bool operator==(const PlanLook&) const = default;

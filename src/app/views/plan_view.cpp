@@ -17,6 +17,7 @@
 #include "views/ask_file.h"
 #include "views/number_box.h"
 #include "views/typical_level.h"
+#include "views/water_choice_box.h"
 
 #include <QInputDialog>
 #include <QMenu>
@@ -90,6 +91,12 @@ QString PlanView::summary() const {
     if (!m_placing.isEmpty()) return tr("click where %1 is, Esc cancels").arg(m_placing);
     if (m_map->shown(selection()->planLook()))
         return tr("geological map, %1").arg(QString::fromStdString(fox::words(*selection()->planLook().map)));
+    if (const auto* water = m_water.shown(products().get(), selection()->planLook())) {
+        const auto used = std::ranges::count_if(water->fitted->points, [](const auto& p) { return p.used && p.place; });
+        return tr("%1: %2, contours %3 m")
+            .arg(QString::fromStdString(selection()->planLook().water->name), counted(used, "point"))
+            .arg(water->interval);
+    }
     if (m_surface->shown(selection()->planLook()) && chosenBase()) {
         const auto& base = *products()->model->bases[*chosenBase()];
         return tr("%1: %2, %3 · rings: leave-one-out error, m")
@@ -112,6 +119,7 @@ Wanted PlanView::wanted(const Project&) const {
     if (look.contours) out.kinds.insert(ProductKind::Contours);
     if (look.pictures) out.kinds.insert(ProductKind::Pictures);
     if (look.map) out.kinds.insert(ProductKind::Grids);
+    if (look.water) out.kinds.insert(ProductKind::WaterSurfaces);
     return out;
 }
 
@@ -164,12 +172,33 @@ void PlanView::chooseColouring() {
         add(blows, tr("%1 m").arg(at), HoleValue{Kind::BlowCount, 0, at});
     auto* water = holes->addMenu(tr("Level of water"));
     water->setObjectName("colourByWater");
-    add(water, tr("Latest"), HoleValue{Kind::WaterLatest});
-    add(water, tr("Highest"), HoleValue{Kind::WaterHighest});
-    add(water, tr("Lowest"), HoleValue{Kind::WaterLowest});
+    using enum WaterStatistic;
+    for (const auto which : {Latest, Highest, Lowest, Mean}) {
+        HoleValue value{Kind::Water};
+        value.water.which = which;
+        add(water, QString::fromUtf8(fox::words(which)), value);
+    }
+    auto* atDate = water->addAction(tr("at a date…"), this, &PlanView::askWaterDate);
+    atDate->setCheckable(true);
+    atDate->setChecked(m_holes.colouring() && m_holes.colouring()->kind == Kind::Water
+                       && m_holes.colouring()->water.which == AtDate);
     menu->addSeparator();
     menu->addAction(tr("Save a picture…"), this, &PlanView::savePicture);
     menu->popup(QCursor::pos());
+}
+
+void PlanView::askWaterDate() {
+    bool ok = false;
+    const auto& now = m_holes.colouring();
+    const auto start = now && !now->water.date.empty() ? now->water.date : usualDate(*products()->project.holes);
+    const auto typed = QInputDialog::getText(this, tr("Level of water at a date"), tr("Date, as 2026-03-01"), QLineEdit::Normal,
+                                             QString::fromStdString(start), &ok)
+                           .trimmed();
+    if (!ok) return;
+    if (!timeOf(typed.toStdString())) return emit failed(tr("\"%1\" is not a date; write it as 2026-03-01.").arg(typed));
+    HoleValue value{HoleValue::Kind::Water};
+    value.water = {WaterStatistic::AtDate, typed.toStdString()};
+    setColouring(value);
 }
 
 void PlanView::savePicture() {
@@ -233,6 +262,7 @@ void PlanView::addGroundLook(QMenu& menu) {
     for (int k = 1; k <= int(Surface::Top); ++k)
         add(surface, QString::fromUtf8(fox::words(SurfaceValue(k - 1))), look.surface == Surface(k),
             [k](PlanLook& l) { l.surface = Surface(k); });
+    addWaterLook(menu);
     auto& map = *menu.addMenu(tr("Geological map"));
     add(map, tr("not shown"), !look.map, [](PlanLook& l) { l.map.reset(); });
     add(map, tr("at the ground"), look.map == MapSurface{}, [](PlanLook& l) { l.map = MapSurface{}; });
@@ -246,6 +276,27 @@ void PlanView::addGroundLook(QMenu& menu) {
                                       {PointLabel::Level, tr("level")},
                                       {PointLabel::Code, tr("code")}})
         add(labels, words, look.pointLabel == kind, [k = kind](PlanLook& l) { l.pointLabel = k, l.points = true; });
+}
+
+void PlanView::addWaterLook(QMenu& menu) {
+    const auto look = selection()->planLook();
+    auto& water = *menu.addMenu(tr("Water surface"));
+    const auto add = [&](const QString& words, std::optional<PlanLook::Water> value) {
+        auto* a = water.addAction(words, this, [this, value] {
+            auto changed = selection()->planLook();
+            changed.water = value;
+            selection()->setPlanLook(changed);
+        });
+        a->setCheckable(true);
+        a->setChecked(look.water == value);
+    };
+    add(tr("not shown"), {});
+    for (const auto& w : *products()->project.waterSurfaces) {
+        add(tr("%1: level").arg(QString::fromStdString(w.name)), PlanLook::Water{w.name, false});
+        add(tr("%1: depth below ground").arg(QString::fromStdString(w.name)), PlanLook::Water{w.name, true});
+    }
+    if (products()->project.waterSurfaces->empty())
+        water.addAction(tr("none yet: add one on the Model stage"))->setEnabled(false);
 }
 
 void PlanView::askMapMetres(MapSurface::Kind kind) {
@@ -446,19 +497,25 @@ void PlanView::paintEvent(QPaintEvent*) {
     const auto& look = selection()->planLook();
     Occupied occupied(size());
     m_holes.occupy(t, occupied);
-    const bool map = m_map->shown(look), surface = !map && m_surface->shown(look);
+    const bool map = m_map->shown(look), water = !map && m_water.shown(products().get(), look),
+               surface = !map && !water && m_surface->shown(look);
     m_ground->paintBehind(painter, t, look);
     if (map)
         m_map->paintBehind(painter, t, look, selection()->unit());
+    else if (water)
+        m_water.paintBehind(painter, t, *products(), look, occupied);
     else
         m_surface->paintBehind(painter, t, look, occupied);
     if (look.grid) paintGrid(painter);
     paintBackgroundLines(painter, t, *products()->project.background);
     m_ground->paintOutlines(painter, t);
-    if (!surface) m_ground->paintContours(painter, t, look, occupied); // two sets of lines would be read as one
+    if (!surface && !water) m_ground->paintContours(painter, t, look, occupied); // two sets of lines would be read as one
     m_surface->paintFaults(painter, t);
     paintLines(painter);
-    m_surface->paintMarks(painter, t, look, occupied);
+    if (water)
+        m_water.paintMarks(painter, t, *products(), look, occupied);
+    else
+        m_surface->paintMarks(painter, t, look, occupied);
     paintContactPoints(painter, t, *products());
     paintValuePoints(painter, t, products()->project);
     m_holes.paint(painter, t, *selection(), occupied, map);
@@ -467,6 +524,7 @@ void PlanView::paintEvent(QPaintEvent*) {
     paintScale(painter);
     m_holes.paintLegend(painter, t);
     if (map) return m_map->paintLegend(painter, t, look);
+    if (water) return m_water.paintLegend(painter, t, look);
     if (!m_holes.colouring()) surface ? m_surface->paintLegend(painter, t, look) : m_ground->paintLegend(painter, t, look);
 }
 

@@ -4,6 +4,7 @@
 #include "views/map_layer.h"
 #include "views/surface_layer.h"
 #include "views/view.h"
+#include "views/water_layer.h"
 
 #include <QPointer>
 
@@ -67,6 +68,8 @@ private:
     void paintScale(QPainter&) const;
     void paintGrid(QPainter&) const;
     void askMapMetres(MapSurface::Kind);
+    void addWaterLook(QMenu&);
+    void askWaterDate();
     void chooseColouring();
     void addGroundLook(QMenu&);
     void chooseDrawing();
@@ -93,6 +96,7 @@ private:
     GroundLayer* m_ground;
     SurfaceLayer* m_surface;
     MapLayer* m_map;
+    WaterLayer m_water;
     QAction *m_draw, *m_colour, *m_labels;
 };
 

@@ -3,6 +3,7 @@
 #include "ground/contours.h"
 #include "ground/shading.h"
 #include "style/theme.h"
+#include "views/contour_lines.h"
 #include "views/value_legend.h"
 
 #include <QPainter>
@@ -118,24 +119,7 @@ void SurfaceLayer::paintBehind(QPainter& painter, const PlanTransform& t, const 
     const auto& w = m_made.world;
     painter.setRenderHint(QPainter::SmoothPixmapTransform);
     painter.drawImage(QRectF(t.toScreen(w.left(), w.bottom()), t.toScreen(w.right(), w.top())), m_made.image);
-    painter.setBrush(Qt::NoBrush);
-    painter.setFont(bodyFont(10));
-    const QFontMetricsF metrics(painter.font());
-    for (const auto& contour : m_made.lines) {
-        QPolygonF line;
-        for (const auto& p : contour.line) line << t.toScreen(p.x, p.y);
-        painter.setPen(QPen(QColor(37, 33, 28, 130), 0.9));
-        painter.drawPolyline(line);
-        if (line.size() < 12) continue;
-        const auto text = QString::number(contour.level, 'g', 5);
-        const QRectF label(line[line.size() / 2] - QPointF(metrics.horizontalAdvance(text) / 2, 7),
-                           QSizeF(metrics.horizontalAdvance(text), 14));
-        if (!QRectF(QPointF(), QSizeF(t.size)).contains(label) || !occupied.free(label)) continue;
-        occupied.take(label);
-        painter.fillRect(label.adjusted(-2, 2, 2, -2), QColor(255, 253, 249, 215));
-        painter.setPen(colour::ink);
-        painter.drawText(label, Qt::AlignCenter, text);
-    }
+    paintContourLines(painter, t, m_made.lines, occupied);
 }
 
 void SurfaceLayer::paintFaults(QPainter& painter, const PlanTransform& t) const {

@@ -117,7 +117,9 @@ private:
                                       {"SAMP_BASE", s.base ? two(*s.base) : ""},
                                       {"SAMP_TYPE", asAscii(s.type)},
                                       {"SAMP_REF", asAscii(s.reference)}}));
-        for (const auto& s : h.strikes) m_builder.add("WSTG", at({{"WSTG_DPTH", two(s.depth)}}));
+        for (const auto& s : h.strikes) // after how many minutes it had risen is not known here, and WSTD asks for it
+            m_builder.add("WSTG", at({{"WSTG_DPTH", two(s.depth)},
+                                      {"WSTG_REM", s.roseTo ? fmt::format("Rose to {} m", two(*s.roseTo)) : ""}}));
         for (const auto& c : h.coreRuns) {
             const auto percent = [](const std::optional<double>& v) { return v ? fmt::format("{:.0f}", *v) : std::string(); };
             m_builder.add("CORE", at({{"CORE_TOP", two(c.top)},

@@ -59,6 +59,7 @@ public:
         addValuePoints();
         addInterpretation();
         addSections();
+        addWaterSurfaces();
         if (m_json.contains("name")) p.name = m_json["name"];
         if (!m_json.contains("frame"))
             if (const auto frame = frameOf(p)) m_out.chosen["frame"] = toJson(*frame);
@@ -272,6 +273,17 @@ private:
             if (!u.values) throw FileError(fmt::format("{} has no values.", pathOf(entry).string()));
             refuseErrors(u.values->findings);
         }
+    }
+
+    void addWaterSurfaces() {
+        std::vector<WaterSurface> surfaces;
+        for (const auto& j : m_json.value("water_surfaces", json::array())) surfaces.push_back(waterSurfaceOf(j));
+        for (const auto& s : surfaces)
+            if (!s.unit.empty() && !m_out.project.sequence->index(s.unit))
+                throw Error(
+                    fmt::format("The water surface {} is of the unit {}, which the sequence does not have.", s.name, s.unit));
+        m_out.project.waterSurfaces = part(std::move(surfaces));
+        if (m_json.contains("shown_water")) m_out.project.shownWater = part(waterChoiceOf(m_json["shown_water"]));
     }
 
     void addSections() {

@@ -216,6 +216,30 @@ public:
         add("water_levels", [&](const auto& to) { writeBytes(to, waterCsv(holes)); });
     }
 
+    void waterSurfaces() {
+        for (std::size_t i = 0; i < m_set.waterSurfaces.size(); ++i) {
+            const auto& made = *m_set.waterSurfaces[i];
+            const auto& name = (*m_set.project.waterSurfaces)[i].name;
+            if (m_as == "csv") {
+                add(name + "_points",
+                    [&](const auto& to) { writeBytes(to, waterPointsCsv(*made.fitted, *m_set.project.sequence)); });
+            } else if (made.levels) {
+                addGrid(name, *made.levels);
+                addGrid(name + "_depth", *made.depths);
+            }
+        }
+        needSome("There is no water surface yet; add one on the Model stage.");
+    }
+
+    void waterContours() {
+        for (std::size_t i = 0; i < m_set.waterSurfaces.size(); ++i)
+            if (const auto& made = *m_set.waterSurfaces[i]; made.levels)
+                add((*m_set.project.waterSurfaces)[i].name + "_contours", [&, i](const auto& to) {
+                    writeVector(to, {contourLayer(made.contours, (*m_set.project.waterSurfaces)[i].name, m_set, made.interval)});
+                });
+        needSome("There is no water surface yet; add one on the Model stage.");
+    }
+
     void interpretation() {
         if (m_set.reading->holes.empty())
             throw Error("There is no interpretation to export: the project has no logged holes yet.");
@@ -245,6 +269,7 @@ public:
             const auto& h = holes[i];
             if (h.intervals.empty() && h.curves.empty()) continue;
             LogContent content{&h, nullptr, m_set.project.sequence.get(), names[i], {}};
+            content.water = *m_set.project.shownWater;
             for (const auto& read : m_set.reading->holes)
                 if (read.index == i) content.reading = &read;
             if (const auto path = HolePath::of(h); path && !m_set.model->bases.empty())
@@ -375,6 +400,8 @@ private:
 
 const std::vector<std::string> kSurfaces{"tif", "asc", "xyz", "gpkg", "landxml", "dxf", "obj", "ply"};
 
+const std::vector<std::string> kWaterSurfaces{"tif", "asc", "xyz", "gpkg", "landxml", "dxf", "obj", "ply", "csv"};
+
 struct Kind {
     ExportKind kind;
     void (Exporter::*write)();
@@ -397,6 +424,9 @@ const std::vector<Kind>& kinds() {
         {{"all-holes", "Holes, all in one AGS 4.1 file", {"ags"}, {}}, &Exporter::allHoles},
         {{"tests", "Test results, with statistics by unit", {"csv"}, {}}, &Exporter::tests},
         {{"water", "Readings of water", {"csv"}, {}}, &Exporter::water},
+        {{"water-surfaces", "Water surfaces: levels and depths below ground, or their points", kWaterSurfaces, {WaterSurfaces}},
+         &Exporter::waterSurfaces},
+        {{"water-contours", "Contours of water surfaces", {"gpkg", "dxf"}, {WaterSurfaces}}, &Exporter::waterContours},
         {{"lines", "Extent, outlines, section lines, faults", {"gpkg", "dxf"}, {}}, &Exporter::lines},
         {{"contacts", "Contacts, of holes and from elsewhere", {"csv", "gpkg"}, {}}, &Exporter::contacts},
         {{"values", "Values at points in space", {"csv", "gpkg"}, {}}, &Exporter::values},

@@ -177,7 +177,8 @@ public:
     void into(Hole& hole, const std::string& push) {
         for (std::size_t t = 0; t < m_tracks.size(); ++t) {
             if (m_readings[t].empty()) continue;
-            std::ranges::stable_sort(m_readings[t], {}, &Curve::Reading::depth);
+            if (!std::ranges::is_sorted(m_readings[t], {}, &Curve::Reading::depth)) // most come so
+                std::ranges::stable_sort(m_readings[t], {}, &Curve::Reading::depth);
             Curve curve{m_tracks[t].name, m_tracks[t].unit, m_tracks[t].heading, false,
                         std::make_shared<const std::vector<Curve::Reading>>(std::move(m_readings[t]))};
             curve.push = push;
@@ -198,6 +199,9 @@ void readPushes(AgsRows& rows, std::initializer_list<const char*> groups, std::i
     PushReadings* last = nullptr;
     const Hole* lastHole = nullptr;
     std::string lastPush;
+    std::vector<std::size_t> there; // tracks that the group has: most files have a few of many
+    std::vector<double> factors;    // of those
+    int factorsOfPiece = -1;
     rows.eachRow(groups, [&](GroupCells& cells, std::size_t r, Hole& hole) {
         const auto depth = cells.number(r, depthHeadings, hole.id);
         if (!depth) return;
@@ -206,10 +210,18 @@ void readPushes(AgsRows& rows, std::initializer_list<const char*> groups, std::i
             lastHole = &hole, lastPush = push;
             last = &pushes.try_emplace({&hole, lastPush}, tracks).first->second;
         }
-        for (std::size_t t = 0; t < tracks.size(); ++t)
-            if (const auto value = cells.number(r, {tracks[t].heading}, hole.id))
-                last->add(t, *depth,
-                          *value * conversion.factor(cells, r, tracks[t].heading, tracks[t].unit) * scale(cells, r, hole));
+        if (const int piece = cells.group().rows[r].piece; piece != factorsOfPiece) {
+            factorsOfPiece = piece;
+            there.clear(), factors.clear();
+            for (std::size_t t = 0; t < tracks.size(); ++t) {
+                if (!cells.has(tracks[t].heading)) continue;
+                there.push_back(t);
+                factors.push_back(conversion.factor(cells, r, tracks[t].heading, tracks[t].unit));
+            }
+        }
+        for (std::size_t i = 0; i < there.size(); ++i)
+            if (const auto value = cells.number(r, {tracks[there[i]].heading}, hole.id))
+                last->add(there[i], *depth, *value * factors[i] * scale(cells, r, hole));
     });
     for (auto& [of, readings] : pushes) {
         auto& [hole, push] = of;
@@ -282,10 +294,21 @@ constexpr Result kResults[] = {{"LNMC", "", "LNMC_MC", "moisture content", "%"},
                                {"TRIG", "", "TRIG_CU", "undrained shear strength", "kPa"},
                                {"TRIT", "", "TRIT_CU", "undrained shear strength", "kPa"},
                                {"TRIX", "", "TRIX_CU", "undrained shear strength", "kPa"},
+                               {"LUCT", "", "LUCT_CU", "undrained shear strength", "kPa"},
+                               {"SCPP", "SCPP_TOP", "SCPP_CSU", "undrained shear strength by sounding", "kPa"},
+                               {"SCPP", "SCPP_TOP", "SCPP_CRD", "relative density by sounding", "%"},
+                               {"SCPP", "SCPP_TOP", "SCPP_CPHI", "friction angle by sounding", "deg"},
+                               {"SCPP", "SCPP_TOP", "SCPP_CIC", "soil behaviour index by the contractor", ""},
+                               {"SCDG", "SCDG_DPTH", "SCDG_T", "time of dissipation", "s"},
+                               {"SCDG", "SCDG_DPTH", "SCDG_CV", "dissipation cv", "m2/yr"},
+                               {"SCDG", "SCDG_DPTH", "SCDG_CH", "dissipation ch", "m2/yr"},
+                               {"SCDG", "SCDG_DPTH", "SCDG_PWPE", "equilibrium pore pressure", "kPa"},
                                {"TREG", "", "TREG_COH", "effective cohesion", "kPa"},
                                {"TREG", "", "TREG_PHI", "effective friction angle", "deg"},
                                {"RUCS", "", "RUCS_UCS", "uniaxial compressive strength", "MPa"},
+                               {"ROCK", "", "ROCK_UCS", "uniaxial compressive strength", "MPa"},
                                {"RPLT", "", "RPLT_PLSI", "point load index", "MPa"},
+                               {"ROCK", "", "ROCK_PLSI", "point load index", "MPa"},
                                {"CONS", "", "CONS_INMV", "compressibility mv", "m2/MN"},
                                {"GRAG", "", "GRAG_GRAV", "gravel", "%"},
                                {"GRAG", "", "GRAG_SAND", "sand", "%"},
@@ -293,6 +316,8 @@ constexpr Result kResults[] = {{"LNMC", "", "LNMC_MC", "moisture content", "%"},
                                {"GRAG", "", "GRAG_CLAY", "clay", "%"},
                                {"GRAG", "", "GRAG_FINE", "fines", "%"},
                                {"IPRG", "IPRG_TOP", "IPRG_IPRM", "permeability", "m/s"},
+                               {"IPRM", "IPRM_TOP", "IPRM_IPRM", "permeability", "m/s"},
+                               {"FGHS", "FGHG_TOP", "FGHS_PERM", "permeability", "m/s"},
                                {"PTST", "", "PTST_K", "laboratory permeability", "m/s"},
                                {"ICBR", "ICBR_DPTH", "ICBR_ICBR", "California bearing ratio", "%"},
                                {"FRAC", "FRAC_FROM", "FRAC_FI", "fracture index", "1/m"},

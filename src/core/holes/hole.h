@@ -111,6 +111,9 @@ struct Sounding {
     std::string cone = {};                ///< type and reference, as the file has them
     std::optional<double> areaRatio = {}; ///< a in qt = qc + u2 (1 - a)
     std::optional<Depth> water = {};      ///< depth to it, at the time
+    // what the user states where the file does not: see SoundingAssumptions
+    std::optional<double> statedUnitWeight = {}; ///< of the ground, kN/m3
+    std::optional<Depth> statedWater = {};
     bool operator==(const Sounding&) const = default;
 };
 

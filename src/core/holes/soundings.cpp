@@ -44,13 +44,16 @@ double logOf(double v) { return v > 0 ? std::log10(v) : kNoValue; }
 
 SoundingAssumptions assumedFor(const Hole& hole, const Sounding& sounding) {
     SoundingAssumptions out;
-    const auto readings = latestReadings(hole);
-    const auto latest = std::ranges::max_element(readings, {}, [](const WaterLevel* w) { return std::string_view(w->measured); });
+    const auto readings = waterIn(hole, {});
+    const auto latest = std::ranges::max_element(readings, {}, [](const HoleWater& w) { return timeOf(w.when).value_or(0); });
+    if (sounding.statedUnitWeight) out.unitWeight = *sounding.statedUnitWeight;
     const auto strike = std::ranges::min_element(hole.strikes, {}, &WaterStrike::depth);
-    if (sounding.water) {
+    if (sounding.statedWater) {
+        out.water = *sounding.statedWater, out.waterFrom = "stated";
+    } else if (sounding.water) {
         out.water = *sounding.water, out.waterFrom = "measured with the sounding";
     } else if (latest != readings.end()) {
-        out.water = (*latest)->depth, out.waterFrom = fmt::format("reading of {}", (*latest)->measured);
+        out.water = latest->depth, out.waterFrom = fmt::format("reading of {}", latest->when);
     } else if (strike != hole.strikes.end()) {
         out.water = strike->depth, out.waterFrom = "strike";
     } else {

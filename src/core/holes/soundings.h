@@ -9,7 +9,8 @@ struct SoundingAssumptions {
     Depth water;            ///< depth to the water, from where its pressure is taken as hydrostatic
     std::string waterFrom;  ///< in words: "measured with the sounding"
 };
-/// The water measured with the push, else the latest reading in the hole, else the shallowest strike, else at the ground.
+/// What is stated of the push; else, of water, that measured with the push, else the latest reading in the hole, else the
+/// shallowest strike, else at the ground.
 SoundingAssumptions assumedFor(const Hole&, const Sounding&);
 /// "unit weight 18 kN/m3, water at 2.00 m (measured with the sounding)"
 std::string words(const SoundingAssumptions&);

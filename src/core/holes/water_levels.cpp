@@ -6,6 +6,7 @@
 
 #include <algorithm>
 #include <chrono>
+#include <cmath>
 #include <fmt/format.h>
 #include <map>
 
@@ -65,16 +66,75 @@ std::vector<WaterSeries> waterSeries(const Holes& holes) {
     return out;
 }
 
-std::vector<const WaterLevel*> latestReadings(const Hole& hole) {
-    std::map<std::string, const WaterLevel*> latest;
-    for (const auto& w : hole.waterLevels) {
-        if (w.dry) continue;
-        auto& of = latest[w.pipe];
-        const auto now = timeOf(w.measured), before = of ? timeOf(of->measured) : std::nullopt;
-        if (!of || (now && before ? *now >= *before : w.measured >= of->measured)) of = &w;
+namespace {
+
+/// One of the choices out of readings by time; a reading has `.value`, levels or depths, of which `higher` tells the higher.
+/// Readings at which it was dry are there, for what lies between two of them is not known.
+struct TimedValue {
+    std::optional<double> time;
+    double value = 0;
+    bool dry = false;
+    const WaterLevel* of = nullptr;
+};
+
+struct ChosenValue {
+    double value = 0;
+    const WaterLevel* of = nullptr; ///< null: it is no single reading
+};
+
+std::optional<ChosenValue> betweenReadings(const std::vector<TimedValue>& all, double time) {
+    const auto after = std::ranges::find_if(all, [&](const TimedValue& r) { return r.time && *r.time >= time; });
+    if (after == all.end()) return {};
+    if (*after->time == time) return after->dry ? std::nullopt : std::optional(ChosenValue{after->value, after->of});
+    auto before = after;
+    while (before != all.begin() && !(--before)->time) {
     }
-    std::vector<const WaterLevel*> out;
-    for (const auto& [pipe, w] : latest) out.push_back(w);
+    if (before == after || !before->time || before->dry || after->dry) return {};
+    const double share = (time - *before->time) / (*after->time - *before->time);
+    return ChosenValue{before->value + share * (after->value - before->value), nullptr};
+}
+
+/// A date without a time means that day: its last reading, if there is one.
+std::optional<ChosenValue> atDate(const std::vector<TimedValue>& all, const std::string& date) {
+    const auto time = timeOf(date);
+    if (!time) return {};
+    constexpr double kDay = 86400;
+    if (date.find_first_of("T ") == date.npos)
+        for (auto r = all.rbegin(); r != all.rend(); ++r)
+            if (r->time && *r->time >= *time && *r->time < *time + kDay && !r->dry) return ChosenValue{r->value, r->of};
+    return betweenReadings(all, *time);
+}
+
+std::optional<ChosenValue> chosen(const std::vector<TimedValue>& all, const WaterChoice& choice, bool greaterIsHigher) {
+    if (choice.which == WaterStatistic::AtDate) return atDate(all, choice.date);
+    std::optional<ChosenValue> out;
+    double sum = 0;
+    std::size_t n = 0;
+    for (const auto& r : all) {
+        if (r.dry) continue;
+        ++n, sum += r.value;
+        const bool higher = out && (greaterIsHigher ? r.value > out->value : r.value < out->value);
+        const bool lower = out && (greaterIsHigher ? r.value < out->value : r.value > out->value);
+        if (!out || choice.which == WaterStatistic::Latest || (choice.which == WaterStatistic::Highest && higher)
+            || (choice.which == WaterStatistic::Lowest && lower))
+            out = ChosenValue{r.value, r.of};
+    }
+    if (out && choice.which == WaterStatistic::Mean) out = ChosenValue{sum / double(n), nullptr};
+    return out;
+}
+
+} // namespace
+
+std::vector<HoleWater> waterIn(const Hole& hole, const WaterChoice& choice) {
+    std::map<std::string, std::vector<TimedValue>> byPipe;
+    for (const auto& w : hole.waterLevels) byPipe[w.pipe].push_back({timeOf(w.measured), w.depth.metres, w.dry, &w});
+    std::vector<HoleWater> out;
+    for (auto& [pipe, readings] : byPipe) {
+        // those without a date come first, in the order of the file
+        std::ranges::stable_sort(readings, {}, [](const TimedValue& r) { return r.time.value_or(-INFINITY); });
+        if (const auto found = chosen(readings, choice, false))
+            out.push_back({pipe, {found->value}, found->of ? found->of->measured : std::string()});
+    }
     return out;
 }
 
@@ -83,35 +143,43 @@ const char* words(WaterStatistic s) {
     case WaterStatistic::Highest: return "highest";
     case WaterStatistic::Lowest: return "lowest";
     case WaterStatistic::Latest: return "latest";
+    case WaterStatistic::AtDate: return "at a date";
     case WaterStatistic::Mean: break;
     }
     return "mean";
 }
 
-std::optional<double> levelOf(const WaterSeries& series, WaterStatistic which) {
-    std::optional<double> out;
-    double sum = 0;
-    std::size_t n = 0;
-    for (const auto& r : series.readings) {
-        if (r.of->dry) continue;
-        ++n, sum += r.level;
-        const bool takes = !out || which == WaterStatistic::Latest || (which == WaterStatistic::Highest && r.level > *out)
-                           || (which == WaterStatistic::Lowest && r.level < *out);
-        if (takes) out = r.level;
-    }
-    return which == WaterStatistic::Mean && n > 0 ? std::optional(sum / double(n)) : out;
+const char* name(WaterStatistic s) { return s == WaterStatistic::AtDate ? "at-date" : words(s); }
+
+std::optional<WaterStatistic> waterStatisticNamed(std::string_view word) {
+    using enum WaterStatistic;
+    for (const auto s : {Highest, Lowest, Latest, Mean, AtDate})
+        if (word == name(s)) return s;
+    return {};
+}
+
+std::string words(const WaterChoice& choice) {
+    return choice.which == WaterStatistic::AtDate ? "on " + choice.date : words(choice.which);
+}
+
+namespace {
+
+std::vector<TimedValue> valuesOf(const WaterSeries& series) {
+    std::vector<TimedValue> out;
+    for (const auto& r : series.readings) out.push_back({r.time, r.level, r.of->dry, r.of});
+    return out;
+}
+
+} // namespace
+
+std::optional<double> levelOf(const WaterSeries& series, const WaterChoice& choice) {
+    const auto found = chosen(valuesOf(series), choice, true);
+    return found ? std::optional(found->value) : std::nullopt;
 }
 
 std::optional<double> levelAt(const WaterSeries& series, double time) {
-    const auto& all = series.readings;
-    const auto after = std::ranges::lower_bound(all, time, {}, &WaterSeries::Reading::time);
-    if (after == all.end()) return {};
-    if (after->time == time) return after->of->dry ? std::nullopt : std::optional(after->level);
-    if (after == all.begin()) return {};
-    const auto before = after - 1;
-    if (before->of->dry || after->of->dry) return {};
-    const double share = (time - before->time) / (after->time - before->time);
-    return before->level + share * (after->level - before->level);
+    const auto found = betweenReadings(valuesOf(series), time);
+    return found ? std::optional(found->value) : std::nullopt;
 }
 
 std::string waterCsv(const Holes& holes) {

@@ -21,14 +21,32 @@ struct WaterSeries {
 /// Points with readings, in the holes' order. The holes must outlive it.
 std::vector<WaterSeries> waterSeries(const Holes&);
 
-/// The latest reading of each point of a hole that is not dry, by date where there is one.
-std::vector<const WaterLevel*> latestReadings(const Hole&);
-
 /// Which of a point's levels is meant.
-enum class WaterStatistic { Highest, Lowest, Latest, Mean };
+enum class WaterStatistic { Highest, Lowest, Latest, Mean, AtDate };
 const char* words(WaterStatistic);
-/// Dry readings are no level. None if there is no other.
-std::optional<double> levelOf(const WaterSeries&, WaterStatistic);
+const char* name(WaterStatistic); ///< for files: "at-date"
+std::optional<WaterStatistic> waterStatisticNamed(std::string_view);
+
+struct WaterChoice {
+    WaterStatistic which = WaterStatistic::Latest;
+    std::string date; ///< of AtDate, as timeOf() reads it: "2026-03-01"
+    bool operator==(const WaterChoice&) const = default;
+};
+/// "latest", "on 2026-03-01"
+std::string words(const WaterChoice&);
+
+/// A level of water in a hole, by its readings.
+struct HoleWater {
+    std::string pipe;
+    Depth depth;      ///< of what was chosen, below ground along the hole
+    std::string when; ///< the reading's date as the file has it; empty for a mean, and between two readings
+};
+/// One a point that has such a level. "Latest" also of readings without a date: the last one that the file has.
+std::vector<HoleWater> waterIn(const Hole&, const WaterChoice&);
+
+/// Dry readings are no level. None if there is no other. At a date that names a day alone, the last reading of that day; else,
+/// and at any other date, as levelAt().
+std::optional<double> levelOf(const WaterSeries&, const WaterChoice&);
 /// Between the readings before and after that time, as on a straight line; none outside of them, or beside a dry one.
 std::optional<double> levelAt(const WaterSeries&, double time);
 

@@ -49,7 +49,7 @@ Projection project(const Polyline2& line, Point2 p) {
 namespace {
 
 SectionHole stickOf(const InterpretedHole& read, const HolePath& path, const Projection& at, const Polyline2& line,
-                    std::size_t oldest) {
+                    std::size_t oldest, const WaterChoice& water) {
     SectionHole out{read.name, at.chainage, at.offset, {}, at.chainage, 0, {}, false};
     const auto place = [&](Depth d) {
         const auto p = path.at(d);
@@ -68,7 +68,7 @@ SectionHole stickOf(const InterpretedHole& read, const HolePath& path, const Pro
     }
     std::tie(out.endChainage, out.endLevel) = place(read.hole->end());
     for (const auto& w : read.hole->strikes) out.water.push_back(place(w.roseTo.value_or(w.depth)).second);
-    for (const auto* w : latestReadings(*read.hole)) out.water.push_back(place(w->depth).second);
+    for (const auto& w : waterIn(*read.hole, water)) out.water.push_back(place(w.depth).second);
     return out;
 }
 
@@ -129,7 +129,7 @@ SectionColumns refined(const Model& model, const Polyline2& line, SectionColumns
 } // namespace
 
 Section makeSection(const Model& model, const InterpretedLogs& reading, const Polyline2& line, double step,
-                    const Progress& progress, double reach) {
+                    const Progress& progress, double reach, const WaterChoice& water) {
     Section section;
     section.line = line;
     const double length = lengthOf(line);
@@ -145,7 +145,7 @@ Section makeSection(const Model& model, const InterpretedLogs& reading, const Po
         if (!path || read.hole->intervals.empty()) continue;
         const auto at = project(line, path->at({}).plan());
         if (at.distance > reach) continue;
-        section.holes.push_back(stickOf(read, *path, at, line, model.bases.size()));
+        section.holes.push_back(stickOf(read, *path, at, line, model.bases.size(), water));
         stops.insert(at.chainage);
     }
     std::ranges::stable_sort(section.holes, {}, &SectionHole::chainage);

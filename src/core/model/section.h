@@ -1,5 +1,6 @@
 #pragma once
 #include "ground/background_lines.h"
+#include "holes/water_levels.h"
 #include "model/model.h"
 
 namespace fox {
@@ -16,7 +17,7 @@ struct SectionHole {
     double offset = 0;   ///< metres, positive to the right of the line
     std::vector<SectionStick> sticks;
     double endChainage = 0, endLevel = 0; ///< where the hole ends
-    std::vector<double> water;            ///< levels of water: where it rose when struck, and by latest readings; metres
+    std::vector<double> water;            ///< levels of water: where it rose when struck, and by readings; metres
     bool reachesOldest = false;           ///< else it stops short of the oldest unit
 };
 
@@ -35,6 +36,12 @@ struct SectionTrace {
     std::vector<Point2> points; ///< x: chainage, y: level, metres
 };
 
+/// A water surface along a section.
+struct SectionWater {
+    std::string name;
+    std::vector<double> levels; ///< at the section's chainages; kNoValue where there is none
+};
+
 struct Section {
     Polyline2 line;
     std::vector<double> chainage, ground;
@@ -43,6 +50,7 @@ struct Section {
     std::vector<SectionHole> holes;
     std::vector<SectionContact> contacts;
     std::vector<SectionTrace> traces;
+    std::vector<SectionWater> waters;
 };
 
 inline constexpr double kSectionHoles = 25; ///< metres from the line; holes farther off are not on a section
@@ -50,7 +58,7 @@ inline constexpr double kSectionHoles = 25; ///< metres from the line; holes far
 /// The model along a line, evaluated every `step` metres at most, at the line's corners, at every hole within `reach` of it,
 /// and where units pinch out, to step / 32. A line of less than two different points gives an empty section.
 Section makeSection(const Model&, const InterpretedLogs&, const Polyline2& line, double step, const Progress& = {},
-                    double reach = kSectionHoles);
+                    double reach = kSectionHoles, const WaterChoice& water = {});
 
 /// Of the contacts of each unit, the contact points within `reach` of the line.
 std::vector<SectionContact> contactsAlong(const Polyline2& line, const std::vector<std::shared_ptr<const std::vector<Contact>>>&,

@@ -12,7 +12,7 @@ namespace fox {
 
 Wanted Wanted::everything() {
     using enum ProductKind;
-    return {Grids, AllFindings, Outliers, Contours, GroundStatistics, Pictures, ImportedTables, Audit, Sections};
+    return {Grids, AllFindings, Outliers, Contours, GroundStatistics, Pictures, ImportedTables, Audit, WaterSurfaces, Sections};
 }
 
 void Wanted::add(const Wanted& other) {
@@ -37,7 +37,8 @@ bool ProductSet::sameFor(const Wanted& looked, const ProductSet& other) const {
     return same(Grids, &Set::ground, &Set::rawGrids, &Set::modelGrid, &Set::volumes, &Set::secondsPerCell)
            && same(AllFindings, &Set::findings) && same(Outliers, &Set::outliers)
            && same(Contours, &Set::contours, &Set::drawnContours) && same(GroundStatistics, &Set::groundStatistics)
-           && same(Pictures, &Set::pictures) && same(ImportedTables, &Set::agsFiles) && same(Audit, &Set::audit);
+           && same(Pictures, &Set::pictures) && same(ImportedTables, &Set::agsFiles) && same(Audit, &Set::audit)
+           && same(WaterSurfaces, &Set::waterSurfaces);
 }
 
 std::shared_ptr<const ProductSet> Products::of(const Project& project, const Progress& progress, const Wanted& wanted) {
@@ -73,6 +74,8 @@ std::shared_ptr<const ProductSet> Products::of(const Project& project, const Pro
             if (made->secondsPerCell > 0) m_secondsPerCell = made->secondsPerCell;
         }
     }
+    if (wanted.has(WaterSurfaces))
+        for (const auto& w : *project.waterSurfaces) set.waterSurfaces.push_back(waterProduct(making, w));
     set.secondsPerCell = m_secondsPerCell;
     if (wanted.has(Audit)) set.audit = auditProduct(making);
     set.findings = findingsProduct(making, wanted.has(AllFindings) ? FindingsOf::Everything : FindingsOf::ModelOnly);

@@ -3,6 +3,7 @@
 #include "products/file_products.h"
 #include "products/ground_statistics.h"
 #include "products/product_cache.h"
+#include "products/water_product.h"
 
 #include <mutex>
 #include <set>
@@ -20,7 +21,8 @@ enum class ProductKind {
     Pictures,
     ImportedTables,
     Audit,
-    Sections ///< all of them
+    WaterSurfaces, ///< with their grids
+    Sections       ///< all of them
 };
 
 /// Which products somebody looks at.
@@ -63,8 +65,9 @@ struct ProductSet {
     std::shared_ptr<const Volumes> volumes;
     double secondsPerCell = 0; ///< to sample all bases, as last measured; 0: not yet
     std::shared_ptr<const Audit> audit;
-    std::vector<std::shared_ptr<const Section>> sections; ///< as project.sections; null for those not wanted
-    std::shared_ptr<const Findings> findings;             ///< the worst first; see ProductKind::AllFindings
+    std::vector<std::shared_ptr<const WaterProduct>> waterSurfaces; ///< as project.waterSurfaces
+    std::vector<std::shared_ptr<const Section>> sections;           ///< as project.sections; null for those not wanted
+    std::shared_ptr<const Findings> findings;                       ///< the worst first; see ProductKind::AllFindings
 
     /// Whether it has the same project, and the same products of these kinds, as another set: who looks at no more than that
     /// sees no difference.

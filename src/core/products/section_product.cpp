@@ -2,10 +2,26 @@
 
 #include "products/log_products.h"
 #include "products/model_product.h"
+#include "products/water_product.h"
 
 #include <numeric>
 
 namespace fox {
+
+namespace {
+
+/// Of a surface, at the section's chainages, where there is ground.
+std::vector<double> valuesAlong(const Surface& surface, const Section& section) {
+    std::vector<Point2> places;
+    for (const double chainage : section.chainage) places.push_back(pointAlong(section.line, chainage));
+    std::vector<double> values(places.size());
+    surface.evaluate(places, values, {});
+    for (std::size_t i = 0; i < values.size(); ++i)
+        if (std::isnan(section.ground[i])) values[i] = kNoValue;
+    return values;
+}
+
+} // namespace
 
 std::shared_ptr<const Section> sectionProduct(const Making& making, const SectionLine& s) {
     const auto frame = frameOf(making.project);
@@ -17,14 +33,23 @@ std::shared_ptr<const Section> sectionProduct(const Making& making, const Sectio
     for (const auto& ofUnit : known) key.push_back(ofUnit);
     const auto background = making.project.background;
     key.push_back(background);
+    const auto shown = making.project.shownWater;
+    key.push_back(KeyPart::value(*shown));
+    std::vector<std::shared_ptr<const FittedWaterSurface>> waters;
+    for (const auto& w : *making.project.waterSurfaces) {
+        key.push_back(waters.emplace_back(fittedWater(making, w)));
+        key.push_back(KeyPart::value(w.name));
+    }
     making.progress.report(0.55, "Section " + s.name);
     return making.cache.get(
         "section " + s.name, std::move(key),
         [&] {
             const double step = std::max(frame->cell / 2, lengthOf(s.line) / 2000);
-            auto made = makeSection(*model, *logs, s.line, step, making.progress, s.reach);
+            auto made = makeSection(*model, *logs, s.line, step, making.progress, s.reach, *shown);
             made.contacts = contactsAlong(s.line, known, s.reach);
             made.traces = tracesAlong(s.line, *background, s.reach);
+            for (std::size_t i = 0; i < waters.size(); ++i)
+                made.waters.push_back({(*making.project.waterSurfaces)[i].name, valuesAlong(*waters[i]->fit.surface, made)});
             return made;
         },
         [](const Section& made) {

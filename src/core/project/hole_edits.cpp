@@ -163,6 +163,14 @@ Edited setHoleName(const Project& project, const std::string& from, const std::s
     };
     follow(own.contacts), follow(own.intervals), follow(own.picks);
     if (own != *project.interpretation) e.project.interpretation = part(std::move(own));
+    auto waters = *project.waterSurfaces;
+    for (auto& surface : waters) {
+        std::map<std::string, bool> points;
+        for (const auto& [point, used] : surface.points)
+            points[point == from || point.starts_with(from + " / ") ? name + point.substr(from.size()) : point] = used;
+        surface.points = std::move(points);
+    }
+    if (waters != *project.waterSurfaces) e.project.waterSurfaces = part(std::move(waters));
     auto corrections = *e.project.corrections;
     follow(corrections);
     if (corrections != *e.project.corrections) e.project.corrections = part(std::move(corrections));

@@ -279,4 +279,48 @@ SourceSettings settingsOf(const json& j) {
     return s;
 }
 
+json toJson(const WaterChoice& choice) {
+    json j{{"reading", name(choice.which)}};
+    if (choice.which == WaterStatistic::AtDate) j["date"] = choice.date;
+    return j;
+}
+
+WaterChoice waterChoiceOf(const json& j) {
+    const std::string word = j.value("reading", "latest");
+    const auto which = waterStatisticNamed(word);
+    if (!which) throw UsageError(fmt::format("\"{}\" is not a reading; there are highest, lowest, latest, mean, at-date", word));
+    WaterChoice choice{*which, j.value("date", "")};
+    if (*which == WaterStatistic::AtDate && !timeOf(choice.date))
+        throw UsageError(fmt::format("\"{}\" is not a date", choice.date));
+    return choice;
+}
+
+json toJson(const WaterSurface& surface) {
+    auto j = toJson(surface.reading);
+    j["name"] = surface.name;
+    if (!surface.unit.empty()) j["unit"] = surface.unit;
+    if (!surface.points.empty()) j["points"] = surface.points;
+    if (surface.method) j["method"] = name(*surface.method);
+    if (surface.reach) j["maximum_distance"] = *surface.reach;
+    return j;
+}
+
+WaterSurface waterSurfaceOf(const json& j) {
+    WaterSurface out;
+    out.name = j.value("name", "");
+    if (out.name.empty()) throw UsageError("a water surface has no name");
+    out.reading = waterChoiceOf(j);
+    out.unit = j.value("unit", "");
+    out.points = j.value("points", std::map<std::string, bool>{});
+    if (const std::string word = j.value("method", ""); !word.empty() && word != "automatic") {
+        out.method = methodNamed(word);
+        if (!out.method) throw UsageError(fmt::format("\"{}\" is not a method; there are {}", word, methodNames()));
+    }
+    if (j.contains("maximum_distance")) {
+        out.reach = j["maximum_distance"].get<double>();
+        if (!(*out.reach > 0)) throw UsageError("maximum_distance is not above 0");
+    }
+    return out;
+}
+
 } // namespace fox

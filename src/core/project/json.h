@@ -21,6 +21,14 @@ nlohmann::json detailsOf(const Unit&);
 void readDetails(Unit&, const nlohmann::json&);
 /// The kinds of values beside the standard ones that the units of a build file have.
 std::vector<UnitValueKind> ownValuesOf(const nlohmann::json& units);
+/// Keys: reading ("latest", "at-date"), date.
+nlohmann::json toJson(const WaterChoice&);
+/// @throws UsageError for an unknown word, or a date that is none
+WaterChoice waterChoiceOf(const nlohmann::json&);
+/// Keys: name, those of a WaterChoice, unit, points {name: used}, method, maximum_distance (metres).
+nlohmann::json toJson(const WaterSurface&);
+/// @throws UsageError as waterChoiceOf(), for an unknown method, or without a name
+WaterSurface waterSurfaceOf(const nlohmann::json&);
 nlohmann::json toJson(const Frame&);
 /// @throws UsageError if it is reversed or its cell is not positive, Error for more than limits::kGridCells
 Frame frameOf(const nlohmann::json&);

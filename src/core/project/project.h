@@ -5,6 +5,7 @@
 #include "holes/local_grid.h"
 #include "holes/table_holes.h"
 #include "model/section.h"
+#include "model/water_surface.h"
 #include "project/ground_sources.h"
 #include "sequence/contact_points.h"
 #include "sequence/interpretation.h"
@@ -128,11 +129,13 @@ struct Project {
     Part<std::map<std::string, FixedBase>> fixedBases = part(std::map<std::string, FixedBase>{});
     Part<std::vector<SectionLine>> sections = part(std::vector<SectionLine>{});
     Part<std::vector<TrialColumn>> trialColumns = part(std::vector<TrialColumn>{});
+    Part<WaterChoice> shownWater = part(WaterChoice{}); ///< the levels of water on logs and sections
+    Part<std::vector<WaterSurface>> waterSurfaces = part(std::vector<WaterSurface>{});
 
     /// All parts, to go through them without naming each.
     auto parts() const {
         return std::tie(site, files, holes, corrections, codeNames, ground, contours, pictures, sequence, interpretation,
-                        fixedBases, sections, trialColumns, background, contactPoints, valuePoints);
+                        fixedBases, sections, trialColumns, background, contactPoints, valuePoints, shownWater, waterSurfaces);
     }
 };
 /// One and the same version: the same name and, by address, the same parts.

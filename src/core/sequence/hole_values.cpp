@@ -1,7 +1,5 @@
 #include "sequence/hole_values.h"
 
-#include "holes/water_levels.h"
-
 #include <fmt/format.h>
 #include <unordered_map>
 
@@ -14,9 +12,9 @@ std::string words(const HoleValue& v, const Sequence& sequence) {
     case HoleValue::Kind::GroundLevel: return "ground level, m";
     case HoleValue::Kind::DepthToUnit: return fmt::format("depth to {}, m", unit);
     case HoleValue::Kind::UnitThickness: return fmt::format("thickness of {}, m", unit);
-    case HoleValue::Kind::WaterLatest: return "latest level of water, m";
-    case HoleValue::Kind::WaterHighest: return "highest level of water, m";
-    case HoleValue::Kind::WaterLowest: return "lowest level of water, m";
+    case HoleValue::Kind::Water:
+        return v.water.which == WaterStatistic::AtDate ? fmt::format("level of water {}, m", words(v.water))
+                                                       : fmt::format("{} level of water, m", words(v.water));
     case HoleValue::Kind::BlowCount: break;
     }
     return fmt::format("SPT N at {:g} m", v.depth);
@@ -24,22 +22,13 @@ std::string words(const HoleValue& v, const Sequence& sequence) {
 
 namespace {
 
-std::optional<WaterStatistic> waterStatistic(HoleValue::Kind kind) {
-    switch (kind) {
-    case HoleValue::Kind::WaterLatest: return WaterStatistic::Latest;
-    case HoleValue::Kind::WaterHighest: return WaterStatistic::Highest;
-    case HoleValue::Kind::WaterLowest: return WaterStatistic::Lowest;
-    default: return {};
-    }
-}
-
 /// Of several points in a hole the highest level; where the lowest reading is asked for, the lowest.
-std::vector<std::optional<double>> waterLevels(WaterStatistic which, const Holes& holes) {
+std::vector<std::optional<double>> waterLevels(const WaterChoice& choice, const Holes& holes) {
     std::vector<std::optional<double>> out(holes.size());
     for (const auto& series : waterSeries(holes)) {
-        const auto level = levelOf(series, which);
+        const auto level = levelOf(series, choice);
         auto& known = out[series.hole];
-        const bool takes = level && (!known || (which == WaterStatistic::Lowest ? *level < *known : *level > *known));
+        const bool takes = level && (!known || (choice.which == WaterStatistic::Lowest ? *level < *known : *level > *known));
         if (takes) known = level;
     }
     return out;
@@ -49,7 +38,7 @@ std::vector<std::optional<double>> waterLevels(WaterStatistic which, const Holes
 
 std::vector<std::optional<double>> valuesOf(const HoleValue& v, const Holes& holes, const InterpretedLogs& reading) {
     using Kind = HoleValue::Kind;
-    if (const auto water = waterStatistic(v.kind)) return waterLevels(*water, holes);
+    if (v.kind == Kind::Water) return waterLevels(v.water, holes);
     std::unordered_map<const Hole*, const InterpretedHole*> read;
     for (const auto& r : reading.holes) read[r.hole] = &r;
     constexpr double kNear = 1; // metres; tests are 1 to 1.5 m apart

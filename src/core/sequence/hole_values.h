@@ -1,4 +1,5 @@
 #pragma once
+#include "holes/water_levels.h"
 #include "sequence/contacts.h"
 
 namespace fox {
@@ -11,13 +12,12 @@ struct HoleValue {
         DepthToUnit,   ///< to the top of the unit's first stretch
         UnitThickness, ///< logged, all stretches together; a lower bound where the hole stops in it
         BlowCount,     ///< nearest to a depth, within 1 m
-        WaterLatest,   ///< level of the water by its latest reading, the highest of several points
-        WaterHighest,  ///< by its highest reading
-        WaterLowest,   ///< by its lowest
+        Water,         ///< level of the water, of several points the highest; where the lowest reading is asked for, the lowest
     };
     Kind kind = Kind::FinalDepth;
     std::size_t unit = 0; ///< in the sequence
     double depth = 0;     ///< metres
+    WaterChoice water = {};
     bool operator==(const HoleValue&) const = default;
 };
 /// "thickness of Till", "SPT N at 5 m".

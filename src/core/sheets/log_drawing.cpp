@@ -149,7 +149,7 @@ private:
                           i.part == Part::SlottedPipe ? std::vector<double>{0.3, 0.5} : std::vector<double>{}};
             for (const double x : {pipeLeft, pipeRight}) add("water", Line{{{x, y(i.top)}, {x, y(i.base)}}, pen});
         }
-        addLatestWater(left);
+        addWaterLevels(left);
         for (const auto& s : m_hole.strikes) {
             const Point2 at{left + 1.6, y(s.depth)};
             addTriangle(at, plain(kWater));
@@ -160,11 +160,12 @@ private:
         }
     }
 
-    /// The latest reading of each monitoring point: a level line under an open triangle.
-    void addLatestWater(double left) {
-        for (const auto* w : latestReadings(m_hole)) {
-            const auto name = fmt::format("{}{}{}", w->pipe, w->pipe.empty() ? "" : ", ", w->measured);
-            const Point2 at{left + 3.85, y(w->depth)};
+    /// The chosen reading of each monitoring point: a level line under an open triangle.
+    void addWaterLevels(double left) {
+        for (const auto& w : waterIn(m_hole, m_content.water)) {
+            const auto name =
+                fmt::format("{}{}{}", w.pipe, w.pipe.empty() ? "" : ", ", w.when.empty() ? words(m_content.water) : w.when);
+            const Point2 at{left + 3.85, y(w.depth)};
             add("water", Line{{{at.x - 1.5, at.y}, {at.x + 1.5, at.y}}, {kSlate, 0.4, {}}}, name);
             add("water",
                 FilledArea{{{at, {at.x - 1.1, at.y - 1.7}, {at.x + 1.1, at.y - 1.7}}}, plain(kPaper), Pen{kSlate, 0.3, {}}},

@@ -1,4 +1,5 @@
 #pragma once
+#include "holes/water_levels.h"
 #include "model/model_along.h"
 #include "paper/drawing.h"
 #include "sequence/contacts.h"
@@ -19,6 +20,7 @@ struct LogContent {
     std::string name;                 ///< as it is shown
     std::vector<ModelInterval> model; ///< what the model has there, drawn beside the log; empty: none
     std::optional<MovedBoundary> moved = {};
+    WaterChoice water = {}; ///< the level that is drawn of each monitoring point
 
     /// The unit that an interval is read as; null if none.
     const Unit* unitOf(const Interval&) const;

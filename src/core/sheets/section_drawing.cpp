@@ -12,6 +12,7 @@ using namespace paper;
 
 namespace {
 
+constexpr Colour kWaterLine{0x1F, 0x6F, 0xA8};
 constexpr double kScaleLeft = 12, kScaleBelow = 5.5; // millimetres that the scales take up
 
 /// Index ranges [first, last) of at least two places in which `known` holds.
@@ -42,6 +43,7 @@ public:
         for (std::size_t u = 0; u < m_sequence.units.size() && u <= m_section.bases.size(); ++u) addUnit(u);
         addLines("ground", "", m_section.ground, {kGround, 0.5, {}});
         for (const auto& t : m_section.traces) addTrace(t);
+        for (const auto& w : m_section.waters) addWater(w);
         for (const auto& h : m_section.holes) addHole(h);
         for (std::size_t i = 0; i < m_section.contacts.size(); ++i) addContact(i);
         addNames();
@@ -90,6 +92,37 @@ private:
         casing.pen = {kPaper.withAlpha(210), line.pen.width + kCasing, {}};
         m_out.add("background", t.layer, std::move(casing), m_layout.area);
         m_out.add("background", t.layer, std::move(line), m_layout.area);
+    }
+
+    /// A broken line with its name in the widest gap between holes.
+    void addWater(const SectionWater& water) {
+        addLines("water surfaces", water.name, water.levels, {kWaterLine, 0.5, {2.4, 1.2}});
+        const double middle = widestGap();
+        std::optional<std::size_t> nearest;
+        for (std::size_t i = 0; i < water.levels.size(); ++i)
+            if (!std::isnan(water.levels[i])
+                && (!nearest || std::abs(m_section.chainage[i] - middle) < std::abs(m_section.chainage[*nearest] - middle)))
+                nearest = i;
+        if (!nearest) return;
+        Text text{water.name, at(*nearest, water.levels[*nearest]), m_style.text, kWaterLine, Text::Align::Centre};
+        text.at.y -= 1;
+        text.halo = kPaper.withAlpha(210);
+        m_out.add("water surfaces", water.name, std::move(text), m_layout.area);
+    }
+
+    /// The middle of the widest stretch in sight without a hole, as a chainage.
+    double widestGap() const {
+        const double left = std::max(m_layout.chainageAt(m_layout.area.xmin), m_section.chainage.front()),
+                     right = std::min(m_layout.chainageAt(m_layout.area.xmax), m_section.chainage.back());
+        double before = left, widest = -1, middle = (left + right) / 2;
+        const auto until = [&](double chainage) {
+            if (chainage - before > widest) widest = chainage - before, middle = (before + chainage) / 2;
+            before = chainage;
+        };
+        for (const auto& h : m_section.holes)
+            if (h.chainage > left && h.chainage < right) until(h.chainage);
+        until(right);
+        return middle;
     }
 
     void addHole(const SectionHole& h) {

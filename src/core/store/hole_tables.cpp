@@ -106,7 +106,8 @@ struct HoleStatements {
           installation(db, "INSERT INTO installations (hole_fid, top, base, part, name) VALUES (?,?,?,?,?)"),
           core(db, "INSERT INTO core_runs (hole_fid, top, base, recovery, solid, rqd) VALUES (?,?,?,?,?,?)"),
           curve(db, "INSERT INTO curves (hole_fid, name, unit, words, single, readings, push, written) VALUES (?,?,?,?,?,?,?,?)"),
-          sounding(db, "INSERT INTO soundings (hole_fid, push, cone, area_ratio, water_m) VALUES (?,?,?,?,?)"),
+          sounding(db, "INSERT INTO soundings (hole_fid, push, cone, area_ratio, water_m, stated_unit_weight, stated_water_m) "
+                       "VALUES (?,?,?,?,?,?,?)"),
           out(db, "INSERT INTO holes_left_out (hole_fid) VALUES (?)") {}
 };
 
@@ -206,6 +207,8 @@ void writeTests(HoleStatements& to, const Hole& h, std::int64_t fid) {
         to.sounding.bind(3, s.cone);
         bindOr(to.sounding, 4, s.areaRatio);
         bindOr(to.sounding, 5, metres(s.water));
+        bindOr(to.sounding, 6, s.statedUnitWeight);
+        bindOr(to.sounding, 7, metres(s.statedWater));
         again(to.sounding);
     }
     if (h.excluded) {
@@ -504,9 +507,10 @@ private:
             h.curves.push_back(std::move(curve));
         });
         if (m_db.tableExists("soundings"))
-            each("soundings", {"push", "cone", "area_ratio", "water_m"}, [&](RowReader& r, Hole& h) {
-                h.soundings.push_back({r.text(1), r.text(2), r.number(3, 10), depth(r, 4)});
-            });
+            each("soundings", {"push", "cone", "area_ratio", "water_m", "stated_unit_weight", "stated_water_m"},
+                 [&](RowReader& r, Hole& h) {
+                     h.soundings.push_back({r.text(1), r.text(2), r.number(3, 10), depth(r, 4), r.number(5, 40), depth(r, 6)});
+                 });
         each("holes_left_out", {}, [](RowReader&, Hole& h) { h.excluded = true; });
     }
 

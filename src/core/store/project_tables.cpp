@@ -291,6 +291,24 @@ Site readSite(Database& db, RowFaults& faults) {
     return site;
 }
 
+void writeWaterSurfaces(Database& db, const std::vector<WaterSurface>& surfaces) {
+    auto list = json::array();
+    for (const auto& s : surfaces) list.push_back(toJson(s));
+    setSetting(db, "water_surfaces", list.dump());
+}
+
+std::vector<WaterSurface> readWaterSurfaces(Database& db, RowFaults& faults) {
+    std::vector<WaterSurface> out;
+    for (const auto& j : settingOf(db, faults, "water_surfaces", "[]")) try {
+            auto surface = waterSurfaceOf(j);
+            if (std::ranges::count(out, surface.name, &WaterSurface::name)) throw Error("there is another one of that name");
+            out.push_back(std::move(surface));
+        } catch (const std::exception& e) {
+            faults.add("settings", 0, fmt::format("a water surface can't be read: {}; it is left out", e.what()));
+        }
+    return out;
+}
+
 } // namespace
 
 Read read(Database& db, RowFaults& faults) {
@@ -319,6 +337,9 @@ Read read(Database& db, RowFaults& faults) {
     p.fixedBases = part(interpretation_tables::readFixed(db, faults));
     p.sections = part(readSections(db, faults));
     p.trialColumns = part(interpretation_tables::readTrials(db, faults));
+    p.shownWater = part(orDefault<WaterChoice>(faults, "which levels of water are shown",
+                                               [&] { return waterChoiceOf(settingOf(db, faults, "shown_water", "{}")); }));
+    p.waterSurfaces = part(readWaterSurfaces(db, faults));
     return out;
 }
 
@@ -363,6 +384,8 @@ std::vector<std::int64_t> write(Database& db, const Project& p, const Project* b
     if (newSystem || changed(&Project::sections, {"section_lines", "settings"})) writeSections(db, *p.sections, system);
     if (newSystem || changed(&Project::trialColumns, {"trial_columns"}))
         interpretation_tables::writeTrials(db, *p.trialColumns, system);
+    if (changed(&Project::shownWater, {"settings"})) setSetting(db, "shown_water", toJson(*p.shownWater).dump());
+    if (changed(&Project::waterSurfaces, {"settings"})) writeWaterSurfaces(db, *p.waterSurfaces);
     return rows;
 }
 
