@@ -1,6 +1,8 @@
 // Rules 8 and 10: values by their types, keys, required headings and parents. Each goes through all rows of a group, which may be
 // millions, so that they run beside one another. Keys are compared by 64-bit hashes, sorted; those that agree are compared as
 // text.
+#include "base/length_unit.h"
+#include "base/measure_unit.h"
 #include "base/text.h"
 #include "formats/ags_check_parts.h"
 
@@ -82,6 +84,7 @@ public:
     // --- rule 8
 
     void checkColumn(std::size_t c) {
+        checkUnit(c);
         if (!four()) return checkNumbers3(c);
         if (c < g.types.size()) checkTypes(c);
     }
@@ -97,6 +100,21 @@ public:
     }
 
 private:
+    /// A unit that values can't be turned into the dictionary's from. Lengths are the reader's to judge, patterns of dates rule
+    /// 8's.
+    void checkUnit(std::size_t c) {
+        static constexpr Rule kUnit{"8", "19", Severity::Warning};
+        const auto* known = m_rule ? m_rule->heading(g.headings[c]) : nullptr;
+        const auto unit = c < g.units.size() ? trimmed(g.units[c]) : std::string_view();
+        if (!known || known->unproven || known->unit.empty() || unit.empty()) return;
+        const bool isDated = known->type == "DT" || known->type == "T" || known->unit.find("yy") != known->unit.npos
+                             || known->unit.find("hh") != known->unit.npos;
+        if (isDated || lengthUnitNamed(known->unit) || (isDegrees(known->unit) && isDegrees(unit))) return;
+        if (!measureFactor(unit, known->unit))
+            add(kUnit, g.unitLine, g.name, known->name, "",
+                fmt::format("{} is in {}, where the dictionary has {}.", known->name, shown(unit), known->unit));
+    }
+
     void checkTypes(std::size_t c) {
         static constexpr Rule kValue{"8", ""};
         const auto type = std::string(trimmed(g.types[c]));

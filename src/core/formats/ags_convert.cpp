@@ -279,10 +279,11 @@ private:
         }
         if (g.name == "STCN" && !m_strikes.insert("SCPG" + rows["SCPG"]["LOCA_ID"]).second) rows.erase("SCPG");
         if (g.name == "POBS") addHead(g, r, rows["MOND"]);
-        if (g.name == "CLSS") spreadRemark(g, r, rows);
-        if (main == "GCHM" || rows.size() == 1 || g.name != "CLSS") {
+        const bool several = g.name == "CLSS" || g.name == "ROCK"; // tests in one row
+        if (several) spreadRemark(g, r, rows);
+        if (!several || rows.size() == 1) {
             for (auto& [group, row] : rows) m_builder.add(group, std::move(row));
-        } else { // one classification row may hold several tests, or none of the main one
+        } else { // perhaps none of the main one
             for (auto& [group, row] : rows)
                 if (std::ranges::any_of(row, [&name = group](const auto& cell) { return cell.first.starts_with(name + "_"); }))
                     m_builder.add(group, std::move(row));
@@ -344,9 +345,9 @@ private:
         hasDepth ? m_builder.add("MOND", std::move(row)) : void(depth = std::move(row));
     }
 
-    /// A remark on a row of classification is one on each of its tests.
+    /// A remark on a row of several tests is one on each of them.
     static void spreadRemark(const AgsGroup& g, std::size_t r, std::map<std::string, Row>& rows) {
-        const auto column = g.column("CLSS_REM");
+        const auto column = g.column(g.name + "_REM");
         const std::string remark(column ? trimmed(g.cell(r, *column)) : std::string_view());
         for (auto& [group, row] : rows) {
             row.erase(group + "_REM");
@@ -384,6 +385,9 @@ private:
             copy("LOCA_ID", "LOCA_ID");
             copy("WSTG_DPTH", "WSTG_DPTH");
         }
+        // what edition 3 has no number for
+        if (group == "DPRG" || group == "DPRB") row.try_emplace("DPRG_TESN", "1");
+        if (group == "IPRG") row.try_emplace("IPRG_TESN", "1"), row.try_emplace("IPRG_STG", "1");
         if (group == "MOND") row.try_emplace("MOND_TYPE", "WDEP"), row.try_emplace("MOND_UNIT", "m");
     }
 
