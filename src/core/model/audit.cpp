@@ -50,8 +50,7 @@ double matchedAlong(const Model& model, const HolePath& path, const InterpretedI
 
 AuditHole auditHole(const Model& model, const InterpretedHole& read, const HolePath& path) {
     AuditHole out{read.name, read.loggedLength, 0, {}};
-    for (const auto& i : read.intervals)
-        if (!i.returned) out.matchedLength += matchedAlong(model, path, i);
+    for (const auto& i : read.intervals) out.matchedLength += matchedAlong(model, path, i); // also of one that returns
     return out;
 }
 

@@ -35,8 +35,8 @@ struct Audit {
 inline constexpr double kAuditSlack = 0.01; ///< metres
 
 /// A length matches where the model has the logged unit. Vertical holes are compared exactly, the others every
-/// 0.25 m along the path, and where that changes to the millimetre. Length of intervals that have no unit, or return, is logged
-/// but never matched.
+/// 0.25 m along the path, and where that changes to the millimetre. Length of intervals that have no unit is logged but never
+/// matched; of those that return, what the model has there.
 Audit auditModel(const Model&, const InterpretedLogs&, const std::vector<std::vector<Contact>>&, const Progress& = {});
 
 /// Volumes by cells whose centre is inside.

@@ -60,11 +60,7 @@ std::vector<BaseInputs> baseCandidates(const Model& soFar, const Sequence& seque
     const auto guides = guidesOf(interpretation, unit.code);
     const auto faults = faultsOf(interpretation, sequence, u, extent);
     const auto from = measuredFrom(soFar, sequence, u);
-    const bool youngerLaps = std::any_of(sequence.units.begin(), sequence.units.begin() + std::ptrdiff_t(u),
-                                         [](const Unit& y) { return y.base == BaseRule::Laps; });
-    const auto inputs = [&](BaseReference reference) {
-        return inputsOf(reference, unit, contacts, guides, faults, from, youngerLaps);
-    };
+    const auto inputs = [&](BaseReference reference) { return inputsOf(reference, unit, contacts, guides, faults, from); };
     if (soFar.order.circular[u]) return {inputs(BaseReference::Level)};
     if (unit.recipe.reference) return {inputs(*unit.recipe.reference)};
     if (from.top && isPartOverALens(sequence, u)) return {inputs(BaseReference::Thickness)};

@@ -16,8 +16,7 @@ namespace {
 
 class Collector {
 public:
-    Collector(BaseReference reference, const Unit& unit, const MeasuredFrom& from, bool youngerLaps)
-        : m_unit(unit), m_from(from), m_youngerLaps(youngerLaps) {
+    Collector(BaseReference reference, const Unit& unit, const MeasuredFrom& from) : m_unit(unit), m_from(from) {
         m_in.reference = reference;
         if (reference == BaseReference::Thickness) m_in.against = unit.recipe.against;
     }
@@ -92,7 +91,6 @@ private:
 
     void addBound(const Contact& c) {
         if (!m_unit.recipe.bounds) return;
-        if (c.kind == ContactKind::TooShort && !m_youngerLaps) return;
         if (c.kind == ContactKind::Absent && m_in.ownThickness()) return; // assumed instead
         const auto v = valueOf(c.place);
         if (!v) return;
@@ -117,7 +115,9 @@ private:
                 sum += w * std::max(0.0, p.z), weights += w;
             }
             m_in.validationPoints.push_back({m_in.points.size(), false, 0});
-            m_in.points.push_back({c.place.x, c.place.y, weights > 0 ? -sum / weights : -1});
+            // never so thick that the base would be below what the hole says
+            const double most = from(c.place.plan()) - c.place.z, assumed = weights > 0 ? -sum / weights : -1;
+            m_in.points.push_back({c.place.x, c.place.y, std::isnan(most) ? assumed : std::min(assumed, most)});
             m_in.speakers.push_back({c.place.plan(), c.hole, DataPoint::Kind::Bound});
             ++m_in.assumed;
         }
@@ -125,16 +125,14 @@ private:
 
     const Unit& m_unit;
     const MeasuredFrom& m_from;
-    bool m_youngerLaps;
     BaseInputs m_in;
 };
 
 } // namespace
 
 BaseInputs inputsOf(BaseReference reference, const Unit& unit, const std::vector<Contact>& contacts,
-                    const std::vector<Guide>& guides, const std::vector<Fault>& faults, const MeasuredFrom& from,
-                    bool youngerLaps) {
-    auto in = Collector(reference, unit, from, youngerLaps).collect(contacts, guides);
+                    const std::vector<Guide>& guides, const std::vector<Fault>& faults, const MeasuredFrom& from) {
+    auto in = Collector(reference, unit, from).collect(contacts, guides);
     in.faults = faults;
     return in;
 }

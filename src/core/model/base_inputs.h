@@ -55,9 +55,8 @@ struct MeasuredFrom {
     bool againstIsOlder = false;
 };
 
-/// `youngerLaps`: some younger unit laps. Only then do holes that stop in a younger unit bound this base: elsewhere
-/// that unit's own bound and the rules of the stack hold the base down there, and this unit may well have been cut away.
+/// Contacts are raw ones, see rawContactsOf().
 BaseInputs inputsOf(BaseReference, const Unit&, const std::vector<Contact>&, const std::vector<Guide>&, const std::vector<Fault>&,
-                    const MeasuredFrom&, bool youngerLaps);
+                    const MeasuredFrom&);
 
 } // namespace fox

@@ -45,8 +45,8 @@ private:
     std::vector<ModelColumn> columns(std::span<const Point2>, bool withDeviations, std::optional<std::size_t> only) const;
 };
 
-/// What the base of a unit can be fitted to: as its recipe says, else by levels, by depths below ground and, if some hole
-/// is without the unit, by its thickness. `soFar` has the bases that come before it in the working order; faults are
+/// What the base of a unit can be fitted to, by its raw contacts: as its recipe says, else by levels, by depths below ground and,
+/// if some hole is without the unit, by its thickness. `soFar` has the bases that come before it in the working order; faults are
 /// carried out to the edges of `extent`.
 std::vector<BaseInputs> baseCandidates(const Model& soFar, const Sequence&, std::size_t unit, const std::vector<Contact>&,
                                        const Interpretation&, const Box2& extent);

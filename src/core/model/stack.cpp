@@ -1,22 +1,23 @@
 #include "model/stack.h"
 
 // From raw bases to a column. First what holds a base above or below another. Then from the oldest up: a base that onlaps is not
-// below any older base, as that came out. Bases that are to meet halfway do so where they cross. Then from the ground down: none
-// is above the one before, and a unit thinner than its minimum or outside its outline takes the base before, which makes it
-// absent. So no column has a negative thickness, whatever the raw bases are. Every column, grid, section and realisation goes
-// through here.
+// below the base of the next older unit, as that came out. (Not the highest of all older ones: those that a cutting unit removed
+// hold nothing up.) Bases that are to meet halfway do so where they cross. Then from the ground down: none is above the one
+// before, and a unit thinner than its minimum or outside its outline takes the base before, which makes it absent. So no column
+// has a negative thickness, whatever the raw bases are. Every column, grid, section and realisation goes through here.
 namespace fox {
 
 namespace {
 
-/// A lapping base can't go below the bases of older units; what is not known holds nothing up.
+/// A lapping base can't go below the base of the next older unit as that came out. What is not known holds nothing up, nor does a
+/// unit that is nowhere.
 template <typename RuleOf>
 void lap(std::span<double> bases, const RuleOf& ruleOf) {
     double older = -std::numeric_limits<double>::infinity();
     for (std::size_t i = bases.size(); i-- > 0;) {
         if (std::isnan(bases[i])) continue;
         if (ruleOf(i) == BaseRule::Laps) bases[i] = std::max(bases[i], older);
-        older = std::isinf(bases[i]) ? older : std::max(older, bases[i]);
+        if (!std::isinf(bases[i])) older = bases[i];
     }
 }
 

@@ -8,7 +8,7 @@ namespace fox {
 
 /// Bases of one column, youngest first, under rules that cut and lap alone. `bases` come in raw and go out such that
 /// each is at or below the one before (the first at or below `ground`): no unit has a negative thickness.
-/// An older base that a `Laps` unit would go below holds it up; then, from the top down, what stands above the
+/// The next older base holds a `Laps` unit up that would go below it; then, from the top down, what stands above the
 /// base before is cut off at it, so an absent unit takes the base of what lies over it.
 /// kNoValue (not known) stays, and everything under it becomes kNoValue.
 void applyRules(double ground, std::span<double> bases, std::span<const BaseRule> rules);

@@ -1,5 +1,6 @@
 #include "products/findings_product.h"
 
+#include "products/audit_product.h"
 #include "products/grid_products.h"
 #include "products/ground_statistics.h"
 #include "products/log_products.h"
@@ -30,6 +31,42 @@ Findings outlierFindings(const std::vector<Outlier>& outliers, const Tin& tin) {
     return out;
 }
 
+/// What may have moved a unit's base away from its contacts, in words.
+std::string moverOf(const Unit& unit) {
+    std::vector<std::string> out;
+    if (unit.leastThickness > 0) out.push_back(fmt::format("its minimum thickness of {:g} m", unit.leastThickness));
+    if (!unit.outline.ring.empty()) out.push_back("its outline");
+    if (unit.crossing.kind != CrossingRemedy::Kind::None) out.push_back(fmt::format("\"{}\"", words(unit.crossing.kind)));
+    return out.empty() ? "a base over it or a limit there" : fmt::format("{}", fmt::join(out, " or "));
+}
+
+/// Contacts that the model does not have within kAuditSlack.
+Findings missedContacts(const Audit& audit, const Sequence& sequence, const Holes& holes) {
+    Findings out;
+    const auto say = [&](const AuditContact& c, const std::string& hole, const std::string& file, int line) {
+        if (!(std::abs(c.difference()) > kAuditSlack)) return;
+        const auto& unit = sequence.units[c.unit];
+        Finding f{Severity::Warning,
+                  "FC-MISSED",
+                  file,
+                  line,
+                  "",
+                  "",
+                  hole,
+                  fmt::format("The model has the base of {} {:.2f} m {} its contact: because of {}.", unit.code,
+                              std::abs(c.difference()), c.difference() > 0 ? "above" : "below", moverOf(unit))};
+        f.unit = unit.code;
+        out.push_back(std::move(f));
+    };
+    for (const auto& h : audit.holes)
+        for (const auto& c : h.contacts) {
+            const auto* hole = findHole(holes, h.name);
+            say(c, h.name, hole ? hole->file : "", hole ? hole->line : 0);
+        }
+    for (const auto& p : audit.points) say(p.contact, "", p.file, p.line);
+    return out;
+}
+
 /// A hole with a place but no level can take the terrain's.
 void offerTerrainLevel(Finding& f, const Holes& holes, const Terrain& terrain) {
     const auto* hole = findHole(holes, f.hole);
@@ -50,10 +87,12 @@ std::shared_ptr<const Findings> findingsProduct(const Making& making, FindingsOf
     std::shared_ptr<const std::vector<Outlier>> outliers;
     std::shared_ptr<const ModelGrid> grid;
     std::shared_ptr<const Findings> extent;
+    std::shared_ptr<const Audit> audit;
     if (what == FindingsOf::Everything) {
         outliers = groundOutliers(making);
         extent = groundBeyondExtent(making);
         if (const auto grids = gridProducts(making)) grid = grids->model;
+        audit = auditProduct(making);
     }
     const auto gather = [&] {
         Findings all = *ofHoles;
@@ -69,12 +108,13 @@ std::shared_ptr<const Findings> findingsProduct(const Making& making, FindingsOf
         append(terrain->terrain->findings);
         for (const auto& b : model->bases) append(b->fit.findings);
         if (grid) append(grid->findings);
+        if (audit) append(missedContacts(*audit, *p.sequence, *p.holes));
         all = listed(std::move(all));
         std::ranges::stable_sort(all, std::greater<>(), &Finding::severity);
         return all;
     };
-    return making.cache.get("findings", {p.files, p.holes, ofHoles, logs, points, terrain, model, grid, outliers, extent}, gather,
-                            [](const Findings& f) { return bytesOf(f); });
+    return making.cache.get("findings", {p.files, p.holes, ofHoles, logs, points, terrain, model, grid, outliers, extent, audit},
+                            gather, [](const Findings& f) { return bytesOf(f); });
 }
 
 } // namespace fox

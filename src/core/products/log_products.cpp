@@ -1,6 +1,7 @@
 #include "products/log_products.h"
 
 #include "holes/hole_checks.h"
+#include "sequence/raw_contacts.h"
 
 #include <set>
 
@@ -69,6 +70,17 @@ std::shared_ptr<const PlacedContacts> contactPoints(const Making& making) {
                 for (const auto& list : placed.ofUnits) bytes += bytesOf(list);
                 return bytes;
             });
+    });
+}
+
+std::vector<std::shared_ptr<const std::vector<Contact>>> rawContacts(const Making& making) {
+    return making.once("raw contacts", [&] {
+        const auto& p = making.project;
+        std::vector<std::shared_ptr<const std::vector<Contact>>> out;
+        const auto all = rawContactsOf(*interpretedLogs(making), *p.sequence, *p.interpretation, contactPoints(making)->ofUnits);
+        for (std::size_t u = 0; u < all.size(); ++u)
+            out.push_back(making.cache.canonical("raw contacts of " + p.sequence->units[u].code, all[u]));
+        return out;
     });
 }
 

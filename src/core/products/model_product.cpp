@@ -46,7 +46,7 @@ std::shared_ptr<const Model> modelProduct(const Making& making) {
     return making.once("model", [&] {
         const auto& p = making.project;
         const auto terrain = terrainProduct(making)->terrain;
-        const auto all = contacts(making);
+        const auto all = rawContacts(making);
         Model model{p.sequence, terrain, std::vector<std::shared_ptr<const BaseSurface>>(all.size()), workingOrder(*p.sequence)};
         ProductKey key{p.sequence, terrain};
         for (std::size_t done = 0; done < all.size(); ++done) {
