@@ -175,3 +175,32 @@ TEST_CASE("What a sounding's zones rest on is stated on the card of its hole, an
     CHECK_FALSE(findHole(*window.project().holes, "QC403")->soundings.at(0).statedWater);
     picture(&*window, "sounding_card");
 }
+
+TEST_CASE("Monitoring alone, without any geology, makes a water surface; without readings none is offered", "[window][water]") {
+    DemoWindow window("model");
+    const QTemporaryDir folder;
+    window->session().openNew(folder.filePath("empty.gpkg"), [] { return Project{}; });
+    window.settle();
+    for (auto* row : shelf(window)->findChildren<ShelfRow*>()) CHECK_FALSE(row->accessibleName().contains("water surface"));
+    std::string table = "Hole,Easting,Northing,Ground level,Date,Water level\n";
+    for (int i = 0; i < 6; ++i)
+        table += "W" + std::to_string(i) + "," + std::to_string(480500 + 60 * (i % 3)) + ","
+                 + std::to_string(6120400 + 70 * (i / 3)) + ",24." + std::to_string(i) + ",2026-03-01,21." + std::to_string(9 - i)
+                 + "\n";
+    import(window, dropped(window, {written(folder, "wells.csv", table)}));
+    window->showStage("model");
+    window.settle();
+    REQUIRE(window.holes() == 6);
+    REQUIRE_FALSE((*window.project().holes)[0].waterLevels.empty());
+    pressRow(window, "Add a water surface");
+    auto* sheet = opened(window);
+    CHECK(child<QLabel>(sheet, "waterFacts")->text().startsWith("6 of 6 points, levels 21.40 to 21.90 m"));
+    picture(sheet, "water_alone");
+    CHECK(coloursOf(sheet) > 100);
+    // every button twice
+    for (int k = 0; k < 2; ++k) child<QPushButton>(sheet, "waterOnPlan")->click();
+    child<QPushButton>(sheet, "waterRemove")->click();
+    waitFor("the sheet to close", [&] { return !window->surfaces()->waterSheet(); });
+    window.settle();
+    CHECK(window.project().waterSurfaces->empty());
+}

@@ -32,7 +32,10 @@ bool ModelShelf::hasNoModel() const { return !products()->modelGrid && products(
 
 void ModelShelf::fillBody() {
     const auto& units = products()->project.sequence->units;
-    if (hasNoModel()) return words(tr("No model yet. It needs holes with geology, and ground under them."));
+    if (hasNoModel()) {
+        words(tr("No model yet. It needs holes with geology, and ground under them."));
+        return fillWater(); // needs neither
+    }
     heading(tr("Units, youngest first"));
     for (std::size_t u = 0; u < units.size(); ++u) {
         const bool counted = products()->volumes && u < products()->volumes->units.size();
