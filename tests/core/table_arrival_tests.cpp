@@ -275,3 +275,27 @@ TEST_CASE("An AGS file brings the holes that only a table knew; they stay one ho
         CHECK(second.holes->size() == 5);
     }
 }
+
+TEST_CASE("A column called water level has levels where the ground tells so, else depths, and that is said",
+          "[import][table][water]") {
+    const auto read = [](const std::string& text) {
+        SourceFile file;
+        file.name = "wells.csv", file.bytes = text;
+        return readSource(std::move(file), SiteContext(""));
+    };
+    const auto levels = read("Hole,Easting,Northing,Ground level,Date,Water level\nW1,480500,6120400,24.10,2026-03-01,21.90\n"
+                             "W2,480560,6120400,25.00,2026-03-01,22.40\n");
+    REQUIRE(levels.holes.size() == 2);
+    CHECK(levels.holes[0].waterLevels.at(0).depth.metres == Approx(2.2));
+    CHECK(levels.holes[0].waterLevels.at(0).given == "level 21.90");
+    CHECK(mentions(levels.file.findings, "FC-TABLE", "read as levels: 21.90 m in W1 is water 2.20 m below ground"));
+    const auto depths = read("Hole,Easting,Northing,Ground level,Date,Water level\nW1,480500,6120400,24.10,2026-03-01,2.20\n");
+    CHECK(depths.holes.at(0).waterLevels.at(0).depth.metres == 2.2);
+    CHECK(mentions(depths.file.findings, "FC-TABLE", "read as depths below ground"));
+    const auto unknown = read("Hole,Date,Water level\nW1,2026-03-01,2.20\n");
+    CHECK(unknown.holes.at(0).waterLevels.at(0).depth.metres == 2.2);
+    CHECK(mentions(unknown.file.findings, "FC-TABLE", "name the holes' ground levels"));
+    const auto named = read("Hole,Easting,Northing,Ground level,Date,Depth to water\nW1,480500,6120400,24.10,2026-03-01,21.90\n");
+    CHECK(named.holes.at(0).waterLevels.at(0).depth.metres == 21.9);
+    CHECK_FALSE(mentions(named.file.findings, "FC-TABLE", "is read as"));
+}

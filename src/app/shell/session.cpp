@@ -298,8 +298,13 @@ void Session::workLoop(std::stop_token stop) {
             const std::scoped_lock lock(m_mutex);
             m_making = false;
         }
-        onWindow([this, done] {
-            if (!done) giveUp();
+        onWindow([this, done, stopMaking] {
+            bool superseded = false; // a newer version may be made already: its products come behind this
+            {
+                const std::scoped_lock lock(m_mutex);
+                superseded = m_stop.get_token() != stopMaking;
+            }
+            if (!done && !superseded) giveUp();
             setBusy();
         });
     }

@@ -275,10 +275,54 @@ public:
         }
         for (m_row = 0; m_row < m_table.rows.size(); ++m_row) takeRow();
         for (std::size_t i = 0; i < m_out.holes.size(); ++i) finish(m_out.holes.change(i), m_open[i]);
+        turnWaterLevels();
         return std::move(m_out);
     }
 
 private:
+    /// A column "water level" may have levels, or depths below ground: which of them is said.
+    void turnWaterLevels() {
+        const auto& columns = m_columns[ColumnRole::WaterLevel];
+        if (columns.empty()) return;
+        const auto heading = lower(m_table.columns[columns[0]]);
+        const auto has = [&](const char* word) { return heading.find(word) != heading.npos; };
+        if (!has("level") || has("depth") || has("below") || has("bgl") || has("dip")) return;
+        constexpr double kHighest = 3, kDeepest = 50; // metres above and below ground where water may stand
+        double asLevels = 0, asDepths = 0;
+        bool fit = true;
+        const std::pair<const Hole*, fox::Depth>* first = nullptr;
+        std::vector<std::pair<const Hole*, fox::Depth>> read;
+        for (const auto& hole : m_out.holes)
+            for (const auto& w : hole.waterLevels)
+                if (hole.level) read.emplace_back(&hole, w.depth);
+        for (const auto& one : read) {
+            const double depth = one.first->level->metres - one.second.metres;
+            fit &= depth >= -kHighest && depth <= std::max(kDeepest, one.first->end().metres);
+            asLevels += std::abs(depth), asDepths += std::abs(one.second.metres);
+            if (!first) first = &one;
+        }
+        const auto& name = m_table.columns[columns[0]];
+        if (!first || !fit || asLevels >= asDepths)
+            return add(
+                0, "",
+                fmt::format("\"{}\" is read as depths below ground; if it has levels, name the holes' ground levels in this "
+                            "table, or turn it into depths.",
+                            name),
+                Severity::Warning);
+        add(0, "",
+            fmt::format("\"{}\" is read as levels: {:.2f} m in {} is water {:.2f} m below ground. If it has depths, call it "
+                        "\"depth to water\".",
+                        name, first->second.metres, first->first->id, first->first->level->metres - first->second.metres),
+            Severity::Warning);
+        m_out.holes.changeEach([](Hole& hole) {
+            for (auto& w : hole.waterLevels)
+                if (hole.level) {
+                    w.given = fmt::format("level {:.2f}", w.depth.metres);
+                    w.depth = fox::Depth{hole.level->metres - w.depth.metres};
+                }
+        });
+    }
+
     struct OpenTop {
         double depth;
         std::string code, description;

@@ -26,7 +26,7 @@ std::string pointName(const std::string& hole, const std::string& pipe);
 struct WaterPoint {
     std::string name, hole;          ///< see pointName(); the hole's display name
     std::optional<std::size_t> unit; ///< at the middle of its response zone; none: that is not known
-    std::optional<Point3> place;     ///< where the water stands by the reading that was chosen; none: there is no such level
+    std::optional<Point3> place;     ///< level of the water by the reading that was chosen; none: there is no such reading
     bool used = false;
 };
 /// All points with readings, in the holes' order.

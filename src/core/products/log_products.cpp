@@ -3,6 +3,7 @@
 #include "holes/hole_checks.h"
 #include "sequence/raw_contacts.h"
 
+#include <fmt/format.h>
 #include <set>
 
 namespace fox {
@@ -73,25 +74,32 @@ std::shared_ptr<const PlacedContacts> contactPoints(const Making& making) {
     });
 }
 
+namespace {
+
+/// A unit whose contacts are as they were keeps its pointer.
+std::vector<std::shared_ptr<const std::vector<Contact>>> shared(const Making& making, const char* kind,
+                                                                const std::vector<std::vector<Contact>>& ofUnits) {
+    std::vector<std::shared_ptr<const std::vector<Contact>>> out;
+    for (std::size_t u = 0; u < ofUnits.size(); ++u)
+        out.push_back(making.cache.canonical(fmt::format("{} of {}", kind, making.project.sequence->units[u].code), ofUnits[u]));
+    return out;
+}
+
+} // namespace
+
 std::vector<std::shared_ptr<const std::vector<Contact>>> rawContacts(const Making& making) {
     return making.once("raw contacts", [&] {
         const auto& p = making.project;
-        std::vector<std::shared_ptr<const std::vector<Contact>>> out;
-        const auto all = rawContactsOf(*interpretedLogs(making), *p.sequence, *p.interpretation, contactPoints(making)->ofUnits);
-        for (std::size_t u = 0; u < all.size(); ++u)
-            out.push_back(making.cache.canonical("raw contacts of " + p.sequence->units[u].code, all[u]));
-        return out;
+        return shared(making, "raw contacts",
+                      rawContactsOf(*interpretedLogs(making), *p.sequence, *p.interpretation, contactPoints(making)->ofUnits));
     });
 }
 
 std::vector<std::shared_ptr<const std::vector<Contact>>> contacts(const Making& making) {
     return making.once("contacts", [&] {
         const auto& p = making.project;
-        std::vector<std::shared_ptr<const std::vector<Contact>>> out;
-        const auto all = contactsOf(*interpretedLogs(making), *p.sequence, *p.interpretation, contactPoints(making)->ofUnits);
-        for (std::size_t u = 0; u < all.size(); ++u)
-            out.push_back(making.cache.canonical("contacts of " + p.sequence->units[u].code, all[u]));
-        return out;
+        return shared(making, "contacts",
+                      contactsOf(*interpretedLogs(making), *p.sequence, *p.interpretation, contactPoints(making)->ofUnits));
     });
 }
 
