@@ -14,7 +14,7 @@ namespace fox {
 /// always there: nearly everything is made from them.
 enum class ProductKind {
     Grids,       ///< ground, raw bases, model and volumes on the cells of the extent
-    AllFindings, ///< those of the grids and of the ground points too: asks for Grids and Outliers
+    AllFindings, ///< those of the grids, the ground points and the contacts too: asks for Grids, Outliers and Audit
     Outliers,    ///< ground points that are far off their neighbours
     Contours,
     GroundStatistics,
