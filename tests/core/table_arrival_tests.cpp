@@ -289,6 +289,12 @@ TEST_CASE("A column called water level has levels where the ground tells so, els
     CHECK(levels.holes[0].waterLevels.at(0).depth.metres == Approx(2.2));
     CHECK(levels.holes[0].waterLevels.at(0).given == "level 21.90");
     CHECK(mentions(levels.file.findings, "FC-TABLE", "read as levels: 21.90 m in W1 is water 2.20 m below ground"));
+    const auto partly = read("Hole,Easting,Northing,Ground level,Date,Water level\nW1,480500,6120400,24.10,2026-03-01,21.90\n"
+                             "W2,480560,6120400,,2026-03-01,22.40\n");
+    REQUIRE(partly.holes.size() == 2);
+    CHECK(partly.holes[0].waterLevels.size() == 1);
+    CHECK(partly.holes[1].waterLevels.empty()); // not as depths, and not in silence
+    CHECK(mentions(partly.file.findings, "FC-TABLE", "can't be turned into depths"));
     const auto depths = read("Hole,Easting,Northing,Ground level,Date,Water level\nW1,480500,6120400,24.10,2026-03-01,2.20\n");
     CHECK(depths.holes.at(0).waterLevels.at(0).depth.metres == 2.2);
     CHECK(mentions(depths.file.findings, "FC-TABLE", "read as depths below ground"));

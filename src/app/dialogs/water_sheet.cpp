@@ -168,7 +168,9 @@ void WaterSheet::fill() {
     m_filling = true;
     if (!m_name->isModified()) m_name->setText(qt(at->name));
     setWindowTitle(tr("Water surface: %1").arg(qt(at->name)));
-    m_reading->setChoice(at->reading);
+    auto reading = at->reading;
+    if (reading.date.empty()) reading.date = usualDate(*m_products->project.holes); // where "at a date" starts
+    m_reading->setChoice(reading);
     m_reach->setValue(at->reach.value_or(0));
     fillUnits(*at);
     fillMethods(*at, *product.fitted);

@@ -314,12 +314,17 @@ private:
                         "\"depth to water\".",
                         name, first->second.metres, first->first->id, first->first->level->metres - first->second.metres),
             Severity::Warning);
-        m_out.holes.changeEach([](Hole& hole) {
-            for (auto& w : hole.waterLevels)
-                if (hole.level) {
-                    w.given = fmt::format("level {:.2f}", w.depth.metres);
-                    w.depth = fox::Depth{hole.level->metres - w.depth.metres};
-                }
+        m_out.holes.changeEach([this](Hole& hole) {
+            if (!hole.level && !hole.waterLevels.empty()) {
+                add(hole.line, hole.id,
+                    "The hole has no ground level in this table: its levels of water can't be turned into depths and are left "
+                    "out.");
+                hole.waterLevels.clear();
+            }
+            for (auto& w : hole.waterLevels) {
+                w.given = fmt::format("level {:.2f}", w.depth.metres);
+                w.depth = fox::Depth{hole.level->metres - w.depth.metres};
+            }
         });
     }
 
