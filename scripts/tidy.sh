@@ -1,6 +1,6 @@
 #!/usr/bin/env bash
 # Runs clang-tidy (.clang-tidy) over the sources of the core and the tool: scripts/tidy.sh [--changed]. With --changed over
-# those that the last three commits changed. Needs what scripts/sanitize.sh builds: clang's precompiled headers.
+# those that the last three commits changed. How each source is compiled is taken from a configuration that builds nothing.
 set -euo pipefail
 cd "$(dirname "$0")/.."
 sources() {
@@ -13,5 +13,6 @@ sources() {
     fi
 }
 mapfile -t files < <(sources "$@")
-[ ${#files[@]} -eq 0 ] || printf '%s\0' "${files[@]}" | xargs -0 -P "$(nproc)" -n 4 clang-tidy -p build/sanitized --quiet
+cmake --preset tidy > /dev/null
+[ ${#files[@]} -eq 0 ] || printf '%s\0' "${files[@]}" | xargs -0 -P "$(nproc)" -n 4 clang-tidy -p build/tidy --quiet
 echo "clang-tidy: ${#files[@]} sources"

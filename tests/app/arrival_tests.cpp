@@ -5,7 +5,7 @@
 #include "dialogs/place_map.h"
 #include "dialogs/volumes_sheet.h"
 #include "formats/ags_changes.h"
-#include "harness.h"
+#include "import_steps.h"
 #include "project/ground_edits.h"
 #include "project/hole_edits.h"
 #include "project/site_edits.h"
@@ -34,21 +34,6 @@ using namespace fox::test;
 
 namespace {
 
-/// Drops a file and waits until it is understood.
-ImportSheet* dropped(DemoWindow& window, const QString& path) {
-    dropFiles(&*window, {path});
-    return importSheet(*window);
-}
-
-QPushButton* importButton(ImportSheet* sheet) { return child<QPushButton>(sheet, "importButton"); }
-
-void import(DemoWindow& window, ImportSheet* sheet) {
-    REQUIRE(importButton(sheet)->isEnabled());
-    importButton(sheet)->click();
-    waitFor("the sheet to close", [&] { return !window->findChild<ImportSheet*>("importSheet"); });
-    window.settle();
-}
-
 /// A square in GeoJSON, of which a smaller one is left out.
 std::string fieldWithPond() {
     return R"({"type":"FeatureCollection","crs":{"type":"name","properties":{"name":"EPSG:25831"}},"features":[{"type":"Feature",
@@ -71,7 +56,7 @@ std::string drawing() {
 TEST_CASE("The very same file again: the sheet says so, and has nothing to import", "[window][arrival]") {
     DemoWindow window("holes");
     const auto before = window.project();
-    auto* sheet = dropped(window, FOX_DEMO "/phase1_main.ags");
+    auto* sheet = dropped(window, {FOX_DEMO "/phase1_main.ags"});
     CHECK(child<QLabel>(sheet, "importFacts")->text().contains("has this file already"));
     CHECK_FALSE(importButton(sheet)->isEnabled());
     picture(sheet, "same_file");
@@ -91,7 +76,7 @@ TEST_CASE("A newer issue announces what it will change, not what corrections hol
     const auto row = readAgs(text, "f").group("LOCA")->rows[4].line;
     const auto newer = folder.filePath("phase1_main.ags");
     writeBytes(newer.toStdString(), withChanges(text, "f", std::vector<CellChange>{{row, "LOCA_GL", "22.22"}}));
-    auto* sheet = dropped(window, newer);
+    auto* sheet = dropped(window, {newer});
     CHECK(importButton(sheet)->text() == "Update 1 hole");
     import(window, sheet);
     CHECK(findHole(*window.project().holes, "QB101")->level == Level{30.5});
@@ -107,7 +92,7 @@ TEST_CASE("A survey without a header is asked about once: the next issue is read
                    fmt::format("1,6120300,480700,{0},WALL\n2,6120310,480710,{0},SP\n3,6120320,480700,{0},SP\n", level));
     };
     write(30.25);
-    auto* sheet = dropped(window, survey);
+    auto* sheet = dropped(window, {survey});
     auto* columns = child<QLineEdit>(sheet, "importColumns");
     child<QComboBox>(sheet, "tableAs")->setCurrentIndex(int(SourceSettings::As::SurveyPoints));
     columns->setText("point,northing,easting,level,code");
@@ -118,7 +103,7 @@ TEST_CASE("A survey without a header is asked about once: the next issue is read
     window.settle();
     const auto sources = window.project().ground->points.size();
     write(30.75);
-    sheet = dropped(window, survey);
+    sheet = dropped(window, {survey});
     CHECK(importButton(sheet)->text() == "Update levels.csv");
     CHECK(child<QLineEdit>(sheet, "importColumns")->text() == "point,northing,easting,level,code");
     import(window, sheet);
@@ -136,7 +121,7 @@ TEST_CASE("An area with a hole is one outline, and volumes leave the hole out", 
     const auto path = folder.filePath("field.geojson");
     writeBytes(path.toStdString(), fieldWithPond());
     const auto outlines = window.project().ground->outlines.size();
-    auto* sheet = dropped(window, path);
+    auto* sheet = dropped(window, {path});
     picture(sheet, "import_area");
     import(window, sheet);
     REQUIRE(window.project().ground->outlines.size() == outlines + 1);
@@ -160,7 +145,7 @@ TEST_CASE("A picture without a place is not drawn, and the panel says how to pla
     image.fill(Qt::magenta);
     const auto path = folder.filePath("scan.png");
     REQUIRE(image.save(path));
-    auto* sheet = dropped(window, path);
+    auto* sheet = dropped(window, {path});
     CHECK(coloursOf(child<PlaceMap>(sheet, "importMap")) > 1); // the picture itself is shown
     import(window, sheet);
     const auto magenta = [&] {
@@ -197,7 +182,7 @@ TEST_CASE("Points and lines of one drawing have a tick each", "[window][arrival]
     const QTemporaryDir folder;
     const auto path = folder.filePath("works.dxf");
     writeBytes(path.toStdString(), drawing());
-    auto* sheet = dropped(window, path);
+    auto* sheet = dropped(window, {path});
     picture(sheet, "import_drawing");
     import(window, sheet);
     auto* points = child<QCheckBox>(shelf(window), "use_works.dxf points");
@@ -226,14 +211,14 @@ TEST_CASE("The map of the import shows lines as lines, grids shaded, pictures as
     };
     const auto path = folder.filePath("works.dxf");
     writeBytes(path.toStdString(), drawing());
-    auto* sheet = dropped(window, path);
+    auto* sheet = dropped(window, {path});
     auto* map = child<PlaceMap>(sheet, "importMap");
     CHECK(orange(map) > 60); // a stroke across the map, not its two ends
     child<QPushButton>(sheet, "skipButton")->click();
     waitFor("the sheet to close", [&] { return !window->findChild<ImportSheet*>("importSheet"); });
     const auto dem = folder.filePath("other_dem.tif");
     QFile::copy(FOX_DEMO "/coarse_dem.tif", dem);
-    sheet = dropped(window, dem);
+    sheet = dropped(window, {dem});
     CHECK(coloursOf(child<PlaceMap>(sheet, "importMap")) > 60);
     picture(sheet, "import_grid");
     child<QPushButton>(sheet, "skipButton")->click();
@@ -272,7 +257,7 @@ TEST_CASE("An import that widens the extent says so", "[window][arrival]") {
     const QTemporaryDir folder;
     const auto path = folder.filePath("far.csv");
     writeBytes(path.toStdString(), "hole,easting,northing,level,depth\nF1,484000,6121000,30,5\n");
-    import(window, dropped(window, path));
+    import(window, dropped(window, {path}));
     CHECK(said.contains("the extent is now"));
 }
 

@@ -1,5 +1,5 @@
 // The Holes stage: sources, tables of every group, logs beside one another, placing, leaving out, newer issues.
-#include "harness.h"
+#include "import_steps.h"
 
 #include "base/files.h"
 #include "dialogs/import_sheet.h"
@@ -35,10 +35,6 @@ using namespace fox::app;
 using namespace fox::test;
 
 namespace {
-
-void waitUntilRead(ImportSheet* sheet) {
-    waitFor("the file to be read again", [&] { return !sheet->reading(); });
-}
 
 QString write(const QTemporaryDir& folder, const char* name, const std::string& bytes) {
     const auto path = folder.filePath(name);

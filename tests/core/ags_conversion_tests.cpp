@@ -5,7 +5,7 @@
 #include "formats/ags_check.h"
 #include "formats/ags_convert.h"
 #include "holes/ags_holes.h"
-#include "holes/path.h"
+#include "same_holes.h"
 
 #include <catch2/catch.hpp>
 
@@ -100,14 +100,6 @@ std::string everything() {
           {"GEOL_GEOL|AL|Alluvium", "GEOL_GEOL|RG|River gravel", "GEOL_GEOL|TL|Till"}}});
 }
 
-bool samePath(const Hole& a, const Hole& b) {
-    const auto p = HolePath::of(a), q = HolePath::of(b);
-    if (p.has_value() != q.has_value()) return false;
-    for (const double depth : {0.0, 5.0, 20.0})
-        if (p && distance(p->at(Depth{depth}).plan(), q->at(Depth{depth}).plan()) > 1e-9) return false;
-    return true;
-}
-
 } // namespace
 
 TEST_CASE("Holes read from an edition 3 file and from its conversion are the same", "[ags][conversion]") {
@@ -119,45 +111,7 @@ TEST_CASE("Holes read from an edition 3 file and from its conversion are the sam
     CHECK(count(checkAgs(file), Severity::Error) == 0);
     const auto before = holesOf(original).holes, after = holesOf(file).holes;
     REQUIRE(before.size() == 3);
-    REQUIRE(after.size() == 3);
-    for (std::size_t i = 0; i < 3; ++i) {
-        const auto &a = before[i], &b = after[i];
-        CAPTURE(a.id);
-        CHECK(a.id == b.id);
-        CHECK(a.place() == b.place());
-        CHECK(a.level == b.level);
-        CHECK(a.finalDepth == b.finalDepth);
-        CHECK(samePath(a, b));
-        REQUIRE(a.intervals.size() == b.intervals.size());
-        for (std::size_t k = 0; k < a.intervals.size(); ++k) {
-            CHECK(a.intervals[k].top == b.intervals[k].top);
-            CHECK(a.intervals[k].base == b.intervals[k].base);
-            CHECK(a.intervals[k].description == b.intervals[k].description);
-            CHECK(a.intervals[k].codes == b.intervals[k].codes);
-        }
-        CHECK(a.blowCounts == b.blowCounts);
-        CHECK(a.samples == b.samples);
-        CHECK(a.strikes == b.strikes);
-        CHECK(a.waterLevels == b.waterLevels);
-        CHECK(a.installations == b.installations);
-        CHECK(a.coreRuns == b.coreRuns);
-        CHECK(a.soundings.size() == b.soundings.size());
-        for (const auto* h : {&a, &b})
-            for (const auto& c : h->curves) UNSCOPED_INFO((h == &a ? "before " : "after ") << c.name << " in " << c.unit);
-        REQUIRE(a.curves.size() == b.curves.size());
-        for (const auto& c : a.curves) {
-            CAPTURE(c.name);
-            const auto same =
-                std::ranges::find_if(b.curves, [&](const Curve& o) { return o.name == c.name && o.push == c.push; });
-            REQUIRE(same != b.curves.end());
-            CHECK(same->unit == c.unit);
-            REQUIRE(same->readings->size() == c.readings->size());
-            for (std::size_t k = 0; k < c.readings->size(); ++k) {
-                CHECK((*same->readings)[k].depth == Approx((*c.readings)[k].depth));
-                CHECK((*same->readings)[k].value == Approx((*c.readings)[k].value));
-            }
-        }
-    }
+    checkSame(before, after);
 }
 
 TEST_CASE("A conversion knows dates, tests of effective stress, weathering and remarks", "[ags][conversion]") {

@@ -49,8 +49,8 @@ struct Case {
     unsigned mayChange; ///< parts
 };
 
-Unit named(const char* code) {
-    Unit unit;
+fox::Unit named(const char* code) {
+    fox::Unit unit;
     unit.code = unit.name = code;
     unit.colour = "#808080";
     return unit;

@@ -22,7 +22,7 @@ std::shared_ptr<const ProductSet> products() {
     return kSet;
 }
 const Section& section() { return *products()->sections.front(); }
-const Sequence& sequence() { return *demo().project.sequence; }
+const Sequence& demoSequence() { return *demo().project.sequence; }
 
 std::vector<const paper::Item*> layer(Drawing&&, const std::string&) = delete; // they point into it
 
@@ -128,9 +128,9 @@ TEST_CASE("A place on a section is at one point of the paper and back", "[sheets
 TEST_CASE("Units on a drawn section have the areas that the section has", "[sheets][demo]") {
     const auto& s = section();
     const double exaggeration = 4;
-    const auto drawing = drawSection(s, sequence(), layoutOf(s, exaggeration));
+    const auto drawing = drawSection(s, demoSequence(), layoutOf(s, exaggeration));
     for (std::size_t u = 0; u < s.bases.size(); ++u) {
-        const auto& code = sequence().units[u].code;
+        const auto& code = demoSequence().units[u].code;
         CAPTURE(code);
         const auto& top = u == 0 ? s.ground : s.bases[u - 1];
         double wanted = 0, drawn = 0;
@@ -142,7 +142,7 @@ TEST_CASE("Units on a drawn section have the areas that the section has", "[shee
             if (item->name == code) drawn += areaOf(std::get<FilledArea>(item->shape).rings.front());
         CHECK(drawn == Approx(wanted * exaggeration).margin(1e-6));
     }
-    const auto& oldest = sequence().units.back().code;
+    const auto& oldest = demoSequence().units.back().code;
     CHECK(std::ranges::any_of(drawing.items, [&](const auto& i) { return i.layer == "units" && i.name == oldest; }));
     std::set<std::string> layers;
     for (const auto& i : drawing.items) layers.insert(i.layer);
@@ -152,7 +152,7 @@ TEST_CASE("Units on a drawn section have the areas that the section has", "[shee
 TEST_CASE("Every hole of a section is drawn, with its name, at its chainage", "[sheets][demo]") {
     const auto& s = section();
     const auto layout = layoutOf(s, 4);
-    const auto drawing = drawSection(s, sequence(), layout);
+    const auto drawing = drawSection(s, demoSequence(), layout);
     REQUIRE(s.holes.size() > 3);
     for (const auto& h : s.holes) {
         CAPTURE(h.name);
@@ -176,9 +176,9 @@ TEST_CASE("Every hole of a section is drawn, with its name, at its chainage", "[
 
 TEST_CASE("A chosen unit stands out, and so does a chosen hole", "[sheets][demo]") {
     SectionStyle style;
-    style.strong = sequence().index("RG");
+    style.strong = demoSequence().index("RG");
     style.marked = section().holes.front().name;
-    const auto drawing = drawSection(section(), sequence(), layoutOf(section(), 4), style);
+    const auto drawing = drawSection(section(), demoSequence(), layoutOf(section(), 4), style);
     for (const auto* item : layer(drawing, "units")) {
         const auto& fill = std::get<FilledArea>(item->shape).fill;
         CHECK((fill.colour->alpha == 255) == (item->name == "RG"));
@@ -202,7 +202,7 @@ TEST_CASE("Names of holes never lie over one another", "[sheets][random]") {
 }
 
 TEST_CASE("A section without places draws nothing, one without units its ground", "[sheets]") {
-    CHECK(drawSection({}, sequence(), {}).items.empty());
+    CHECK(drawSection({}, demoSequence(), {}).items.empty());
     CHECK_FALSE(levelsOf({}));
     const auto s = crowded(1);
     const auto drawing = drawSection(s, {}, layoutOf(s, 1));
@@ -213,11 +213,11 @@ TEST_CASE("A section without places draws nothing, one without units its ground"
 
 TEST_CASE("A section's sheet has title, scales and a key to every unit, all on the page", "[sheets][demo]") {
     const double exaggeration = GENERATE(1.0, 5.0, 20.0);
-    const auto sheet = sectionSheet(section(), sequence(), "A", exaggeration);
+    const auto sheet = sectionSheet(section(), demoSequence(), "A", exaggeration);
     CHECK(sheet.width == 420);
     std::set<std::string> keyed;
     for (const auto* item : layer(sheet, "key")) keyed.insert(item->name);
-    CHECK(keyed.size() == sequence().units.size());
+    CHECK(keyed.size() == demoSequence().units.size());
     CHECK(std::get<Text>(layer(sheet, "title").front()->shape).words == "Section A to A′");
     CHECK(layer(sheet, "scales").size() > 8);
     for (const auto& item : sheet.items)
@@ -312,7 +312,7 @@ TEST_CASE("Every hole of the demo has a log on a page", "[sheets][demo]") {
 TEST_CASE("A hole with curves alone shares its width among them; one with nothing is its name and scale", "[sheets]") {
     Hole hole;
     hole.id = "W1";
-    LogContent content{&hole, nullptr, &sequence(), "W1", {}};
+    LogContent content{&hole, nullptr, &demoSequence(), "W1", {}};
     std::set<std::string> layers;
     for (const auto& item : drawLog(content, layoutFor(60, 100, 10)).items) layers.insert(item.layer);
     CHECK(layers.contains("name"));

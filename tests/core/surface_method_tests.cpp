@@ -83,7 +83,7 @@ Polygon nearerTo(const Polygon& polygon, Point2 a, Point2 b) {
     return out;
 }
 
-double areaOf(const Polygon& p) {
+double areaOfCell(const Polygon& p) {
     double twice = 0;
     for (std::size_t i = 0; i < p.size(); ++i) {
         const auto a = p[i], b = p[(i + 1) % p.size()];
@@ -101,7 +101,7 @@ double stolen(const std::vector<Point3>& data, Point2 place) {
         auto part = cell;
         for (std::size_t k = 0; k < data.size(); ++k)
             if (k != i) part = nearerTo(part, data[i].plan(), data[k].plan());
-        sum += areaOf(part) * data[i].z, all += areaOf(part);
+        sum += areaOfCell(part) * data[i].z, all += areaOfCell(part);
     }
     return sum / all;
 }

@@ -10,7 +10,7 @@ using namespace fox::test;
 
 namespace {
 
-SurfaceSettings by(Method method) {
+SurfaceSettings settingsFor(Method method) {
     SurfaceSettings s;
     s.method = method;
     return s;
@@ -18,7 +18,7 @@ SurfaceSettings by(Method method) {
 Method anyMethod() { return GENERATE(from_range(allMethods().begin(), allMethods().end())); }
 bool byTriangles(Method m) { return m == Method::Linear || m == Method::NaturalNeighbour; }
 SurfaceSettings krigingWith(VariogramModel model, double nugget, double sill, double range) {
-    auto s = by(Method::Kriging);
+    auto s = settingsFor(Method::Kriging);
     s.variogram = Variogram{model, nugget, sill, range};
     return s;
 }
@@ -46,7 +46,7 @@ TEST_CASE("Every method honours its data", "[surfaces]") {
     const auto method = anyMethod();
     CAPTURE(name(method));
     const auto data = randomPoints(2, 40);
-    const auto fit = fitSurface(data, {}, by(method));
+    const auto fit = fitSurface(data, {}, settingsFor(method));
     for (const auto& p : data) CHECK(fit.surface->at(p.plan()) == Approx(p.z).margin(1e-7));
     CHECK(fit.points == 40);
     CHECK(fit.merged == 0);
@@ -55,14 +55,14 @@ TEST_CASE("Every method honours its data", "[surfaces]") {
 TEST_CASE("Nothing, one point and points on one place", "[surfaces]") {
     const auto method = anyMethod();
     CAPTURE(name(method));
-    CHECK(std::isnan(fitSurface({}, {}, by(method)).surface->at({1, 1})));
-    const auto one = fitSurface(points("5 5 3"), {}, by(method));
+    CHECK(std::isnan(fitSurface({}, {}, settingsFor(method)).surface->at({1, 1})));
+    const auto one = fitSurface(points("5 5 3"), {}, settingsFor(method));
     if (byTriangles(method))
         CHECK(std::isnan(one.surface->at({1, 1})));
     else
         CHECK(one.surface->at({1, 1}) == Approx(3));
     CHECK(one.leaveOneOut.n == 0);
-    const auto twice = fitSurface(points("5 5 3, 5 5.0005 5, 8 8 1"), {}, by(method));
+    const auto twice = fitSurface(points("5 5 3, 5 5.0005 5, 8 8 1"), {}, settingsFor(method));
     CHECK(twice.merged == 1);
     if (!byTriangles(method)) CHECK(twice.surface->at({5, 5}) == Approx(4));
 }
@@ -75,7 +75,7 @@ TEST_CASE("Inverse distance is the weighted mean", "[surfaces]") {
         const double w = std::pow(distance(p.plan(), at), -3);
         sum += w * p.z, weights += w;
     }
-    auto settings = by(Method::InverseDistance);
+    auto settings = settingsFor(Method::InverseDistance);
     settings.power = 3;
     CHECK(fitSurface(data, {}, settings).surface->at(at) == Approx(sum / weights));
     settings.neighbours = 1;
@@ -85,7 +85,7 @@ TEST_CASE("Inverse distance is the weighted mean", "[surfaces]") {
 }
 
 TEST_CASE("Linear is the plane in each triangle and nothing outside the hull", "[surfaces]") {
-    const auto fit = fitSurface(points("0 0 0, 10 0 10, 0 10 20"), {}, by(Method::Linear));
+    const auto fit = fitSurface(points("0 0 0, 10 0 10, 0 10 20"), {}, settingsFor(Method::Linear));
     CHECK(fit.surface->at({2, 3}) == Approx(8));
     CHECK(std::isnan(fit.surface->at({8, 8})));
 }
@@ -198,7 +198,7 @@ TEST_CASE("Bounds are kept exactly and only where they bite", "[surfaces]") {
     const auto data = points("0 0 10, 100 0 10, 0 100 10, 100 100 10");
     const std::vector<Bound> bounds{
         {{50, 50, 4}, Side::Upper, "A"}, {{20, 20, 2}, Side::Lower, "B"}, {{70, 30, 12}, Side::Lower, "C"}};
-    const auto fit = fitSurface(data, bounds, by(method));
+    const auto fit = fitSurface(data, bounds, settingsFor(method));
     CHECK(fit.brokenBounds == 0);
     CHECK(fit.activeBounds == 2);
     CHECK(fit.surface->at({50, 50}) == Approx(4));
@@ -252,22 +252,23 @@ TEST_CASE("Bounded kriging is the best of all sets of active bounds", "[surfaces
 TEST_CASE("Bounds that can't be met are named and left out", "[surfaces]") {
     const auto data = points("0 0 10, 100 0 12, 0 100 9");
     SECTION("against a datum") {
-        const auto fit = fitSurface(data, std::vector<Bound>{{{0, 0, 4}, Side::Upper, "BH7"}}, by(Method::Kriging));
+        const auto fit = fitSurface(data, std::vector<Bound>{{{0, 0, 4}, Side::Upper, "BH7"}}, settingsFor(Method::Kriging));
         REQUIRE(fit.findings.size() == 1);
         CHECK(fit.findings[0].hole == "BH7");
         CHECK(fit.findings[0].message.find("10.00 m") != std::string::npos);
         CHECK(fit.surface->at({0, 0}) == Approx(10));
     }
     SECTION("against one another") {
-        const auto fit = fitSurface(
-            data, std::vector<Bound>{{{50, 50, 4}, Side::Upper, "BH7"}, {{50, 50, 6}, Side::Lower, "BH8"}}, by(Method::Kriging));
+        const auto fit =
+            fitSurface(data, std::vector<Bound>{{{50, 50, 4}, Side::Upper, "BH7"}, {{50, 50, 6}, Side::Lower, "BH8"}},
+                       settingsFor(Method::Kriging));
         REQUIRE(fit.findings.size() == 1);
         CHECK(fit.findings[0].message.find("BH7") != std::string::npos);
     }
 }
 
 TEST_CASE("A sampled grid does not depend on threads", "[surfaces]") {
-    const auto fit = fitSurface(randomPoints(21, 50), {}, by(Method::Kriging));
+    const auto fit = fitSurface(randomPoints(21, 50), {}, settingsFor(Method::Kriging));
     Grid varianceA, varianceB;
     const auto a = sample(*fit.surface, {0, 0, 100, 100, 2}, &varianceA);
     std::shared_ptr<Grid> b;

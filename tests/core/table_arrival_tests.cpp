@@ -20,7 +20,7 @@ ColumnRole roleOf(const ImportPreview& u, std::size_t column) {
     return u.file.settings.mappings.at(u.sheets.at(0).name).roles.at(column);
 }
 
-const Hole& hole(const ImportPreview& u, const std::string& id) {
+const Hole& holeIn(const ImportPreview& u, const std::string& id) {
     const auto at = std::ranges::find(u.holes, id, &Hole::id);
     if (at == u.holes.end()) throw std::runtime_error("no hole " + id);
     return *at;
@@ -103,22 +103,22 @@ TEST_CASE("Positions in degrees, with degree signs and decimal commas, are proje
     const auto u = read("pits.csv", written);
     CHECK(roleOf(u, 1) == ColumnRole::Latitude);
     CHECK(roleOf(u, 2) == ColumnRole::Longitude);
-    const auto& pit = hole(u, "TP-1");
+    const auto& pit = holeIn(u, "TP-1");
     REQUIRE(pit.place());
     CHECK(pit.place()->x == Approx(480500).margin(0.01));
     CHECK(pit.place()->y == Approx(6120400).margin(0.01));
     CHECK(pit.level->metres == Approx(40.2));
     SECTION("without a system they wait, and it is said") {
         const auto waiting = read("pits.csv", written, "");
-        CHECK_FALSE(hole(waiting, "TP-1").place());
+        CHECK_FALSE(holeIn(waiting, "TP-1").place());
         REQUIRE(waiting.file.findings.size() == 1);
         CHECK(waiting.file.findings[0].message.find("only latitude and longitude") != std::string::npos);
     }
     SECTION("what is not degrees is said, with its line, and the hole stays without a place") {
         const auto bad = read("pits.csv", "Hole,Lat,Lon\nA,52.1,2.5\nB,152.1,2.5\nC,52.3,2.4\nD,unknown,2.4\n");
-        CHECK(hole(bad, "A").place());
-        CHECK_FALSE(hole(bad, "B").place());
-        CHECK_FALSE(hole(bad, "D").place());
+        CHECK(holeIn(bad, "A").place());
+        CHECK_FALSE(holeIn(bad, "B").place());
+        CHECK_FALSE(holeIn(bad, "D").place());
         const auto about =
             std::ranges::count_if(bad.file.findings, [](const Finding& f) { return f.severity == Severity::Error; });
         CHECK(about == 2);
@@ -127,7 +127,7 @@ TEST_CASE("Positions in degrees, with degree signs and decimal commas, are proje
     }
     SECTION("an easting and northing go before them") {
         const auto both = read("pits.csv", "Hole,Easting,Northing,Lat,Lon\nA,480900,6120500,52.1,2.5\n");
-        CHECK(hole(both, "A").place()->x == 480900);
+        CHECK(holeIn(both, "A").place()->x == 480900);
     }
 }
 
@@ -166,16 +166,16 @@ TEST_CASE("A hole, a date and a number are water levels, whatever their headings
     CHECK(roleOf(u, 0) == ColumnRole::HoleId);
     CHECK(roleOf(u, 1) == ColumnRole::MeasuredAt);
     CHECK(roleOf(u, 2) == ColumnRole::WaterLevel);
-    CHECK(hole(u, "BH1").waterLevels.size() == 2);
-    CHECK(hole(u, "BH1").intervals.empty()); // it was once taken for the top of a unit called Abstich
-    CHECK(hole(u, "BH2").waterLevels.at(0).depth.metres == Approx(0.88));
+    CHECK(holeIn(u, "BH1").waterLevels.size() == 2);
+    CHECK(holeIn(u, "BH1").intervals.empty()); // it was once taken for the top of a unit called Abstich
+    CHECK(holeIn(u, "BH2").waterLevels.at(0).depth.metres == Approx(0.88));
 }
 
 TEST_CASE("Numbers without a name are tops of units only where depths rise along the row", "[import][table]") {
     SECTION("two and more that rise are") {
         const auto u = read("tops.csv", "Well,Drift,Chalk,Clay\nW1,0,4.5,31\nW2,0,,29\nW3,0,6,35.5\n");
         CHECK(roleOf(u, 1) == ColumnRole::UnitTop);
-        CHECK(hole(u, "W1").intervals.size() == 3);
+        CHECK(holeIn(u, "W1").intervals.size() == 3);
     }
     SECTION("a single one is not") {
         const auto u = read("one.csv", "Well,Index\nW1,4.5\nW2,9\n");

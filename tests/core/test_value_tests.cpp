@@ -13,15 +13,15 @@ using namespace fox::test;
 
 namespace {
 
-struct Site {
+struct ProbedSite {
     Holes holes;
     Sequence sequence;
     InterpretedLogs logs;
 };
 
 /// Two holes of a sand on a clay, with tests.
-Site site() {
-    Site s;
+ProbedSite site() {
+    ProbedSite s;
     s.sequence.units = {{}, {}};
     s.sequence.units[0].code = "SA", s.sequence.units[0].name = "Sand";
     s.sequence.units[1].code = "CL", s.sequence.units[1].name = "Clay";

@@ -22,10 +22,6 @@
 
 namespace fox::app {
 
-namespace {
-QString text(const std::string& s) { return QString::fromStdString(s); }
-} // namespace
-
 ImportDetails::ImportDetails(QWidget* parent) : QWidget(parent) {
     m_title = new QLabel(this);
     m_title->setStyleSheet("font-size: 16px; font-weight: 600;");
@@ -342,12 +338,12 @@ void ImportDetails::showRow(QWidget* field, bool visible) {
 void ImportDetails::showSettings() {
     const auto& u = m_entry.read->understood;
     const auto& s = m_settings;
-    m_crs->setSystem(text(s.crs));
+    m_crs->setSystem(qt(s.crs));
     // coordinates as the file has them, while they are not brought from another system
     const auto box = m_entry.read->places.box();
     const auto there = m_projectData.empty() || m_entry.read->crs.empty() ? std::string() : m_entry.read->crs;
     m_crs->setPosition(s.crs.empty() && !box.empty() ? std::optional(box.centre()) : std::nullopt, there, m_projectData.centre());
-    m_columns->setText(text(fmt::format("{}", fmt::join(s.columns, ","))));
+    m_columns->setText(qt(fmt::format("{}", fmt::join(s.columns, ","))));
     m_local->setChecked(s.localGrid.has_value());
     for (int i = 0; i < 8; ++i) { // of each of two points: x, y, easting, northing
         if (!s.localGrid) break;  // what is being typed stays
@@ -357,7 +353,7 @@ void ImportDetails::showSettings() {
     }
     m_as->setCurrentIndex(int(s.as));
     m_otherSpelling->setChecked(s.otherSpelling);
-    const auto plain = [](const std::string& id) { return text(id).toLower().remove(' '); };
+    const auto plain = [](const std::string& id) { return qt(id).toLower().remove(' '); };
     const bool spelled = std::ranges::any_of(
         m_entry.read->changes, [&](const HoleChange& c) { return !c.written.empty() && plain(c.written) == plain(c.hole); });
     showRow(m_otherSpelling, spelled || !s.otherSpelling);
@@ -379,9 +375,9 @@ void ImportDetails::showTables() {
     const bool las = u.file.format.starts_with("LAS");
     for (const auto& t : u.tables) {
         auto* item = new QTreeWidgetItem(
-            m_tables, {text(t.name), QString::number(t.rows), text(t.feeds.empty() ? "kept in the file" : t.feeds)});
+            m_tables, {qt(t.name), QString::number(t.rows), qt(t.feeds.empty() ? "kept in the file" : t.feeds)});
         QStringList columns;
-        for (const auto& c : t.columns) columns << text(c);
+        for (const auto& c : t.columns) columns << qt(c);
         item->setToolTip(0, columns.join(", "));
         const bool layer = u.lines && u.tables.size() > 1;
         const bool choosable = t.feeds == "tests" || t.feeds == "paths" || las || layer;
@@ -397,18 +393,18 @@ void ImportDetails::showTables() {
     if (u.survey)
         for (const auto& [code, n] : m_entry.read->ground.codes)
             new QTreeWidgetItem(m_tables,
-                                {tr("code %1").arg(code.empty() ? tr("(none)") : text(code)), QString::number(n), tr("ground")});
+                                {tr("code %1").arg(code.empty() ? tr("(none)") : qt(code)), QString::number(n), tr("ground")});
     if (u.contacts) {
         std::map<std::string, int> units;
         for (const auto& p : u.contacts->points) ++units[p.unit];
         for (const auto& [unit, n] : units)
-            new QTreeWidgetItem(m_tables, {tr("unit %1").arg(text(unit)), QString::number(n), tr("contacts")});
+            new QTreeWidgetItem(m_tables, {tr("unit %1").arg(qt(unit)), QString::number(n), tr("contacts")});
     }
     if (u.values)
         for (const auto& source : u.values->sources)
-            new QTreeWidgetItem(m_tables, {source.unit.empty() ? text(source.quantity)
-                                                               : tr("%1 in %2").arg(text(source.quantity), text(source.unit)),
-                                           QString::number(source.points.size()), tr("values")});
+            new QTreeWidgetItem(
+                m_tables, {source.unit.empty() ? qt(source.quantity) : tr("%1 in %2").arg(qt(source.quantity), qt(source.unit)),
+                           QString::number(source.points.size()), tr("values")});
     // a table's one row says no more than the preview under it
     m_tables->setVisible(u.sheets.size() != 1 || u.survey || u.contacts || u.values);
 }
@@ -416,8 +412,8 @@ void ImportDetails::showTables() {
 /// What a layer is.
 QWidget* ImportDetails::roleBox(const std::string& layer) {
     auto* box = new QComboBox(m_tables);
-    box->setObjectName("role_" + text(layer));
-    box->setAccessibleName(tr("What the layer %1 is").arg(text(layer)));
+    box->setObjectName("role_" + qt(layer));
+    box->setAccessibleName(tr("What the layer %1 is").arg(qt(layer)));
     for (int r = 0; r < kLineRoles; ++r) box->addItem(QString::fromUtf8(fox::words(LineRole(r))));
     const auto& roles = m_settings.layerRoles.empty() ? m_entry.read->understood.proposedRoles : m_settings.layerRoles;
     const auto own = roles.find(layer);
@@ -435,13 +431,13 @@ void ImportDetails::showUnitHeadings(const Project& project) {
     m_unit->clear();
     for (const auto& h : unitHeadings(m_entry.read->understood.holes))
         m_unit->addItem(
-            tr("%1 (%2 % filled, %3)").arg(text(h.heading)).arg(h.filled * 100, 0, 'f', 0).arg(counted(h.codes, "code")),
-            text(h.heading));
-    if (const int at = m_unit->findData(text(m_entry.choices.unitHeading)); at >= 0) m_unit->setCurrentIndex(at);
+            tr("%1 (%2 % filled, %3)").arg(qt(h.heading)).arg(h.filled * 100, 0, 'f', 0).arg(counted(h.codes, "code")),
+            qt(h.heading));
+    if (const int at = m_unit->findData(qt(m_entry.choices.unitHeading)); at >= 0) m_unit->setCurrentIndex(at);
     // the units of a project that has some are kept by an import
     m_unit->setEnabled(project.sequence->units.empty());
     if (!project.sequence->units.empty())
-        if (const int at = m_unit->findData(text(project.sequence->unitHeading)); at >= 0) m_unit->setCurrentIndex(at);
+        if (const int at = m_unit->findData(qt(project.sequence->unitHeading)); at >= 0) m_unit->setCurrentIndex(at);
 }
 
 void ImportDetails::showFindings() {
@@ -456,7 +452,7 @@ void ImportDetails::showFindings() {
     m_findingsTitle->setText(words.join(' '));
     m_findings->setVisible(!findings.empty() && !quiet);
     constexpr std::size_t kShown = 500;
-    for (std::size_t i = 0; i < std::min(kShown, findings.size()); ++i) m_findings->addItem(text(describe(findings[i])));
+    for (std::size_t i = 0; i < std::min(kShown, findings.size()); ++i) m_findings->addItem(qt(describe(findings[i])));
     if (findings.size() > kShown)
         m_findings->addItem(
             tr("and %1 more; all of them are with the project once it is imported").arg(findings.size() - kShown));

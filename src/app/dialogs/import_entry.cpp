@@ -16,8 +16,6 @@ namespace {
 
 QString tr(const char* words) { return QCoreApplication::translate("fox::app::ImportSheet", words); }
 QString holesIn(std::ptrdiff_t n) { return counted(qint64(n), "hole"); }
-QString text(const std::string& s) { return QString::fromStdString(s); }
-
 std::ptrdiff_t count(const ReadFile& read, HoleChange::Kind kind) {
     return std::ranges::count(read.changes, kind, &HoleChange::kind);
 }
@@ -25,7 +23,7 @@ std::ptrdiff_t count(const ReadFile& read, HoleChange::Kind kind) {
 /// Why it failed, without the name that stands over it.
 QString withoutName(const ImportEntry& e) {
     auto why = e.why;
-    for (const auto& name : {text(e.file.path), e.name()})
+    for (const auto& name : {qt(e.file.path), e.name()})
         if (!name.isEmpty() && why.startsWith(name)) why = why.mid(name.size());
     while (why.startsWith(' ') || why.startsWith(',') || why.startsWith(':')) why = why.mid(1);
     return why;
@@ -103,7 +101,7 @@ QStringList unusedColumns(const ImportPreview& u) {
         const auto mapping = u.file.settings.mappings.find(sheet.name);
         if (u.isGround() || mapping == u.file.settings.mappings.end()) continue;
         for (std::size_t c = 0; c < std::min(sheet.columns.size(), mapping->second.roles.size()); ++c)
-            if (mapping->second.roles[c] == ColumnRole::Ignored && !sheet.columns[c].empty()) out << text(sheet.columns[c]);
+            if (mapping->second.roles[c] == ColumnRole::Ignored && !sheet.columns[c].empty()) out << qt(sheet.columns[c]);
     }
     return out;
 }
@@ -140,9 +138,9 @@ QString factsOf(const ReadFile& read) {
     if (read.there)
         return tr("The project has this file already, as it is here: there is nothing new to import, unless it is to be read in "
                   "another way.");
-    if (u.asksForOrder()) return text(u.guess->why);
+    if (u.asksForOrder()) return qt(u.guess->why);
     if (u.asksForRoles())
-        return (u.file.findings.empty() ? QString() : text(u.file.findings.front().message) + " ")
+        return (u.file.findings.empty() ? QString() : qt(u.file.findings.front().message) + " ")
                + tr("Choose over each column what it holds.");
     if (u.asksForLayers())
         return tr("The drawing has %1. Say which of them are ground and which are only to look at; what they look like is "
@@ -153,13 +151,12 @@ QString factsOf(const ReadFile& read) {
                   "ground, or contacts: points on the base or top of a unit?");
     if (u.isGround()) {
         auto facts = groundWords(u, read.ground).facts;
-        if (u.guess) facts += " " + text(u.guess->why);
+        if (u.guess) facts += " " + qt(u.guess->why);
         if (read.newerIssue) facts += " " + tr("It takes the place of the file of this name in the project; manual edits stay.");
         return facts;
     }
-    auto facts = text(u.file.format);
-    if (!u.project.empty())
-        facts += tr(", project %1%2").arg(text(u.project), u.title.empty() ? QString() : ": " + text(u.title));
+    auto facts = qt(u.file.format);
+    if (!u.project.empty()) facts += tr(", project %1%2").arg(qt(u.project), u.title.empty() ? QString() : ": " + qt(u.title));
     facts += ". " + holesIn(std::ptrdiff_t(u.holes.size()));
     if (const auto words = inWords(read.changes); !words.isEmpty()) facts += ": " + words.join(", ");
     facts += ".";
@@ -182,7 +179,7 @@ QString actionOf(const ReadFile& read, const ImportChoices& choices) {
     if (!bringsAnything(read, choices)) return tr("Nothing to import");
     const auto& u = read.understood;
     if (u.isGround())
-        return read.newerIssue ? tr("Update %1").arg(text(u.file.name)) : tr("Import %1").arg(contentOf(read, choices));
+        return read.newerIssue ? tr("Update %1").arg(qt(u.file.name)) : tr("Import %1").arg(contentOf(read, choices));
     const auto fresh = newHoles(read, choices), changed = count(read, HoleChange::Kind::Changed);
     const bool update = choices.existing == ImportChoices::Existing::Update;
     return !update || changed == 0 ? tr("Import %1").arg(holesIn(fresh))

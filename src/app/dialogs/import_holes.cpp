@@ -11,10 +11,6 @@
 
 namespace fox::app {
 
-namespace {
-QString text(const std::string& s) { return QString::fromStdString(s); }
-} // namespace
-
 ImportHoles::ImportHoles(QWidget* parent)
     : QWidget(parent), m_title(new QLabel(this)), m_list(new QListWidget(this)), m_which(new QToolButton(this)) {
     m_list->setObjectName("importChanges");
@@ -54,14 +50,13 @@ void ImportHoles::show(const ImportEntry& entry, const Project& project) {
 
 void ImportHoles::addItem(const HoleChange& change, bool ticked) {
     QStringList facts;
-    if (!change.written.empty()) facts << tr("%1 in the file").arg(text(change.written));
-    for (const auto& f : change.facts) facts << text(f);
+    if (!change.written.empty()) facts << tr("%1 in the file").arg(qt(change.written));
+    for (const auto& f : change.facts) facts << qt(f);
     static const char* kWords[] = {"new", "changed", "the same", "no longer in the file"};
     auto* item = new QListWidgetItem(
-        tr("%1: %2%3")
-            .arg(text(change.hole), tr(kWords[int(change.kind)]), facts.isEmpty() ? QString() : ", " + facts.join("; ")),
+        tr("%1: %2%3").arg(qt(change.hole), tr(kWords[int(change.kind)]), facts.isEmpty() ? QString() : ", " + facts.join("; ")),
         m_list);
-    item->setData(Qt::UserRole, text(change.hole));
+    item->setData(Qt::UserRole, qt(change.hole));
     if (change.kind == HoleChange::Kind::New) item->setCheckState(ticked ? Qt::Checked : Qt::Unchecked);
 }
 
@@ -74,7 +69,7 @@ void ImportHoles::buildMenu(const Project& project) {
     if (kinds.size() > 1) {
         menu->addSection(tr("Of the kind"));
         for (const auto& [kind, n] : kinds)
-            menu->addAction(tr("%1 (%2)").arg(kind.empty() ? tr("not set") : text(kind)).arg(n), this,
+            menu->addAction(tr("%1 (%2)").arg(kind.empty() ? tr("not set") : qt(kind)).arg(n), this,
                             [this, kind = kind] { tick([&](const Hole& h) { return h.type == kind; }); });
     }
     menu->addSection(tr("Inside"));
@@ -91,7 +86,7 @@ void ImportHoles::buildMenu(const Project& project) {
         const auto& f = *frame;
         inside(tr("the model's extent"), Area(Polygon2{{f.xmin, f.ymin}, {f.xmax, f.ymin}, {f.xmax, f.ymax}, {f.xmin, f.ymax}}));
     }
-    for (const auto& o : project.ground->outlines) inside(text(o.name), o.area());
+    for (const auto& o : project.ground->outlines) inside(qt(o.name), o.area());
     if (auto* before = m_which->menu()) before->deleteLater();
     m_which->setMenu(menu);
 }

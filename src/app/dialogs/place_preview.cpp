@@ -8,13 +8,13 @@ namespace fox::app {
 
 namespace {
 
-constexpr std::size_t kShown = 20000; // dots, and vertices of lines
-constexpr int kPixels = 400;          // of an image, on its longer side
+constexpr std::size_t kDots = 20000; // dots, and vertices of lines
+constexpr int kPixels = 400;         // of an image, on its longer side
 
-/// Every so many, so that no more than kShown are left.
+/// Every so many, so that no more than kDots are left.
 template <typename T, typename Take>
 void someOf(const T& all, const Take& take) {
-    for (std::size_t i = 0; i < all.size(); i += all.size() / kShown + 1) take(all[i]);
+    for (std::size_t i = 0; i < all.size(); i += all.size() / kDots + 1) take(all[i]);
 }
 
 void addLines(PlacePreview& out, const std::vector<Polyline3>& lines, std::size_t stride) {
@@ -30,7 +30,7 @@ void addLines(PlacePreview& out, const GroundLines& lines) {
         out.objects = lines.objects;
         return;
     }
-    const auto stride = lines.verticesKept / kShown + 1; // ends of a line stay
+    const auto stride = lines.verticesKept / kDots + 1; // ends of a line stay
     addLines(out, lines.lines, stride);
     for (const auto& other : lines.others) addLines(out, other.lines, stride);
     someOf(lines.points, [&](const SurveyPoint& p) { out.dots.push_back(p.place.plan()); });

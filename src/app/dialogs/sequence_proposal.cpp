@@ -15,8 +15,6 @@ namespace fox::app {
 
 namespace {
 
-QString qt(const std::string& s) { return QString::fromStdString(s); }
-
 constexpr double kSure = 0.8;
 
 QString list(const std::vector<std::string>& words) {

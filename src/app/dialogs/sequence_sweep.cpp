@@ -19,8 +19,6 @@ namespace fox::app {
 
 namespace {
 
-QString qt(const std::string& s) { return QString::fromStdString(s); }
-
 /// A plane by strike and dip that a slider moves down through the holes; what it sweeps up is counted as it slides.
 class SweepPage : public SequencePage {
 public:

@@ -14,8 +14,6 @@ namespace fox::app {
 
 namespace {
 
-QString qt(const std::string& s) { return QString::fromStdString(s); }
-
 QString wordsOf(const SourceFile& file) {
     auto words = SourceSheet::tr("%1, %2 kB, %3. %4")
                      .arg(qt(file.format))

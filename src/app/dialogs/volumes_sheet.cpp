@@ -3,6 +3,7 @@
 #include "base/errors.h"
 #include "formats/raster.h"
 #include "style/theme.h"
+#include "style/words.h"
 #include "surfaces/grid_surface.h"
 #include "views/number_box.h"
 #include "views/typical_level.h"
@@ -21,7 +22,6 @@ namespace fox::app {
 
 namespace {
 
-QString qt(const std::string& s) { return QString::fromStdString(s); }
 QString cubic(double v) { return std::isnan(v) ? QString(QChar(0x2013)) : QString::number(v, 'f', 0); }
 
 } // namespace

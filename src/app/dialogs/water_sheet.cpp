@@ -19,8 +19,6 @@ namespace fox::app {
 
 namespace {
 
-QString qt(const std::string& s) { return QString::fromStdString(s); }
-
 enum Column { Point, Level, ResponseIn, kColumns };
 constexpr int kAutomatic = -1;
 

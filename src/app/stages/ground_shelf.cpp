@@ -20,8 +20,6 @@ namespace fox::app {
 
 namespace {
 
-QString qt(const std::string& s) { return QString::fromStdString(s); }
-
 QDoubleSpinBox* metresBox(double value, double most, const QString& none) {
     auto* box = new NumberBox;
     box->setRange(0, most);

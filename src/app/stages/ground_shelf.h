@@ -1,6 +1,8 @@
 #pragma once
 #include "stages/shelf.h"
 
+class QCheckBox;
+
 namespace fox::app {
 
 /// Sources of the ground and what of them counts, how it is made and drawn, and what was mended by hand.
@@ -24,7 +26,7 @@ private:
     void fillTerrain();
     void fillMending();
     void fillLook();
-    void choice(class QCheckBox*, const QString& right, const std::function<void()>& more = {});
+    void choice(QCheckBox*, const QString& right, const std::function<void()>& more = {});
 };
 
 } // namespace fox::app

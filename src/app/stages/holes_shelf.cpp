@@ -22,10 +22,6 @@
 
 namespace fox::app {
 
-namespace {
-QString qt(const std::string& s) { return QString::fromStdString(s); }
-} // namespace
-
 HolesShelf::HolesShelf(Selection* s, QWidget* parent) : Shelf(tr("Holes"), s, parent) {
     connect(mainButton(tr("Add files…"), tr("Bring in AGS, LAS or tables of holes")), &QPushButton::clicked, this,
             [this] { emit actionAsked(ImportFiles{}); });

@@ -18,10 +18,6 @@
 
 namespace fox::app {
 
-namespace {
-QString qt(const std::string& s) { return QString::fromStdString(s); }
-} // namespace
-
 SequenceShelf::SequenceShelf(Selection* s, QWidget* parent) : UnitShelf(tr("Sequence"), s, parent) {
     auto* main = mainButton(tr("Assign units…"), tr("What the program proposes for codes that could be several units"));
     main->setObjectName("whichLayerButton");

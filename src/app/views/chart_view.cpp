@@ -17,8 +17,6 @@ namespace fox::app {
 
 namespace {
 
-QString qt(const std::string& s) { return QString::fromStdString(s); }
-
 /// How far a mark of the drawing lies from a place, in millimetres; none of what is no mark.
 std::optional<double> distanceOf(const paper::Item& item, Point2 at) {
     const auto* area = std::get_if<paper::FilledArea>(&item.shape);

@@ -17,7 +17,6 @@ namespace fox::app {
 
 namespace {
 constexpr double kGap = 60; // world metres between holes that stand evenly
-QString qt(const std::string& s) { return QString::fromStdString(s); }
 } // namespace
 
 CorrelationView::CorrelationView(Selection* selection, QWidget* parent)

@@ -9,8 +9,6 @@ namespace fox::app {
 
 namespace {
 
-QString qt(std::string_view s) { return QString::fromUtf8(s.data(), qsizetype(s.size())); }
-
 /// @throws Error if it is neither yes nor no
 bool typedYes(const QString& text) {
     const auto typed = text.trimmed();

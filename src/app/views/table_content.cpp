@@ -18,8 +18,6 @@ namespace fox::app {
 
 namespace {
 
-QString qt(std::string_view s) { return QString::fromUtf8(s.data(), qsizetype(s.size())); }
-
 /// @throws Error if it is not a number
 double numberIn(const QString& typed) {
     const auto value = typedNumber(typed);

@@ -14,8 +14,6 @@ namespace {
 
 constexpr const char* kMime = "application/x-fox-cellar-unit";
 
-QString qt(const std::string& s) { return QString::fromStdString(s); }
-
 struct ColumnWords {
     const char *title, *tip;
 };

@@ -11,11 +11,11 @@ namespace fox {
 
 namespace {
 
-constexpr LengthUnit kUnits[] = {{"m", "metres", 1},
-                                 {"ft", "feet", 0.3048},
-                                 {"us-ft", "US survey feet", 1200.0 / 3937},
-                                 {"mm", "millimetres", 0.001},
-                                 {"cm", "centimetres", 0.01}};
+constexpr LengthUnit kLengthUnits[] = {{"m", "metres", 1},
+                                       {"ft", "feet", 0.3048},
+                                       {"us-ft", "US survey feet", 1200.0 / 3937},
+                                       {"mm", "millimetres", 0.001},
+                                       {"cm", "centimetres", 0.01}};
 
 /// Spellings, lower case without dots, with the key that they mean.
 constexpr std::pair<std::string_view, std::string_view> kSpellings[] = {{"metre", "m"},
@@ -51,15 +51,15 @@ std::string plain(std::string_view text) {
 
 } // namespace
 
-std::span<const LengthUnit> lengthUnits() { return kUnits; }
+std::span<const LengthUnit> lengthUnits() { return kLengthUnits; }
 
 const LengthUnit* lengthUnitNamed(std::string_view text) {
     const auto word = plain(text);
     std::string_view key = word;
     for (const auto& [spelling, means] : kSpellings)
         if (word == spelling) key = means;
-    const auto at = std::ranges::find(kUnits, key, [](const LengthUnit& u) { return std::string_view(u.key); });
-    return at == std::end(kUnits) ? nullptr : &*at;
+    const auto at = std::ranges::find(kLengthUnits, key, [](const LengthUnit& u) { return std::string_view(u.key); });
+    return at == std::end(kLengthUnits) ? nullptr : &*at;
 }
 
 bool isDegrees(std::string_view text) {

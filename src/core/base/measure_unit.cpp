@@ -17,38 +17,38 @@ struct Unit {
     double factor; ///< of the first unit of its measure
 };
 
-constexpr Unit kUnits[] = {{"kpa", Measure::Pressure, 1},
-                           {"kn/m2", Measure::Pressure, 1},
-                           {"pa", Measure::Pressure, 1e-3},
-                           {"n/m2", Measure::Pressure, 1e-3},
-                           {"mpa", Measure::Pressure, 1e3},
-                           {"mn/m2", Measure::Pressure, 1e3},
-                           {"n/mm2", Measure::Pressure, 1e3},
-                           {"gpa", Measure::Pressure, 1e6},
-                           {"gn/m2", Measure::Pressure, 1e6},
-                           {"bar", Measure::Pressure, 100},
-                           {"kgf/cm2", Measure::Pressure, 98.0665},
-                           {"psi", Measure::Pressure, 6.894757293168},
-                           {"mg/m3", Measure::Density, 1},
-                           {"t/m3", Measure::Density, 1},
-                           {"g/cm3", Measure::Density, 1},
-                           {"kg/m3", Measure::Density, 1e-3},
-                           {"mg/l", Measure::InWater, 1},
-                           {"ug/l", Measure::InWater, 1e-3},
-                           {"ng/l", Measure::InWater, 1e-6},
-                           {"g/l", Measure::InWater, 1e3},
-                           {"mg/kg", Measure::InSoil, 1},
-                           {"ug/kg", Measure::InSoil, 1e-3},
-                           {"g/kg", Measure::InSoil, 1e3},
-                           {"m/s", Measure::Speed, 1},
-                           {"cm/s", Measure::Speed, 1e-2},
-                           {"mm/s", Measure::Speed, 1e-3},
-                           {"m/d", Measure::Speed, 1.0 / 86400},
-                           {"m/day", Measure::Speed, 1.0 / 86400},
-                           {"%", Measure::Share, 1}};
+constexpr Unit kMeasureUnits[] = {{"kpa", Measure::Pressure, 1},
+                                  {"kn/m2", Measure::Pressure, 1},
+                                  {"pa", Measure::Pressure, 1e-3},
+                                  {"n/m2", Measure::Pressure, 1e-3},
+                                  {"mpa", Measure::Pressure, 1e3},
+                                  {"mn/m2", Measure::Pressure, 1e3},
+                                  {"n/mm2", Measure::Pressure, 1e3},
+                                  {"gpa", Measure::Pressure, 1e6},
+                                  {"gn/m2", Measure::Pressure, 1e6},
+                                  {"bar", Measure::Pressure, 100},
+                                  {"kgf/cm2", Measure::Pressure, 98.0665},
+                                  {"psi", Measure::Pressure, 6.894757293168},
+                                  {"mg/m3", Measure::Density, 1},
+                                  {"t/m3", Measure::Density, 1},
+                                  {"g/cm3", Measure::Density, 1},
+                                  {"kg/m3", Measure::Density, 1e-3},
+                                  {"mg/l", Measure::InWater, 1},
+                                  {"ug/l", Measure::InWater, 1e-3},
+                                  {"ng/l", Measure::InWater, 1e-6},
+                                  {"g/l", Measure::InWater, 1e3},
+                                  {"mg/kg", Measure::InSoil, 1},
+                                  {"ug/kg", Measure::InSoil, 1e-3},
+                                  {"g/kg", Measure::InSoil, 1e3},
+                                  {"m/s", Measure::Speed, 1},
+                                  {"cm/s", Measure::Speed, 1e-2},
+                                  {"mm/s", Measure::Speed, 1e-3},
+                                  {"m/d", Measure::Speed, 1.0 / 86400},
+                                  {"m/day", Measure::Speed, 1.0 / 86400},
+                                  {"%", Measure::Share, 1}};
 
 /// "MN/m²" as "mn/m2".
-std::string plain(std::string_view unit) {
+std::string plainUnit(std::string_view unit) {
     std::string out;
     for (std::size_t i = 0; i < unit.size(); ++i) {
         const auto rest = unit.substr(i);
@@ -67,15 +67,15 @@ std::string plain(std::string_view unit) {
 }
 
 const Unit* find(std::string_view unit) {
-    const auto name = plain(unit);
-    const auto at = std::ranges::find(kUnits, std::string_view(name), &Unit::name);
-    return at == std::end(kUnits) ? nullptr : at;
+    const auto name = plainUnit(unit);
+    const auto at = std::ranges::find(kMeasureUnits, std::string_view(name), &Unit::name);
+    return at == std::end(kMeasureUnits) ? nullptr : at;
 }
 
 } // namespace
 
 std::optional<double> measureFactor(std::string_view from, std::string_view to) {
-    if (plain(from) == plain(to)) return 1;
+    if (plainUnit(from) == plainUnit(to)) return 1;
     const auto *a = find(from), *b = find(to);
     if (!a || !b || a->measure != b->measure) return {};
     return a->factor / b->factor;

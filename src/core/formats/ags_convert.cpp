@@ -55,7 +55,7 @@ private:
 
 /// Without the mark of what is a file's own; ?ETH is how edition 3 files write the weathering that edition 4 has as WETH.
 std::string bare(const std::string& name) {
-    if (name.starts_with("?ETH")) return "W" + name.substr(1);
+    if (name.starts_with("?ETH")) return std::string("W").append(name, 1);
     return name.starts_with('?') ? name.substr(1) : name;
 }
 

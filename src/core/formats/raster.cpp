@@ -18,10 +18,10 @@ struct RasterFormat {
     const char* ending;
     const char* driver;
 };
-constexpr RasterFormat kFormats[] = {{".tif", "GTiff"}, {".asc", "AAIGrid"}, {".xyz", "XYZ"}, {".gpkg", "GPKG"}};
+constexpr RasterFormat kRasterFormats[] = {{".tif", "GTiff"}, {".asc", "AAIGrid"}, {".xyz", "XYZ"}, {".gpkg", "GPKG"}};
 
-const RasterFormat* formatOf(const std::filesystem::path& path) {
-    for (const auto& f : kFormats)
+const RasterFormat* rasterFormatOf(const std::filesystem::path& path) {
+    for (const auto& f : kRasterFormats)
         if (equalNoCase(path.extension().string(), f.ending)) return &f;
     return nullptr;
 }
@@ -124,7 +124,7 @@ Grid movedGrid(const Grid& grid, const std::string& from, const std::string& to)
     return gridOf(*warped, "The grid");
 }
 
-bool isRasterEnding(const std::filesystem::path& path) { return formatOf(path) != nullptr; }
+bool isRasterEnding(const std::filesystem::path& path) { return rasterFormatOf(path) != nullptr; }
 
 Raster readRaster(const std::filesystem::path& path) {
     const GdalSession session;
@@ -191,10 +191,10 @@ Raster readRasterIn(const std::filesystem::path& path, const std::string& crs, s
 }
 
 void writeRaster(const std::filesystem::path& path, const Grid& grid, const std::string& crs) {
-    const auto* format = formatOf(path);
+    const auto* format = rasterFormatOf(path);
     if (!format) throw UsageError(fmt::format("{}: a grid is written as .tif, .asc, .xyz or .gpkg.", path.string()));
-    const bool tif = format == &kFormats[0], asc = format == &kFormats[1], xyz = format == &kFormats[2],
-               gpkg = format == &kFormats[3];
+    const bool tif = format == &kRasterFormats[0], asc = format == &kRasterFormats[1], xyz = format == &kRasterFormats[2],
+               gpkg = format == &kRasterFormats[3];
     if (xyz) return writeBytes(path, xyzText(grid)); // the library writes empty cells as points
     const GdalSession session;
     // the system of an ASCII grid stands in a file of its own, which would be named after the scratch file

@@ -91,20 +91,20 @@ struct MeshFormat {
     const char* ending;
     std::string (*write)(const TriangleMesh&, Coordinates);
 };
-constexpr MeshFormat kFormats[] = {{".xml", landXml}, {".obj", obj}, {".ply", ply}, {".dxf", dxf}};
+constexpr MeshFormat kMeshFormats[] = {{".xml", landXml}, {".obj", obj}, {".ply", ply}, {".dxf", dxf}};
 
-const MeshFormat* formatOf(const std::filesystem::path& path) {
-    for (const auto& f : kFormats)
+const MeshFormat* meshFormatOf(const std::filesystem::path& path) {
+    for (const auto& f : kMeshFormats)
         if (equalNoCase(path.extension().string(), f.ending)) return &f;
     return nullptr;
 }
 
 } // namespace
 
-bool isTriangleEnding(const std::filesystem::path& path) { return formatOf(path) != nullptr; }
+bool isTriangleEnding(const std::filesystem::path& path) { return meshFormatOf(path) != nullptr; }
 
 void writeTriangleMesh(const std::filesystem::path& path, const TriangleMesh& mesh, Coordinates as) {
-    const auto* format = formatOf(path);
+    const auto* format = meshFormatOf(path);
     if (!format) throw UsageError(fmt::format("{}: triangles are written as .xml (LandXML), .obj, .ply or .dxf.", path.string()));
     writeBytes(path, format->write(mesh, as));
 }

@@ -14,6 +14,8 @@ namespace {
 
 using Row = AgsBuilder::Row;
 
+constexpr std::string_view kProbing = "dynamic probing";
+
 std::string two(double v) { return fmt::format("{:.2f}", v); }
 std::string two(Depth d) { return two(d.metres); }
 
@@ -45,6 +47,7 @@ public:
             tests(m_holes[i]);
             water(m_holes[i]);
             soundings(m_holes[i]);
+            probing(m_holes[i]);
             curves(m_holes[i]);
         }
         for (const auto& [code, words] : *m_project.codeNames)
@@ -117,7 +120,8 @@ private:
                                       {"SAMP_BASE", s.base ? two(*s.base) : ""},
                                       {"SAMP_TYPE", asAscii(s.type)},
                                       {"SAMP_REF", asAscii(s.reference)}}));
-        for (const auto& s : h.strikes) // after how many minutes it had risen is not known here, and WSTD asks for it
+        // after how many minutes it had risen is not known here, and WSTD asks for it: readStrikes() knows the remark
+        for (const auto& s : h.strikes)
             m_builder.add("WSTG", at({{"WSTG_DPTH", two(s.depth)},
                                       {"WSTG_REM", s.roseTo ? fmt::format("Rose to {} m", two(*s.roseTo)) : ""}}));
         for (const auto& c : h.coreRuns) {
@@ -226,10 +230,24 @@ private:
         }
     }
 
-    /// The standard has no group for geophysical logs: one of our own, defined in DICT.
+    void probing(const Hole& h) {
+        for (const auto& c : h.curves) {
+            if (c.name != kProbing) continue;
+            const auto test = c.push.empty() ? "1" : asAscii(c.push);
+            m_builder.add("DPRG", at({{"DPRG_TESN", test}}));
+            for (const auto& r : *c.readings)
+                m_builder.add("DPRB", at({{"DPRG_TESN", test},
+                                          {"DPRB_DPTH", two(r.depth)},
+                                          {"DPRB_BLOW", fmt::format("{:.0f}", r.value)},
+                                          {"DPRB_INC", "100"}})); // the track is in blows per 100 mm
+        }
+    }
+
+    /// The standard has no group for geophysical logs, and results of tests are known here by their names and not by their
+    /// specimens: one of our own, defined in DICT, that readOwnReadings() takes in again.
     void curves(const Hole& h) {
         const auto isOwn = [](const Curve& c) {
-            return c.push.empty() || c.name == "dynamic probing" || c.name == "conductivity" || c.name == "natural gamma";
+            return c.push.empty() ? c.name != kProbing : c.name == "conductivity" || c.name == "natural gamma";
         };
         if (std::ranges::none_of(h.curves, isOwn)) return;
         m_builder.define("WLOG", "", "Readings down a hole", "LOCA");
@@ -238,16 +256,22 @@ private:
         m_builder.define("WLOG", "WLOG_NAME", "What was read");
         m_builder.define("WLOG", "WLOG_RDNG", "Reading");
         m_builder.define("WLOG", "WLOG_UNIT", "Unit of the reading");
+        m_builder.define("WLOG", "WLOG_TYPE", "LOG of a log down the hole, RESULT of a test");
+        m_builder.define("WLOG", "WLOG_TESN", "Sounding that the reading belongs to");
+        m_builder.define("WLOG", "WLOG_HDNG", "Heading of the file that it came from");
         for (const auto& c : h.curves)
             for (std::size_t i = 0; isOwn(c) && i < c.readings->size(); ++i) {
                 const auto& r = (*c.readings)[i];
                 const auto said = std::ranges::find(c.written, i, &Curve::Written::reading);
                 if (std::isnan(r.value) && said == c.written.end()) continue;
                 m_builder.add("WLOG",
-                              at({{"WLOG_DPTH", two(r.depth)},
+                              at({{"WLOG_DPTH", fmt::format("{:.3f}", r.depth)},
                                   {"WLOG_NAME", asAscii(c.name)},
-                                  {"WLOG_RDNG", said == c.written.end() ? fmt::format("{:.6g}", r.value) : asAscii(said->text)},
-                                  {"WLOG_UNIT", asAscii(c.unit)}}));
+                                  {"WLOG_RDNG", said == c.written.end() ? fmt::format("{:.9g}", r.value) : asAscii(said->text)},
+                                  {"WLOG_UNIT", asAscii(c.unit)},
+                                  {"WLOG_TYPE", c.single ? "RESULT" : "LOG"},
+                                  {"WLOG_TESN", asAscii(c.push)},
+                                  {"WLOG_HDNG", asAscii(c.words)}}));
             }
     }
 

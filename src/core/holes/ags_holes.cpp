@@ -250,7 +250,8 @@ const char* feeds(std::string_view group) {
         {"ABBR", "names of codes"}, {"ISPT", "tests"},  {"SAMP", "tests"}, {"CORE", "tests"},   {"WSTG", "tests"},
         {"WSTD", "tests"},          {"WSTK", "tests"},  {"PIPE", "tests"}, {"MONG", "tests"},   {"PREF", "tests"},
         {"BKFL", "tests"},          {"MOND", "tests"},  {"POBS", "tests"}, {"SCPG", "tests"},   {"SCPT", "tests"},
-        {"STCN", "tests"},          {"DPRB", "tests"},  {"ERES", "tests"}, {"GCHM", "tests"},   {"CNMT", "tests"}};
+        {"STCN", "tests"},          {"DPRB", "tests"},  {"ERES", "tests"}, {"GCHM", "tests"},   {"CNMT", "tests"},
+        {"WLOG", "tests"}};
     for (const auto& [name, what] : kFeeds)
         if (name == group) return what;
     return givesAgsResults(group) ? "tests" : "";

@@ -367,6 +367,7 @@ public:
         readChemistry("ERES", {"ERES_NAME", "ERES_CODE"}, "ERES_RTXT", "ERES_RVAL", "ERES_RUNI");
         readChemistry("GCHM", {"GCHM_NAME", "GCHM_CODE"}, "GCHM_RTXT", "GCHM_RESL", "GCHM_UNIT");
         readChemistry("CNMT", {"CNMT_NAME", "CNMT_TYPE"}, "", "CNMT_RESL", "CNMT_UNIT");
+        readOwnReadings();
         for (auto& [hole, all] : m_found)
             for (auto& results : all) hole->curves.push_back(results.curve());
     }
@@ -390,15 +391,18 @@ private:
     }
 
     /// The text as a number, or one behind "<" or ">"; "NP" and the like are kept as they are, with no number.
-    void take(Hole& hole, std::string_view name, std::string_view unit, const char* heading, double depth, std::string_view text,
-              double factor) {
+    static Results::Value written(double depth, std::string_view text, double factor) {
         auto rest = text;
         const bool isLimit = rest.starts_with('<') || rest.starts_with('>');
         if (isLimit) rest.remove_prefix(1);
         const auto read = readWrittenNumber(trimmed(rest));
         const bool plain = read.value && !isLimit && read.kind == WrittenNumber::Kind::Plain;
-        resultsOf(hole, name, unit, heading)
-            .values.push_back({depth, read.value ? *read.value * factor : kNoValue, plain ? std::string() : std::string(text)});
+        return {depth, read.value ? *read.value * factor : kNoValue, plain ? std::string() : std::string(text)};
+    }
+
+    void take(Hole& hole, std::string_view name, std::string_view unit, std::string_view heading, double depth,
+              std::string_view text, double factor) {
+        resultsOf(hole, name, unit, heading).values.push_back(written(depth, text, factor));
     }
 
     /// Edition 3 has tests of effective stress in TRIG too, told by their type.
@@ -416,10 +420,34 @@ private:
         });
     }
 
-    Results& resultsOf(Hole& hole, std::string_view name, std::string_view unit, const char* heading) {
+    Results& resultsOf(Hole& hole, std::string_view name, std::string_view unit, std::string_view heading) {
         auto& all = m_found[&hole];
         const auto at = std::ranges::find_if(all, [&](const Results& r) { return r.name == name && r.unit == unit; });
-        return at == all.end() ? all.emplace_back(Results{std::string(name), std::string(unit), heading, {}}) : *at;
+        return at == all.end() ? all.emplace_back(Results{std::string(name), std::string(unit), std::string(heading), {}}) : *at;
+    }
+
+    /// What went out in a group of our own, see handover/ags_export.cpp: logs down the hole, and results.
+    void readOwnReadings() {
+        std::map<Hole*, std::vector<std::pair<Results, std::string>>> logs; // with their sounding
+        m_rows.eachRow({"WLOG"}, [&](GroupCells& cells, std::size_t r, Hole& hole) {
+            const auto text = cells.text(r, {"WLOG_RDNG"}), name = cells.text(r, {"WLOG_NAME"}),
+                       unit = cells.text(r, {"WLOG_UNIT"}), push = cells.text(r, {"WLOG_TESN"});
+            const auto at = text.empty() || name.empty() ? std::nullopt : cells.number(r, {"WLOG_DPTH"}, hole.id);
+            if (!at) return;
+            const std::string heading(cells.text(r, {"WLOG_HDNG"}));
+            if (upper(cells.text(r, {"WLOG_TYPE"})) == "RESULT") return take(hole, name, unit, heading, *at, text, 1);
+            auto& all = logs[&hole];
+            auto log = std::ranges::find_if(
+                all, [&](const auto& l) { return l.first.name == name && l.first.unit == unit && l.second == push; });
+            if (log == all.end())
+                log = all.insert(all.end(), {Results{std::string(name), std::string(unit), heading, {}}, std::string(push)});
+            log->first.values.push_back(written(*at, text, 1));
+        });
+        for (auto& [hole, all] : logs)
+            for (auto& [log, push] : all) {
+                auto& curve = hole->curves.emplace_back(log.curve());
+                curve.single = false, curve.push = push;
+            }
     }
 
     /// A thing that was looked for is called by its name, or code; all its values are in the unit of its first one that they can

@@ -14,6 +14,16 @@ constexpr double kWaterPressure = 9.81; // kPa a metre of water
 
 bool isDry(std::string_view text) { return lower(trimmed(text)).starts_with("dry"); }
 
+/// "Rose to 2.10 m", "rose to 2.1m after 20 minutes": what drillers write where they have no table of the rise.
+std::optional<double> roseTo(std::string_view remark) {
+    constexpr std::string_view kWords = "rose to ";
+    const auto said = lower(trimmed(remark));
+    if (!said.starts_with(kWords)) return {};
+    const auto depth = readWrittenNumber(std::string_view(said).substr(kWords.size()));
+    const bool isDepth = depth.kind == WrittenNumber::Kind::Plain || depth.kind == WrittenNumber::Kind::WithWords;
+    return isDepth ? depth.value : std::nullopt;
+}
+
 void readStrikes(AgsRows& rows) {
     const auto rise = [](WaterStrike& strike, std::optional<double> to) {
         if (to && (!strike.roseTo || *to < strike.roseTo->metres)) strike.roseTo = Depth{*to};
@@ -25,6 +35,7 @@ void readStrikes(AgsRows& rows) {
         const auto known = std::ranges::find(hole.strikes, Depth{*at}, &WaterStrike::depth);
         auto& strike = known == hole.strikes.end() ? hole.strikes.emplace_back(WaterStrike{Depth{*at}, {}}) : *known;
         if (!isDry(cells.text(r, {"WSTK_POST"}))) rise(strike, cells.number(r, {"WSTK_POST"}, hole.id));
+        rise(strike, roseTo(cells.text(r, {"WSTG_REM"})));
     });
     rows.eachRow({"WSTD"}, [&](GroupCells& cells, std::size_t r, Hole& hole) {
         const auto at = cells.number(r, {"WSTG_DPTH"}, hole.id);

@@ -26,6 +26,7 @@ struct Fill {
     std::optional<Colour> colour;
     Pattern pattern = Pattern::None;
     Colour patternInk;
+    static Fill plain(Colour colour) { return {colour, Pattern::None, {}}; }
     bool operator==(const Fill&) const = default;
 };
 

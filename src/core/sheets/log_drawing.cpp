@@ -20,8 +20,6 @@ constexpr double kModel = 8, kWaterWidth = 5.3, kSamples = 3.7, kCores = 6.4;
 constexpr double kTrack = LogTracks::kWide, kLeastWords = LogTracks::kLeastWords;
 constexpr double kText = 2.9, kSmall = LogTracks::kSmall, kLineHeight = 1.25; // the last in ems of the text
 
-Fill plain(Colour colour) { return {colour, Pattern::None, {}}; }
-
 class LogDrawer {
 public:
     LogDrawer(const LogContent& content, const LogLayout& layout) : m_content(content), m_hole(*content.hole), m_layout(layout) {
@@ -118,7 +116,7 @@ private:
     void addModel(double left) {
         for (const auto& s : m_content.model) {
             const auto& unit = m_content.sequence->units[s.unit];
-            addBox("model", left, y(s.top), left + kModel - 3.2, y(s.base), plain(colourOf(unit)), Pen{kMuted, 0.25, {}},
+            addBox("model", left, y(s.top), left + kModel - 3.2, y(s.base), Fill::plain(colourOf(unit)), Pen{kMuted, 0.25, {}},
                    unit.code);
         }
         add("model", Text{"model", {left + (kModel - 3.2) / 2, m_layout.area.ymin + 8.9}, kSmall, kMuted, Text::Align::Centre});
@@ -133,15 +131,16 @@ private:
         const double pipeLeft = left + 3.2, pipeRight = left + 4.5;
         for (const auto& i : m_hole.installations)
             if (i.part == Part::Backfill)
-                addBox("water", pipeLeft - 0.8, y(i.top), pipeRight + 0.8, y(i.base), plain(kRule), {}, i.name);
+                addBox("water", pipeLeft - 0.8, y(i.top), pipeRight + 0.8, y(i.base), Fill::plain(kRule), {}, i.name);
         for (const auto& i : m_hole.installations) {
             if (i.part == Part::Backfill) continue;
             if (i.part == Part::ResponseZone) {
-                addBox("water", pipeLeft - 0.8, y(i.top), pipeRight + 0.8, y(i.base), plain(kWater.withAlpha(120)), {}, i.name);
+                addBox("water", pipeLeft - 0.8, y(i.top), pipeRight + 0.8, y(i.base), Fill::plain(kWater.withAlpha(120)), {},
+                       i.name);
                 continue;
             }
             if (i.part == Part::Tip) {
-                add("water", FilledArea{{circle({(pipeLeft + pipeRight) / 2, y(i.top)}, 0.5)}, plain(kSlate), {}}, i.name);
+                add("water", FilledArea{{circle({(pipeLeft + pipeRight) / 2, y(i.top)}, 0.5)}, Fill::plain(kSlate), {}}, i.name);
                 continue;
             }
             // what is not given is a thin line, neither plain nor slotted
@@ -152,7 +151,7 @@ private:
         addWaterLevels(left);
         for (const auto& s : m_hole.strikes) {
             const Point2 at{left + 1.6, y(s.depth)};
-            addTriangle(at, plain(kWater));
+            addTriangle(at, Fill::plain(kWater));
             if (!s.roseTo) continue;
             const Point2 rose{at.x, y(*s.roseTo)};
             add("water", Line{{at, rose}, {kSlate, 0.34, {}}});
@@ -168,7 +167,7 @@ private:
             const Point2 at{left + 3.85, y(w.depth)};
             add("water", Line{{{at.x - 1.5, at.y}, {at.x + 1.5, at.y}}, {kSlate, 0.4, {}}}, name);
             add("water",
-                FilledArea{{{at, {at.x - 1.1, at.y - 1.7}, {at.x + 1.1, at.y - 1.7}}}, plain(kPaper), Pen{kSlate, 0.3, {}}},
+                FilledArea{{{at, {at.x - 1.1, at.y - 1.7}, {at.x + 1.1, at.y - 1.7}}}, Fill::plain(kPaper), Pen{kSlate, 0.3, {}}},
                 name);
         }
     }
@@ -177,9 +176,9 @@ private:
         for (const auto& s : m_hole.samples) {
             const double top = y(s.top), base = y(s.base.value_or(s.top));
             if (base - top > 0.8)
-                addBox("samples", left + 1, top, left + 2.1, base, plain(kInk), {}, s.reference);
+                addBox("samples", left + 1, top, left + 2.1, base, Fill::plain(kInk), {}, s.reference);
             else
-                add("samples", FilledArea{{circle({left + 1.6, top}, 0.66)}, plain(kInk), {}}, s.reference);
+                add("samples", FilledArea{{circle({left + 1.6, top}, 0.66)}, Fill::plain(kInk), {}}, s.reference);
         }
     }
 
@@ -191,8 +190,8 @@ private:
             const std::pair<std::optional<double>, Colour> kBars[] = {{c.recovery, kRecovery}, {c.solid, kSolid}, {c.rqd, kRqd}};
             for (const auto& [percent, colour] : kBars)
                 if (percent)
-                    addBox("cores", from, y(c.top), from + wide * std::clamp(*percent / 100, 0.0, 1.0), y(c.base), plain(colour),
-                           {});
+                    addBox("cores", from, y(c.top), from + wide * std::clamp(*percent / 100, 0.0, 1.0), y(c.base),
+                           Fill::plain(colour), {});
             addBox("cores", from, y(c.top), from + wide, y(c.base), {}, Pen{kMuted, 0.21, {}});
         }
     }

@@ -22,8 +22,6 @@ double roundUp(double v) {
     return 10 * power;
 }
 
-Fill plain(Colour colour) { return {colour, Pattern::None, {}}; }
-
 /// Signs of the trade for what is measured.
 std::string headOf(const Curve& c) {
     static constexpr std::pair<std::string_view, std::string_view> kHeads[] = {{"cone resistance", "qc"},
@@ -78,10 +76,10 @@ void LogTracks::addBlows(double left, double wide) {
     add(std::move(line), name);
     for (std::size_t i = 0; i < points.size(); ++i) {
         const auto& p = points[i];
-        add(FilledArea{{circle(p, 0.53)}, plain(kSlate), {}}, name);
+        add(FilledArea{{circle(p, 0.53)}, Fill::plain(kSlate), {}}, name);
         if (!m_hole.blowCounts[i].refused()) continue;
         add(Line{{p, {p.x + 1.9, p.y}}, {kSlate, 0.37, {}}}, name);
-        add(FilledArea{{{{p.x + 2.6, p.y}, {p.x + 1.6, p.y - 0.6}, {p.x + 1.6, p.y + 0.6}}}, plain(kSlate), {}}, name);
+        add(FilledArea{{{{p.x + 2.6, p.y}, {p.x + 1.6, p.y - 0.6}, {p.x + 1.6, p.y + 0.6}}}, Fill::plain(kSlate), {}}, name);
         Text words{fox::words(m_hole.blowCounts[i]), {p.x - 1, p.y}, kSmall, kSlate, Text::Align::Right};
         words.anchor = Text::Anchor::Middle;
         add(std::move(words), name);
@@ -152,7 +150,7 @@ void LogTracks::addCurve(const Track& track, double left, double wide, Colour in
         std::vector<Point2> points;
         for (const auto& r : *c.readings) {
             points.push_back(std::isnan(r.value) ? Point2{left, y(r.depth)} : at(r));
-            if (!std::isnan(r.value)) add(FilledArea{{circle(points.back(), 0.53)}, plain(ink), {}}, c.name);
+            if (!std::isnan(r.value)) add(FilledArea{{circle(points.back(), 0.53)}, Fill::plain(ink), {}}, c.name);
         }
         return addWritten(c, points);
     }
@@ -183,7 +181,7 @@ void LogTracks::addZones(const Curve& index, double left, double wide) {
     for (const auto& z : behaviourZones(index, kLeast)) {
         const double top = y(z.top.metres), base = y(z.base.metres);
         add(FilledArea{{rectangle(left, top, left + wide, base)},
-                       plain(Colour::parse(z.behaviour->colour).value_or(kRule).withAlpha(150)),
+                       Fill::plain(Colour::parse(z.behaviour->colour).value_or(kRule).withAlpha(150)),
                        {}},
             z.behaviour->words);
         constexpr double kLine = kSmall * 1.25;

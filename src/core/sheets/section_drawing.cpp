@@ -133,8 +133,7 @@ private:
             const Point2 a{m_layout.x(s.topChainage), m_layout.y(s.topLevel)},
                 b{m_layout.x(s.baseChainage), m_layout.y(s.baseLevel)};
             // a code that is no unit's is hatched grey: it is in no surface
-            const Fill fill =
-                s.unit ? Fill{colourOf(m_sequence.units[*s.unit]), Pattern::None, {}} : Fill{kWhite, Pattern::Rubble, kMuted};
+            const Fill fill = s.unit ? Fill::plain(colourOf(m_sequence.units[*s.unit])) : Fill{kWhite, Pattern::Rubble, kMuted};
             m_out.add("holes", h.name,
                       FilledArea{{{{a.x - half, a.y}, {a.x + half, a.y}, {b.x + half, b.y}, {b.x - half, b.y}}}, fill, edge},
                       m_layout.area);

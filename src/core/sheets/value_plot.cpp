@@ -11,7 +11,7 @@ using namespace paper;
 
 namespace {
 
-constexpr double kText = PlotAxes::kText, kLine = 4.2; // millimetres
+constexpr double kLine = 4.2; // millimetres
 constexpr Colour kNoUnit{0xA8, 0x9F, 0x94};
 
 std::string figure(double v) { return std::isnan(v) ? std::string("-") : fmt::format("{:.3g}", v); }
@@ -94,7 +94,7 @@ private:
         const auto cell = [&](double x, double y, std::string words, bool strong, bool right) {
             Text t{std::move(words),
                    {at.x + x + (right ? 8 : 0), y},
-                   kText,
+                   PlotAxes::kText,
                    strong ? kInk : kMuted,
                    right ? Text::Align::Right : Text::Align::Left};
             if (!right) t.width = 20;
@@ -107,9 +107,10 @@ private:
             y += kLine;
             m_out.add("table", "",
                       FilledArea{{rectangle(at.x, y - 2.4, at.x + 3, y + 0.2)},
-                                 Fill{colourOfUnit(s.unit), Pattern::None, {}},
+                                 Fill::plain(colourOfUnit(s.unit)),
                                  Pen{kMuted, 0.15, {}}});
-            Text name{s.unit ? m_plot.sequence->units[*s.unit].code : std::string("in no unit"), {at.x + 4, y}, kText, kInk};
+            Text name{
+                s.unit ? m_plot.sequence->units[*s.unit].code : std::string("in no unit"), {at.x + 4, y}, PlotAxes::kText, kInk};
             name.width = 22;
             m_out.add("table", "", std::move(name));
             const std::string figures[] = {s.others > 0 ? fmt::format("{} + {}", s.values, s.others)

@@ -93,11 +93,11 @@ private:
             const auto at = axes.at(r.time, r.level);
             if (!r.of->dry) {
                 line.points.push_back(at);
-                m_out.add("levels", hole, FilledArea{{circle(at, 0.75)}, Fill{pen.colour, Pattern::None, {}}, {}});
+                m_out.add("levels", hole, FilledArea{{circle(at, 0.75)}, Fill::plain(pen.colour), {}});
                 continue;
             }
             finish(); // no level: the line ends
-            m_out.add("levels", hole, FilledArea{{circle(at, 0.8)}, Fill{kPaper, Pattern::None, {}}, Pen{pen.colour, 0.3, {}}});
+            m_out.add("levels", hole, FilledArea{{circle(at, 0.8)}, Fill::plain(kPaper), Pen{pen.colour, 0.3, {}}});
             m_out.add("levels", hole, Line{{{at.x, at.y + 0.8}, {at.x, at.y + 2.4}}, {pen.colour, 0.3, {}}});
         }
         finish();
