@@ -38,7 +38,7 @@ double surfacesAlone(const ProductSet& set) {
             const auto& made = *set.model->bases[u];
             const auto base = fitBase(units[u], {made.in});
             const auto from = made.measuredFromTop() ? topOf(*set.ground, std::span(raw.data(), u)) : *set.ground;
-            raw[u] = std::make_shared<const Grid>(sampleBase(base, from));
+            raw[u] = std::make_shared<const Grid>(sampleBase(base, {&from, nullptr}));
         }
     });
 }

@@ -69,8 +69,9 @@ std::vector<Step> tenSteps(DemoWindow& window) {
         {"model",
          [&] {
              auto* method = child<QComboBox>(shelf(window), "methodChoice");
-             method->setCurrentIndex(int(Method::InverseDistance));
-             emit method->activated(int(Method::InverseDistance));
+             const int inverse = 1 + int(Method::InverseDistance); // behind the automatic one
+             method->setCurrentIndex(inverse);
+             emit method->activated(inverse);
          },
          [unit](const Project& p) { return unit(p, "RG").recipe.settings.method == Method::InverseDistance; }},
     };

@@ -76,7 +76,7 @@ TEST_CASE("Bounds hold for a base of depths as for one of levels", "[model]") {
             const Point2 p{x, y};
             const double g = slopeAt(x);
             double z = 0;
-            base.evaluate(std::span(&p, 1), std::span(&g, 1), std::span(&z, 1), {});
+            base.evaluate(std::span(&p, 1), {std::span(&g, 1), {}, {}, {}}, std::span(&z, 1), {});
             return z;
         };
         CHECK(level(100, 100) <= slopeAt(100) - 4 + 1e-5);
@@ -104,10 +104,12 @@ TEST_CASE("A base's variance is the kriging's, and none for a method without", "
     const Point2 p{100, 100};
     const double ground = slopeAt(100);
     double z = 0, variance = -1;
-    fitBase(u, contacts, slope()).evaluate(std::span(&p, 1), std::span(&ground, 1), std::span(&z, 1), std::span(&variance, 1));
+    fitBase(u, contacts, slope())
+        .evaluate(std::span(&p, 1), {std::span(&ground, 1), {}, {}, {}}, std::span(&z, 1), std::span(&variance, 1));
     CHECK(variance > 0);
     u.recipe.settings.method = Method::InverseDistance;
-    fitBase(u, contacts, slope()).evaluate(std::span(&p, 1), std::span(&ground, 1), std::span(&z, 1), std::span(&variance, 1));
+    fitBase(u, contacts, slope())
+        .evaluate(std::span(&p, 1), {std::span(&ground, 1), {}, {}, {}}, std::span(&z, 1), std::span(&variance, 1));
     CHECK(std::isnan(variance));
 }
 

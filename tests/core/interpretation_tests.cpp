@@ -282,7 +282,7 @@ TEST_CASE("Methods compared are each fitted to the same contacts", "[model]") {
     const auto all = compareMethods(set->project.sequence->units[u], *set->model->bases[u]);
     REQUIRE(all.size() == allMethods().size());
     for (const auto& r : all) {
-        CAPTURE(name(r.method));
+        CAPTURE(methodName(r.method));
         CHECK(r.base.contacts == 25);
         CHECK(r.base.in == set->model->bases[u]->in);
         CHECK(std::abs(r.worst) >= r.base.leaveOneOut.rmse);
@@ -291,7 +291,7 @@ TEST_CASE("Methods compared are each fitted to the same contacts", "[model]") {
     const auto best = bestOf(all);
     REQUIRE(best);
     for (const auto& r : all) {
-        CAPTURE(name(r.method));
+        CAPTURE(methodName(r.method));
         CHECK(r.rankedOn == all.front().rankedOn); // all at the same holes
         CHECK(all[*best].rankError <= r.rankError * (1 + kTie));
         if (r.base.leaveOneOut.n == r.rankedOn) CHECK(r.rankError == Approx(r.base.leaveOneOut.rmse));

@@ -163,10 +163,13 @@ TEST_CASE("Whatever raw bases keep what a log says, the stack gives the log back
 }
 
 TEST_CASE("Models keep every contact, and absent units stay absent, under any mixture of rules", "[model][random]") {
+    const bool automatic = GENERATE(false, true);
+    CAPTURE(automatic);
     std::mt19937 random(19);
     std::size_t contacts = 0, absent = 0;
     for (int round = 0; round < 25; ++round) {
-        const auto s = randomRules(random, 3 + random() % 4);
+        auto s = randomRules(random, 3 + random() % 4);
+        for (auto& u : s.units) u.recipe.automatic = automatic;
         const auto n = s.units.size() - 1;
         std::uniform_real_distribution<double> at(0, 200), slope(-0.04, 0.04);
         std::vector<std::array<double, 3>> planes;

@@ -81,8 +81,8 @@ private:
         for (int row = 0; row < int(m_results.size()); ++row) {
             const auto& r = m_results[std::size_t(row)];
             const auto& l = r.base.leaveOneOut;
-            const bool isUsed = r.method == unit().recipe.settings.method;
-            auto name = QString::fromUtf8(fox::words(r.method));
+            const bool isUsed = r.method == methodOf(unit().recipe);
+            auto name = QString::fromUtf8(methodInWords(r.method));
             if (isUsed) name += tr(" · in use"), used = row;
             if (best == std::size_t(row)) name += tr(" · smallest error");
             const auto cell = [&](int column, const QString& text, bool left = false) {
@@ -121,7 +121,7 @@ private:
         QStringList notRanked;
         for (const auto& r : m_results) {
             on = std::max(on, r.rankedOn), contacts = std::max(contacts, r.base.contacts);
-            if (r.base.contacts > 0 && std::isnan(r.rankError)) notRanked << QString::fromUtf8(fox::words(r.method));
+            if (r.base.contacts > 0 && std::isnan(r.rankError)) notRanked << QString::fromUtf8(methodInWords(r.method));
         }
         QString words;
         if (on > 0 && on < contacts) words += tr("Ranked at the %1 of %2 holes where all have a value. ").arg(on).arg(contacts);
@@ -149,9 +149,9 @@ private:
     void showMaps() {
         const auto* r = chosen();
         if (!r) return;
-        const bool used = r->method == unit().recipe.settings.method;
+        const bool used = r->method == methodOf(unit().recipe);
         m_use->setEnabled(!used);
-        m_use->setText(tr("Use %1").arg(QString::fromUtf8(fox::words(r->method)).toLower()));
+        m_use->setText(tr("Use %1").arg(QString::fromUtf8(methodInWords(r->method)).toLower()));
         auto frame = *products().frame;
         frame.cell = std::max(frame.xmax - frame.xmin, frame.ymax - frame.ymin) / 90;
         const auto level = [&](const Model& model) { return levelsOf(model, unitIndex(), frame); };
@@ -159,12 +159,12 @@ private:
         double low = kNoValue, high = kNoValue;
         for (const auto* g : {&now, &other})
             for (const double v : g->values) low = std::fmin(low, v), high = std::fmax(high, v);
-        m_now->setMap(now, tr("in use: %1").arg(QString::fromUtf8(fox::words(unit().recipe.settings.method))), low, high);
-        m_other->setMap(other, QString::fromUtf8(fox::words(r->method)), low, high);
+        m_now->setMap(now, tr("in use: %1").arg(QString::fromUtf8(methodInWords(methodOf(unit().recipe)))), low, high);
+        m_other->setMap(other, QString::fromUtf8(methodInWords(r->method)), low, high);
         auto difference = other;
         for (std::size_t i = 0; i < difference.values.size(); ++i) difference.values[i] -= now.values[i];
         m_difference->setDifference(difference);
-        m_difference->setWords(tr("%1 higher").arg(QString::fromUtf8(fox::words(r->method)).toLower()), tr("lower"));
+        m_difference->setWords(tr("%1 higher").arg(QString::fromUtf8(methodInWords(r->method)).toLower()), tr("lower"));
     }
 
     QTableWidget* m_table = new QTableWidget(this);

@@ -52,7 +52,7 @@ protected:
         m_filling = true;
         const auto& recipe = unit().recipe;
         const auto& s = recipe.settings;
-        m_method->setCurrentIndex(int(s.method));
+        m_method->setCurrentIndex(recipe.automatic ? 0 : 1 + int(s.method));
         m_from->setItemText(0, tr("chosen: %1").arg(QString::fromUtf8(fox::words(base().reference))));
         m_from->setCurrentIndex(recipe.reference ? 1 + int(*recipe.reference) : 0);
         fillAgainst();
@@ -114,10 +114,9 @@ private:
     void makeSettings() {
         m_method = choice(tr("Method"), "surfaceMethod",
                           tr("Which method is better is told by the leave-one-out error; see the next page"));
-        for (const auto m : allMethods()) m_method->addItem(QString::fromUtf8(fox::words(m)));
-        connect(m_method, &QComboBox::activated, this, [this](int i) {
-            change(tr("method"), [i](SurfaceRecipe& r) { r.settings.method = allMethods()[std::size_t(i)]; });
-        });
+        for (const auto m : baseMethods()) m_method->addItem(QString::fromUtf8(methodInWords(m)));
+        connect(m_method, &QComboBox::activated, this,
+                [this](int i) { change(tr("method"), [i](SurfaceRecipe& r) { setMethod(r, baseMethods()[std::size_t(i)]); }); });
         m_from = choice(tr("Made from"), "surfaceFrom",
                         tr("Levels; levels less a tilted plane; depths, for units that follow the ground; thicknesses, for units "
                            "that come and go"));
@@ -317,12 +316,13 @@ private:
         showRow(m_planeTyped, plane);
         showRow(m_strike, plane && r.tilt);
         showRow(m_dip, plane && r.tilt);
-        showRow(m_power, method == Method::InverseDistance);
-        showRow(m_neighbours, !triangles && method != Method::Nearest);
-        showRow(m_radius, !triangles);
-        showRow(m_carried, triangles);
+        const bool byMethod = !r.automatic; // an average has none of what follows
+        showRow(m_power, byMethod && method == Method::InverseDistance);
+        showRow(m_neighbours, byMethod && !triangles && method != Method::Nearest);
+        showRow(m_radius, byMethod && !triangles);
+        showRow(m_carried, byMethod && triangles);
         showRow(m_azimuth, r.settings.anisotropy.ratio > 1);
-        m_variogramBox->setVisible(hasVariogram(method));
+        m_variogramBox->setVisible(byMethod && hasVariogram(method));
     }
 
     void fillVariogram() {
@@ -364,8 +364,14 @@ private:
         if (b.leaveOneOut.n > 0)
             words << tr("Leave-one-out error: %1 root mean square, %2 mean.")
                          .arg(metres(b.leaveOneOut.rmse), metres(b.leaveOneOut.bias));
+        if (b.isAutomatic()) {
+            QStringList parts;
+            for (const auto& part : b.automatic->parts())
+                parts << tr("%1 % %2").arg(100 * part.weight, 0, 'f', 0).arg(QString::fromUtf8(fox::words(part.kind)));
+            words << tr("An average of: %1.").arg(parts.join("; "));
+        }
         for (const auto& j : b.judged)
-            if (b.judged.size() > 1)
+            if (b.judged.size() > 1 && !b.isAutomatic())
                 words << tr("From %1: thickness in %2 left-out holes in error by %3, presence wrong in %4.")
                              .arg(QString::fromUtf8(fox::words(j.reference)))
                              .arg(j.validationPoints)

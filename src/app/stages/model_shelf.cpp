@@ -18,10 +18,6 @@
 
 namespace fox::app {
 
-namespace {
-QString qt(const std::string& s) { return QString::fromStdString(s); }
-} // namespace
-
 ModelShelf::ModelShelf(Selection* s, QWidget* parent) : UnitShelf(tr("Model"), s, parent) {
     connect(mainButton(tr("Export…"), tr("Surfaces and holes as files")), &QPushButton::clicked, this,
             [this] { emit actionAsked(ExportFiles{}); });
@@ -237,10 +233,12 @@ void ModelShelf::fillCard() {
 
 void ModelShelf::cardMethod(const Unit& unit, const BaseSurface& base) {
     if (!base.fixed) {
+        const auto all = baseMethods();
         QStringList methods;
-        for (const auto m : allMethods()) methods << QString::fromUtf8(fox::words(m));
-        auto* method = choice(methods, int(unit.recipe.settings.method), [this, code = unit.code](int i) {
-            emit editMade([code, method = allMethods()[std::size_t(i)]](const Project& p) { return setMethod(p, code, method); });
+        for (const auto m : all) methods << qt(methodInWords(m));
+        const auto now = int(std::ranges::find(all, methodOf(unit.recipe)) - all.begin());
+        auto* method = choice(methods, now, [this, code = unit.code, all](int i) {
+            emit editMade([code, method = all[std::size_t(i)]](const Project& p) { return setMethod(p, code, method); });
         });
         method->setObjectName("methodChoice");
         cardWidget(tr("Method"), method);
@@ -258,7 +256,7 @@ void ModelShelf::cardMethod(const Unit& unit, const BaseSurface& base) {
 }
 
 void ModelShelf::cardVariogram(const Unit& unit, const BaseSurface& base) {
-    if (!hasVariogram(unit.recipe.settings.method) || !base.fit.settings.variogram) return;
+    if (unit.recipe.automatic || !hasVariogram(unit.recipe.settings.method) || !base.fit.settings.variogram) return;
     const auto& v = *base.fit.settings.variogram;
     const bool byHand = unit.recipe.settings.variogram.has_value();
     cardFact(tr("Variogram"),

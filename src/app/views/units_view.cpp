@@ -180,6 +180,7 @@ void UnitsView::addUnit() {
     if (!ok) return;
     Unit u;
     u.code = code.trimmed().toStdString();
+    u.recipe.automatic = true;
     emit editMade([u, at = current().value_or(0)](const Project& p) { return fox::addUnit(p, u, at); });
     selection()->setUnit(code.trimmed());
 }

@@ -178,7 +178,9 @@ private:
             m_out.chosen["sequence"] = codes;
         }
         const json surfaces = m_json.value("surfaces", json::object());
-        const auto standard = recipeOf(surfaces.value("default", json::object()));
+        SurfaceRecipe automatic;
+        automatic.automatic = true;
+        const auto standard = recipeOf(surfaces.value("default", json::object()), automatic);
         for (const auto& [code, recipe] : surfaces.items())
             if (code != "default" && !sequence.index(code))
                 throw Error(fmt::format("\"surfaces\" names {}, which is not a unit of the sequence.", code));
@@ -327,11 +329,15 @@ json chosenSurfaces(const ProductSet& set) {
     json out = json::object();
     for (std::size_t i = 0; i < set.model->bases.size(); ++i) {
         const auto& b = *set.model->bases[i];
-        json j{{"method", name(b.fit.settings.method)},
+        json j{{"method", methodName(methodOf(set.project.sequence->units[i].recipe))},
                {"from", name(b.reference)},
                {"contacts", b.contacts},
                {"bounds", b.bounds},
                {"left_out_rmse", number(b.leaveOneOut.rmse)}};
+        if (b.isAutomatic())
+            for (const auto& part : b.automatic->parts())
+                j["average"].push_back(
+                    {{"of", name(part.kind)}, {"weight", part.weight}, {"range", part.range}, {"deviation", part.deviation}});
         if (b.fit.settings.variogram) {
             const auto& v = *b.fit.settings.variogram;
             j["variogram"] = {

@@ -51,7 +51,117 @@ bool isPartOverALens(const Sequence& sequence, std::size_t unit) {
     });
 }
 
+bool someWithout(const std::vector<Contact>& contacts) {
+    return std::ranges::any_of(contacts, [](const Contact& c) { return c.kind == ContactKind::Absent; });
+}
+
+/// Gathers what holes and guides say of one base, a datum a place.
+class DatumCollector {
+public:
+    explicit DatumCollector(AutomaticInputs& in) : m_in(in) {}
+
+    void contact(Point3 p) { m_in.contacts.push_back(known(p)); }
+    std::size_t known(Point3 p) {
+        const auto i = at(p.plan());
+        auto& d = m_in.data[i];
+        if (!(d.low == d.high)) d.low = d.high = p.z; // two contacts at one place: the first
+        return i;
+    }
+    void atMost(Point3 p) {
+        auto& d = m_in.data[at(p.plan())];
+        if (p.z > d.low) d.high = std::min(d.high, p.z);
+    }
+    void atLeast(Point3 p) {
+        auto& d = m_in.data[at(p.plan())];
+        if (p.z < d.high) d.low = std::max(d.low, p.z);
+    }
+
+private:
+    std::size_t at(Point2 p) {
+        constexpr double kParts = 1000; // of a metre
+        constexpr double kInfinite = std::numeric_limits<double>::infinity();
+        const std::pair key(std::llround(p.x * kParts), std::llround(p.y * kParts));
+        const auto [found, isNew] = m_at.try_emplace(key, m_in.data.size());
+        if (isNew) m_in.data.push_back({p, -kInfinite, kInfinite});
+        return found->second;
+    }
+
+    AutomaticInputs& m_in;
+    std::map<std::pair<long long, long long>, std::size_t> m_at;
+};
+
+std::vector<BaseConcept> conceptsOf(const AutomaticInputs& in, const Unit& unit, bool byThickness, bool topKnown) {
+    using enum BaseConcept;
+    const bool isPatchy = !in.underLapping && std::ranges::any_of(in.data, [](const auto& d) { return std::isinf(d.high); })
+                          && std::ranges::any_of(in.data, [](const auto& d) { return d.low == d.high; });
+    const auto reference = byThickness ? std::optional(BaseReference::Thickness) : unit.recipe.reference;
+    const auto wanted = [&](BaseReference r) { return !reference || *reference == r; };
+    std::vector<BaseConcept> out;
+    if (wanted(BaseReference::Level) || *reference == BaseReference::Plane) out.push_back(Level);
+    if (!in.shape) return out.empty() ? std::vector{Level} : out;
+    if (wanted(BaseReference::Depth)) out.push_back(Depth);
+    const bool anyYounger = std::ranges::any_of(in.data, [](const auto& d) { return !std::isnan(d.younger); });
+    if (anyYounger && (!reference || !unit.recipe.against.empty())) out.push_back(UnderYounger);
+    const bool ownThickness = wanted(BaseReference::Thickness) && unit.recipe.against.empty() && topKnown;
+    if (ownThickness && (anyYounger || reference)) out.push_back(UnderTop);
+    if (isPatchy && wanted(BaseReference::Depth)) out.push_back(PresenceDepth);
+    if (isPatchy && ownThickness) out.push_back(PresenceThickness);
+    return out.empty() ? std::vector{Level} : out;
+}
+
 } // namespace
+
+std::optional<std::size_t> youngerOf(const Model& soFar, const Sequence& sequence, std::size_t unit) {
+    const auto& recipe = sequence.units[unit].recipe;
+    if (recipe.reference == BaseReference::Thickness && !recipe.against.empty()) {
+        const auto other = sequence.index(recipe.against);
+        return other && *other < soFar.bases.size() && soFar.bases[*other] ? other : std::nullopt;
+    }
+    for (auto u = unit; u-- > 0;)
+        if (soFar.bases[u] && !soFar.bases[u]->absentEverywhere) return u;
+    return {};
+}
+
+AutomaticInputs automaticInputs(const Model& soFar, const Sequence& sequence, std::size_t u, const std::vector<Contact>& contacts,
+                                const Interpretation& interpretation, const SiteShape& site) {
+    const auto& unit = sequence.units[u];
+    AutomaticInputs in;
+    in.faults = faultsOf(interpretation, sequence, u, site.extent);
+    in.anisotropy = unit.recipe.settings.anisotropy;
+    in.shape = site.ground, in.extent = site.extent, in.spacing = site.spacing;
+    in.underLapping = u > 0 && sequence.units[u - 1].base == BaseRule::Laps;
+    DatumCollector data(in);
+    const auto groundAt = [&](Point2 p) { return soFar.terrain->levelAt(p).value_or(kNoValue); };
+    for (const auto& c : contacts)
+        if (c.kind == ContactKind::Observed) data.contact(c.place);
+    for (const auto& g : guidesOf(interpretation, unit.code))
+        for (const auto& p : placesOf(g)) data.known(p);
+    for (const auto& c : contacts) {
+        if (c.kind == ContactKind::Observed || !unit.recipe.bounds) continue;
+        auto place = c.place;
+        if (const double ground = c.atSurface ? groundAt(place.plan()) : kNoValue; !std::isnan(ground)) place.z = ground;
+        if (c.kind == ContactKind::Absent)
+            data.atLeast(place);
+        else
+            data.atMost(place);
+        if (c.lowest) data.atLeast(*c.lowest);
+    }
+    std::vector<Point2> places;
+    std::vector<double> ground;
+    for (const auto& d : in.data) places.push_back(d.place), ground.push_back(groundAt(d.place));
+    const auto raw = soFar.rawAt(places, ground);
+    const auto younger = youngerOf(soFar, sequence, u);
+    for (std::size_t i = 0; i < in.data.size(); ++i) {
+        auto& d = in.data[i];
+        d.ground = d.top = ground[i];
+        for (std::size_t k = 0; k < u; ++k)
+            if (soFar.bases[k] && !std::isnan(d.top)) d.top = std::isnan(raw[k][i]) ? kNoValue : std::min(d.top, raw[k][i]);
+        if (younger) d.younger = raw[*younger][i];
+    }
+    in.concepts =
+        conceptsOf(in, unit, u > 0 && isPartOverALens(sequence, u), soFar.order.topKnown[u] && !soFar.order.circular[u]);
+    return in;
+}
 
 std::vector<BaseInputs> baseCandidates(const Model& soFar, const Sequence& sequence, std::size_t u,
                                        const std::vector<Contact>& contacts, const Interpretation& interpretation,
@@ -66,9 +176,8 @@ std::vector<BaseInputs> baseCandidates(const Model& soFar, const Sequence& seque
     if (from.top && isPartOverALens(sequence, u)) return {inputs(BaseReference::Thickness)};
     std::vector<BaseInputs> out{inputs(BaseReference::Level)};
     if (out.front().contacts == 0) return out;
-    const bool someWithout = std::ranges::any_of(contacts, [](const Contact& c) { return c.kind == ContactKind::Absent; });
     if (!soFar.terrain->tin.empty()) out.push_back(inputs(BaseReference::Depth));
-    if (someWithout && from.top) out.push_back(inputs(BaseReference::Thickness));
+    if (someWithout(contacts) && from.top) out.push_back(inputs(BaseReference::Thickness));
     return out;
 }
 

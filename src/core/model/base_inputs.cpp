@@ -21,7 +21,10 @@ public:
         if (reference == BaseReference::Thickness) m_in.against = unit.recipe.against;
     }
 
-    BaseInputs collect(const std::vector<Contact>& contacts, const std::vector<Guide>& guides) {
+    BaseInputs collect(std::vector<Contact> contacts, const std::vector<Guide>& guides) {
+        for (auto& c : contacts)
+            if (c.atSurface && m_from.ground)
+                if (const double ground = m_from.ground(c.place.plan()); !std::isnan(ground)) c.place.z = ground;
         if (m_in.reference == BaseReference::Plane) m_in.plane = planeOf(contacts);
         for (const auto& c : contacts)
             if (c.kind == ContactKind::Observed) addObserved(c);

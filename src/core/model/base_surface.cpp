@@ -13,13 +13,15 @@ bool FixedBase::operator==(const FixedBase& o) const {
     return origin == o.origin && from == o.from && (levels == o.levels || (levels && o.levels && *levels == *o.levels));
 }
 
-void BaseSurface::evaluate(std::span<const Point2> places, std::span<const double> from, std::span<double> levels,
-                           std::span<double> variances) const {
+void BaseSurface::evaluate(std::span<const Point2> places, const ReferenceLevels& references, std::span<double> levels,
+                           std::span<double> variances, std::span<double> chances) const {
+    std::ranges::fill(chances, kNoValue);
     if (absentEverywhere) {
         std::ranges::fill(levels, std::numeric_limits<double>::infinity());
         std::ranges::fill(variances, kNoValue);
         return;
     }
+    if (automatic) return automatic->evaluate(places, references, levels, variances, chances);
     if (!fit.surface->hasVariance()) std::ranges::fill(variances, kNoValue);
     fit.surface->evaluate(places, levels, fit.surface->hasVariance() ? variances : std::span<double>());
     if (fixed) return;
@@ -30,7 +32,7 @@ void BaseSurface::evaluate(std::span<const Point2> places, std::span<const doubl
             const std::size_t absentFrom = in.speakers.size() - in.assumed; // they come last
             if (std::ranges::all_of(hits, [&](const auto& h) { return h.index >= absentFrom; })) levels[i] = 0;
         }
-        levels[i] = in.levelOf(levels[i], places[i], from[i]);
+        levels[i] = in.levelOf(levels[i], places[i], references.from[i]);
     }
 }
 
@@ -195,6 +197,28 @@ BaseSurface fitBase(const Unit& unit, const std::vector<BaseInputs>& candidates,
     base.nearSpeakers = nearest(base.in.speakers);
     if (base.in.ownThickness() && base.in.assumed > 0) base.nearPresence = base.nearSpeakers;
     tell(unit, base);
+    return base;
+}
+
+BaseSurface fitAutomaticBase(const Unit& unit, const AutomaticInputs& inputs, std::optional<std::size_t> younger,
+                             const std::vector<BaseInputs>& candidates, const Progress& progress) {
+    auto kriged = unit;
+    kriged.recipe.settings.method = Method::Kriging;
+    auto base = fitBase(kriged, candidates, progress.silent());
+    if (base.absentEverywhere || inputs.data.empty()) return base;
+    std::erase_if(base.fit.findings, [](const Finding& f) { return f.rule == "FC-NO-BASE"; });
+    base.automatic = std::make_shared<const AutomaticBase>(inputs, progress);
+    base.younger = younger;
+    base.fit.settings.variogram.reset(); // of the kriged one
+    if (base.contacts > 0) {
+        base.leaveOneOut = {};
+        base.leaveOneOut.residuals = base.automatic->leaveOneOut();
+        base.leaveOneOut.summarise();
+    }
+    if (base.contacts + int(base.in.guides) == 0)
+        base.fit.findings.push_back({Severity::Warning, "FC-NO-BASE", "", 0, "", "", "",
+                                     fmt::format("No hole shows the base of {}: it is told from {} only.", unit.code,
+                                                 counted(base.bounds, "hole that limits it", "holes that limit it"))});
     return base;
 }
 

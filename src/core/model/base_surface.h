@@ -1,5 +1,6 @@
 #pragma once
 #include "base/grid.h"
+#include "model/automatic_base.h"
 #include "model/base_inputs.h"
 
 namespace fox {
@@ -29,10 +30,12 @@ struct NearestWord {
     std::string hole;           ///< empty for a guide
 };
 
-/// One unit's base before the rules of the stack: a fitted surface of values (see BaseInputs) or a fixed one.
+/// One unit's base before the rules of the stack: an automatic one, a fitted surface of values (see BaseInputs) or a fixed one.
 struct BaseSurface {
-    BaseInputs in;
-    FittedSurface fit; ///< of the values
+    BaseInputs in;                                  ///< of an automatic one what a kriged one would be made from
+    std::shared_ptr<const AutomaticBase> automatic; ///< null: by one method, `fit`
+    std::optional<std::size_t> younger;             ///< unit from whose raw base an automatic one may be measured
+    FittedSurface fit;                              ///< of the values
     BaseReference reference = BaseReference::Level;
     std::shared_ptr<const FixedBase> fixed;
     int contacts = 0;                    ///< holes that show the base
@@ -42,12 +45,15 @@ struct BaseSurface {
     LeaveOneOut leaveOneOut;             ///< of the contacts alone, in levels: modelled - observed, as in.points begins
     std::shared_ptr<const NearestPoints> nearSpeakers, nearPresence; ///< in.speakers; holes that tell whether the unit is there
 
-    /// Levels, and variances unless that span is empty. `from` are the levels at the places that values are measured from:
-    /// the ground's, the unit's top's or another base's; their own variance is not in it.
-    void evaluate(std::span<const Point2> places, std::span<const double> from, std::span<double> levels,
-                  std::span<double> variances) const;
-    bool measuredFromTop() const { return !fixed && !absentEverywhere && in.ownThickness(); }
-    bool measuredFromBase() const { return !fixed && reference == BaseReference::Thickness && !in.against.empty(); }
+    /// Levels, and variances and chances that the base lies below the unit's top unless these are empty; chances are those of an
+    /// automatic base, kNoValue of others. The doubt of what it is measured from is not in them.
+    void evaluate(std::span<const Point2> places, const ReferenceLevels&, std::span<double> levels, std::span<double> variances,
+                  std::span<double> chances = {}) const;
+    bool isAutomatic() const { return automatic != nullptr; }
+    bool measuredFromTop() const { return !fixed && !absentEverywhere && (isAutomatic() || in.ownThickness()); }
+    bool measuredFromBase() const {
+        return !fixed && !isAutomatic() && reference == BaseReference::Thickness && !in.against.empty();
+    }
     NearestWord nearestWord(Point2) const;
     /// The leave-one-out error of a hole's contact, modelled - observed in metres; none if it gives no contact.
     std::optional<double> leaveOneOutAt(const std::string& hole) const;
@@ -57,6 +63,9 @@ struct BaseSurface {
 /// fewer than kFewest validationPoints, too few to judge by that, the one in which the contacts spread least. The first
 /// candidate if they tie within kTie. `candidates` must not be empty.
 BaseSurface fitBase(const Unit&, const std::vector<BaseInputs>& candidates, const Progress& = {});
+/// The average over concepts that `inputs` lead to, with what a kriged base of the candidates would be made from beside it.
+BaseSurface fitAutomaticBase(const Unit&, const AutomaticInputs& inputs, std::optional<std::size_t> younger,
+                             const std::vector<BaseInputs>& candidates, const Progress& = {});
 /// A base that is given. It may hide where the unit would be.
 BaseSurface fixedBase(const Unit&, std::shared_ptr<const FixedBase>, const std::vector<Contact>&);
 inline constexpr int kFewest = 5;

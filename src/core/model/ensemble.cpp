@@ -19,6 +19,10 @@ public:
                      const Progress& progress)
         : m_base(base), m_faults(base.in.faults), m_count(ensemble.count) {
         if (base.fixed || base.absentEverywhere) return;
+        if (base.isAutomatic()) {
+            m_automatic.emplace(*base.automatic, ensemble.count, seed, progress);
+            return;
+        }
         auto settings = unit.recipe.settings;
         settings.nugget = NuggetFit::Zero;
         settings.reach.reset();
@@ -45,16 +49,18 @@ public:
             m_whole.emplace(real, bounds, settings, ensemble.count, seed, progress);
     }
 
-    bool simulated() const { return !m_blocks.empty(); }
+    bool simulated() const { return m_automatic || !m_blocks.empty(); }
     bool byOrdinaryKriging = false;
 
-    /// levels[i * count + r], with `from` laid out the same way.
-    void evaluate(std::span<const Point2> places, std::span<const double> from, std::span<double> levels) const {
+    /// levels[i * count + r], with the references laid out the same way.
+    void evaluate(std::span<const Point2> places, const ReferenceLevels& references, std::span<double> levels) const {
         const auto count = std::size_t(m_count);
+        if (m_automatic) return m_automatic->evaluate(places, references, levels);
+        const auto from = references.from;
         if (!simulated()) {
             std::vector<double> one(places.size()), at(places.size());
             for (std::size_t i = 0; i < places.size(); ++i) at[i] = from[i * count];
-            m_base.evaluate(places, at, one, {});
+            m_base.evaluate(places, {at, at, at, {}}, one, {});
             for (std::size_t i = 0; i < places.size(); ++i)
                 std::fill_n(levels.begin() + std::ptrdiff_t(i * count), count, one[i]);
             return;
@@ -87,6 +93,7 @@ private:
     int m_count;
     std::map<unsigned, Realisations> m_blocks;
     std::optional<Realisations> m_whole;
+    std::optional<AutomaticRealisations> m_automatic;
 };
 
 constexpr double kThere = 0.05; // metres of a unit
@@ -112,15 +119,20 @@ public:
         for (std::size_t i = 0; i < places.size(); ++i)
             std::fill_n(repeated.begin() + std::ptrdiff_t(i * m_count), m_count, ground[i]);
         std::vector<std::vector<double>> bases(m_bases.size(), std::vector<double>(n, kNoValue));
+        std::vector<bool> made(m_bases.size(), false);
         for (const auto u : m_model.order.units) {
             const auto& base = *m_model.bases[u];
             const auto other = base.measuredFromBase() ? m_model.sequence->index(base.in.against) : std::nullopt;
             auto from = other ? bases[*other] : repeated;
             if (base.measuredFromTop())
                 for (std::size_t younger = 0; younger < u; ++younger)
-                    for (std::size_t k = 0; k < n; ++k)
+                    for (std::size_t k = 0; made[younger] && k < n; ++k)
                         if (!std::isnan(from[k]) && !(from[k] < bases[younger][k])) from[k] = bases[younger][k];
-            m_bases[u]->evaluate(places, from, bases[u]);
+            made[u] = true;
+            m_bases[u]->evaluate(
+                places,
+                {from, repeated, from, base.younger ? std::span<const double>(bases[*base.younger]) : std::span<const double>()},
+                bases[u]);
         }
         std::vector<double> column(m_bases.size());
         for (std::size_t k = 0; k < n; ++k) {

@@ -47,35 +47,38 @@ WorkingOrder workingOrder(const Sequence& sequence) {
     return order;
 }
 
-std::vector<std::vector<double>> Model::rawAt(std::span<const Point2> places, std::span<const double> ground,
-                                              std::vector<std::vector<double>>* variances,
+std::vector<std::vector<double>> Model::rawAt(std::span<const Point2> places, std::span<const double> ground, Doubt* doubt,
                                               std::optional<std::size_t> only) const {
     std::vector<std::vector<double>> raw(bases.size(), std::vector<double>(places.size(), kNoValue));
-    if (variances) *variances = raw;
-    std::vector<double> top, none;
+    if (doubt) doubt->variances = doubt->chances = raw;
+    std::vector<double> top;
+    std::vector<bool> made(bases.size(), false);
     for (const auto u : order.units) {
         if (!bases[u]) continue;
         const auto& base = *bases[u];
-        std::span<const double> from = ground;
+        ReferenceLevels from{ground, ground, ground, {}};
         const auto other = base.measuredFromBase() ? sequence->index(base.in.against) : std::nullopt;
         std::size_t doubtful = bases.size(); // the base whose doubt this one shares
         if (base.measuredFromTop()) {
             top.assign(ground.begin(), ground.end());
             for (std::size_t younger = 0; younger < u; ++younger)
-                for (std::size_t i = 0; i < top.size(); ++i) // an unknown one leaves the top unknown
+                for (std::size_t i = 0; made[younger] && i < top.size(); ++i) // an unknown one leaves the top unknown
                     if (!std::isnan(top[i]) && !(top[i] < raw[younger][i])) top[i] = raw[younger][i];
-            from = top;
+            from.from = from.top = top;
+            if (base.younger) from.younger = raw[*base.younger];
         } else if (other) {
-            from = raw[*other], doubtful = *other;
+            from.from = raw[*other], doubtful = *other;
         }
         // the base that it is measured from has its doubt in it too
         const bool wanted =
-            variances
+            doubt
             && (!only || *only == u
                 || (bases[*only] && bases[*only]->measuredFromBase() && sequence->index(bases[*only]->in.against) == u));
-        base.evaluate(places, from, raw[u], wanted ? std::span((*variances)[u]) : std::span<double>());
+        made[u] = true;
+        base.evaluate(places, from, raw[u], wanted ? std::span(doubt->variances[u]) : std::span<double>(),
+                      wanted ? std::span(doubt->chances[u]) : std::span<double>());
         if (wanted && doubtful < bases.size())
-            for (std::size_t i = 0; i < places.size(); ++i) (*variances)[u][i] += (*variances)[doubtful][i];
+            for (std::size_t i = 0; i < places.size(); ++i) doubt->variances[u][i] += doubt->variances[doubtful][i];
     }
     return raw;
 }
@@ -102,8 +105,8 @@ std::vector<ModelColumn> Model::columns(std::span<const Point2> places, bool wit
                                         std::optional<std::size_t> only) const {
     std::vector<double> ground(places.size());
     for (std::size_t i = 0; i < places.size(); ++i) ground[i] = terrain->levelAt(places[i]).value_or(kNoValue);
-    std::vector<std::vector<double>> variances;
-    const auto raw = rawAt(places, ground, withDeviations ? &variances : nullptr, only);
+    Doubt doubt;
+    const auto raw = rawAt(places, ground, withDeviations ? &doubt : nullptr, only);
     const StackRules rules(*sequence);
     std::vector<ModelColumn> out(places.size());
     for (std::size_t i = 0; i < places.size(); ++i) {
@@ -116,8 +119,10 @@ std::vector<ModelColumn> Model::columns(std::span<const Point2> places, bool wit
         for (std::size_t u = 0; u < bases.size(); ++u) {
             c.bases[u] = raw[u][i];
             if (!withDeviations) continue;
-            c.deviations[u] = std::sqrt(variances[u][i]);
-            c.chances[u] = bases[u]->absentEverywhere ? 0 : chanceOver0(top - raw[u][i], c.deviations[u]);
+            c.deviations[u] = std::sqrt(doubt.variances[u][i]);
+            c.chances[u] = bases[u]->absentEverywhere ? 0
+                           : bases[u]->isAutomatic()  ? doubt.chances[u][i]
+                                                      : chanceOver0(top - raw[u][i], c.deviations[u]);
             top = std::isnan(raw[u][i]) ? kNoValue : std::min(top, raw[u][i]);
         }
         rules.apply(places[i], c.ground, c.bases);
@@ -129,15 +134,19 @@ ModelColumn Model::columnAt(Point2 p, bool withDeviations) const {
     return std::move(columnsAt(std::span(&p, 1), withDeviations).front());
 }
 
-Grid sampleBase(const BaseSurface& base, const Grid& from, const Progress& progress) {
-    Grid grid(from.frame);
-    const auto columns = std::size_t(from.frame.columns());
+Grid sampleBase(const BaseSurface& base, const ReferenceGrids& from, const Progress& progress) {
+    const auto& frame = from.from->frame;
+    Grid grid(frame);
+    const auto columns = std::size_t(frame.columns());
     parallelFor(
         grid.values.size(), 1024,
         [&](std::size_t begin, std::size_t end) {
             std::vector<Point2> places;
-            for (auto i = begin; i < end; ++i) places.push_back(from.frame.centre(int(i % columns), int(i / columns)));
-            base.evaluate(places, std::span(from.values).subspan(begin, end - begin),
+            for (auto i = begin; i < end; ++i) places.push_back(frame.centre(int(i % columns), int(i / columns)));
+            const auto of = [&](const Grid* g) {
+                return g ? std::span(g->values).subspan(begin, end - begin) : std::span<const double>();
+            };
+            base.evaluate(places, {of(from.from), of(from.from), of(from.from), of(from.younger)},
                           std::span(grid.values).subspan(begin, end - begin), {});
         },
         progress);
@@ -165,7 +174,7 @@ ModelGrid sampleModel(const Model& model, const Frame& frame, const Progress& pr
 Grid topOf(const Grid& ground, std::span<const std::shared_ptr<const Grid>> younger) {
     Grid top = ground;
     for (const auto& base : younger)
-        for (std::size_t i = 0; i < top.values.size(); ++i)
+        for (std::size_t i = 0; base && i < top.values.size(); ++i)
             if (!std::isnan(top.values[i]) && !(top.values[i] < base->values[i])) top.values[i] = base->values[i];
     return top;
 }

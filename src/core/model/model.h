@@ -35,10 +35,13 @@ struct Model {
     std::vector<ModelColumn> columnsAt(std::span<const Point2>, bool withDeviations = false) const;
     /// With the deviation and chance of one unit only: variances are what takes time.
     std::vector<ModelColumn> columnsWithDoubtOf(std::size_t unit, std::span<const Point2>) const;
+    /// A unit and a place; chances are those of automatic bases.
+    struct Doubt {
+        std::vector<std::vector<double>> variances, chances;
+    };
     /// Bases before the rules, a unit and a place, of the units made so far; the others are kNoValue.
-    /// Variances are of `only` that unit, of all if there is none.
-    std::vector<std::vector<double>> rawAt(std::span<const Point2>, std::span<const double> ground,
-                                           std::vector<std::vector<double>>* variances = nullptr,
+    /// Doubt is of `only` that unit, of all if there is none.
+    std::vector<std::vector<double>> rawAt(std::span<const Point2>, std::span<const double> ground, Doubt* = nullptr,
                                            std::optional<std::size_t> only = {}) const;
 
 private:
@@ -51,6 +54,18 @@ private:
 std::vector<BaseInputs> baseCandidates(const Model& soFar, const Sequence&, std::size_t unit, const std::vector<Contact>&,
                                        const Interpretation&, const Box2& extent);
 
+/// The usual distance between holes, and what the ground looks like over that.
+struct SiteShape {
+    Box2 extent;
+    double spacing = 1;                        ///< metres: the root of the extent's area for each hole
+    std::shared_ptr<const GroundShape> ground; ///< null if there is no ground
+};
+/// The unit from whose raw base an automatic base of this one may be measured; none if there is none.
+std::optional<std::size_t> youngerOf(const Model& soFar, const Sequence&, std::size_t unit);
+/// What an automatic base is made from; no data if no hole says anything of it.
+AutomaticInputs automaticInputs(const Model& soFar, const Sequence&, std::size_t unit, const std::vector<Contact>&,
+                                const Interpretation&, const SiteShape&);
+
 /// The model at a frame's cell centres, after the rules.
 struct ModelGrid {
     Grid ground;
@@ -62,9 +77,15 @@ struct ModelGrid {
 };
 /// The model on any frame, by its columns; no findings.
 ModelGrid sampleModel(const Model&, const Frame&, const Progress& = {});
-/// One raw base on a frame (before the rules); `from` is what it is measured from (see BaseSurface::evaluate).
-Grid sampleBase(const BaseSurface&, const Grid& from, const Progress& = {});
-/// The lowest of the ground and the raw bases over a unit: its top. A base that is not known leaves it unknown.
+/// Levels that one base is measured from.
+struct ReferenceGrids {
+    const Grid* from = nullptr;    ///< by one method what its values are measured from, of an automatic base its top
+    const Grid* younger = nullptr; ///< of an automatic base: see BaseSurface::younger
+};
+/// One raw base on the frame of what it is measured from (before the rules).
+Grid sampleBase(const BaseSurface&, const ReferenceGrids&, const Progress& = {});
+/// The lowest of the ground and the raw bases over a unit: its top. A base that is not known leaves it unknown; one that is not
+/// made yet, null, is passed over.
 Grid topOf(const Grid& ground, std::span<const std::shared_ptr<const Grid>> younger);
 /// With findings where bases cross, and where least thicknesses and outlines take a unit away.
 ModelGrid stackGrids(const Model&, const Grid& ground, const std::vector<std::shared_ptr<const Grid>>& raw);

@@ -41,6 +41,7 @@ double typicalSpacing(const BaseSurface& base) {
 
 /// The standard deviation where nothing is near, metres.
 double farDeviation(const BaseSurface& base) {
+    if (base.isAutomatic()) return base.automatic->farDeviation();
     const auto& v = base.fit.settings.variogram;
     return v ? std::sqrt(v->at(std::max(v->range, 1.0))) : kNoValue;
 }
@@ -177,18 +178,20 @@ std::vector<MethodResult> compareMethods(const Unit& unit, const BaseSurface& no
     for (const auto method : allMethods()) {
         progress.report(double(out.size()) / double(allMethods().size()), words(method));
         auto as = unit;
-        as.recipe.settings.method = method;
+        setMethod(as.recipe, method);
         // a variogram drawn by hand holds for both krigings
         MethodResult r;
         r.method = method;
         const auto start = std::chrono::steady_clock::now();
         r.base = fitBase(as, {now.in}, progress);
         r.milliseconds = std::chrono::duration<double, std::milli>(std::chrono::steady_clock::now() - start).count();
+        out.push_back(std::move(r));
+    }
+    if (now.isAutomatic()) out.push_back({{}, now, {}, kNoValue, kNoValue, 0, kNoValue});
+    for (auto& r : out)
         for (std::size_t i = 0; i < r.base.leaveOneOut.residuals.size(); ++i)
             if (const double e = r.base.leaveOneOut.residuals[i]; !std::isnan(e) && !(std::abs(e) <= std::abs(r.worst)))
                 r.worst = e, r.worstHole = r.base.in.speakers[i].hole;
-        out.push_back(std::move(r));
-    }
     rank(out);
     return out;
 }

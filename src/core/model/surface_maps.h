@@ -39,16 +39,17 @@ Model withBase(Model, std::size_t unit, BaseSurface);
 
 /// One method's word on the same contacts.
 struct MethodResult {
-    Method method = Method::Kriging;
+    BaseMethod method;
     BaseSurface base;
     std::string worstHole; ///< of the leave-one-out errors; empty if there is none
     double worst = kNoValue, milliseconds = 0;
     int rankedOn = 0;            ///< holes at which every method that is ranked gives a value
     double rankError = kNoValue; ///< root-mean-square leave-one-out error at those, metres; none: it is not ranked
 };
-/// The unit's base by every method, all else in its recipe as it is, the simplest method first. Bases are made from the same
-/// reference, that of `now`. They are ranked at the same holes: those at which all of them give a value. A method that gives
-/// one at fewer than half of the contacts is not ranked, and does not narrow the comparison of the others.
+/// The unit's base by every method, all else in its recipe as it is, the simplest method first, the automatic one last if `now`
+/// is. Bases are made from the same reference, that of `now`. They are ranked at the same holes: those at which all of them give
+/// a value. A method that gives one at fewer than half of the contacts is not ranked, and does not narrow the comparison of the
+/// others.
 std::vector<MethodResult> compareMethods(const Unit&, const BaseSurface& now, const Progress& = {});
 /// Index of the smallest rankError; of those within kTie of it the simplest. None if no method has one.
 std::optional<std::size_t> bestOf(const std::vector<MethodResult>&);

@@ -34,21 +34,26 @@ private:
             const auto& sequence = *m_making.project.sequence;
             const auto other = base->measuredFromBase() ? sequence.index(base->in.against) : std::nullopt;
             const auto& from = other ? m_grids[*other] : m_ground;
-            return sample(u, {base, from}, [&] { return *from; });
+            return sample(u, {base, from}, [&] { return sampleBase(*base, {from.get(), nullptr}, m_making.progress); });
         }
         const std::span younger(m_grids.data(), u);
         ProductKey key{base, m_ground};
         key.insert(key.end(), younger.begin(), younger.end());
-        return sample(u, std::move(key), [&] { return topOf(*m_ground, younger); });
+        const auto* against = base->younger ? m_grids[*base->younger].get() : nullptr;
+        if (base->younger) key.push_back(m_grids[*base->younger]);
+        return sample(u, std::move(key), [&] {
+            const auto top = topOf(*m_ground, younger);
+            return sampleBase(*base, {&top, against}, m_making.progress);
+        });
     }
 
-    template <typename From>
-    std::shared_ptr<const Grid> sample(std::size_t u, ProductKey key, const From& from) {
+    template <typename Sampled>
+    std::shared_ptr<const Grid> sample(std::size_t u, ProductKey key, const Sampled& sampled) {
         return m_making.cache.get(
             "raw grid of " + m_making.project.sequence->units[u].code, std::move(key),
             [&] {
                 ++m_sampled;
-                return sampleBase(*m_model.bases[u], from(), m_making.progress);
+                return sampled();
             },
             [](const Grid& g) { return bytesOf(g); });
     }

@@ -3,6 +3,8 @@
 #include "products/log_products.h"
 #include "products/terrain_product.h"
 
+#include <set>
+
 namespace fox {
 
 namespace {
@@ -17,13 +19,32 @@ Unit baseKey(const Unit& u) {
 
 /// Kriging and thin plates of all points keep the factorised matrix of their equations.
 std::size_t bytesOf(const BaseSurface& base) {
+    if (base.automatic) return sizeof(base) + base.automatic->bytes();
     const auto data = base.fit.data.size(), bounds = base.fit.bounds.size();
     const auto equations = data <= std::size_t(kMostAtOnce) ? data + base.fit.active.size() : 0;
     return sizeof(base) + (data + bounds) * 200 + equations * equations * sizeof(double);
 }
 
+/// Holes are counted by their places.
+SiteShape siteShape(const Making& making, const std::shared_ptr<const Terrain>& terrain,
+                    const std::vector<std::shared_ptr<const std::vector<Contact>>>& contacts) {
+    SiteShape site;
+    if (const auto frame = frameOf(making.project)) site.extent = frame->box();
+    std::set<std::string> holes;
+    for (const auto& unit : contacts)
+        for (const auto& c : *unit) holes.insert(c.source());
+    if (!site.extent.empty() && !holes.empty())
+        site.spacing = std::max(1.0, std::sqrt(site.extent.width() * site.extent.height() / double(holes.size())));
+    if (!terrain->empty())
+        site.ground = making.cache.get(
+            "shape of the ground", {terrain, KeyPart::value(site.extent), KeyPart::value(site.spacing)},
+            [&] { return GroundShape(*terrain, site.extent, site.spacing); },
+            [](const GroundShape&) { return std::size_t(7 * GroundShape::kCells * GroundShape::kCells) * sizeof(double); });
+    return site;
+}
+
 std::shared_ptr<const BaseSurface> baseOf(const Making& making, const Model& soFar, std::size_t u,
-                                          const std::vector<Contact>& shown) {
+                                          const std::vector<Contact>& shown, const SiteShape& site) {
     const auto& p = making.project;
     const auto& unit = p.sequence->units[u];
     const auto kind = "base of " + unit.code;
@@ -34,8 +55,14 @@ std::shared_ptr<const BaseSurface> baseOf(const Making& making, const Model& soF
             kind, {key, KeyPart::value(fixed->second), KeyPart::value(shown)},
             [&] { return fixedBase(baseKey(unit), std::make_shared<const FixedBase>(fixed->second), shown); }, bytes);
     }
-    const auto frame = frameOf(p);
-    const auto inputs = baseCandidates(soFar, *p.sequence, u, shown, *p.interpretation, frame ? frame->box() : Box2{});
+    const auto inputs = baseCandidates(soFar, *p.sequence, u, shown, *p.interpretation, site.extent);
+    if (unit.recipe.automatic) {
+        const auto data = automaticInputs(soFar, *p.sequence, u, shown, *p.interpretation, site);
+        const auto younger = youngerOf(soFar, *p.sequence, u);
+        return making.cache.get(
+            kind, {key, KeyPart::value(inputs), KeyPart::value(data), KeyPart::value(younger)},
+            [&] { return fitAutomaticBase(baseKey(unit), data, younger, inputs, making.progress); }, bytes);
+    }
     return making.cache.get(
         kind, {key, KeyPart::value(inputs)}, [&] { return fitBase(baseKey(unit), inputs, making.progress); }, bytes);
 }
@@ -49,12 +76,13 @@ std::shared_ptr<const Model> modelProduct(const Making& making) {
         const auto all = rawContacts(making);
         Model model{p.sequence, terrain, std::vector<std::shared_ptr<const BaseSurface>>(all.size()), workingOrder(*p.sequence)};
         ProductKey key{p.sequence, terrain};
+        const auto site = siteShape(making, terrain, all);
         for (std::size_t done = 0; done < all.size(); ++done) {
             const auto u = model.order.units[done];
             const auto& unit = p.sequence->units[u];
             making.progress.report(0.1 + 0.4 * double(done) / double(all.size()),
-                                   fmt::format("Base of {}, {}", unit.name, words(unit.recipe.settings.method)));
-            model.bases[u] = baseOf(making, model, u, *all[u]);
+                                   fmt::format("Base of {}, {}", unit.name, methodInWords(methodOf(unit.recipe))));
+            model.bases[u] = baseOf(making, model, u, *all[u], site);
         }
         for (const auto& b : model.bases) key.push_back(b);
         return making.cache.get(

@@ -57,10 +57,12 @@ Edited setUnitHatch(const Project& project, const std::string& unitCode, const s
     return withSequence(project, std::move(sequence), fmt::format("Sign of {}", unitCode));
 }
 
-Edited setMethod(const Project& project, const std::string& unitCode, Method method) {
+Edited setMethod(const Project& project, const std::string& unitCode, BaseMethod method) {
     auto sequence = *project.sequence;
-    unitNamed(sequence, unitCode).recipe.settings.method = method;
-    return withSequence(project, std::move(sequence), fmt::format("Base of {} by {}", unitCode, words(method)));
+    setMethod(unitNamed(sequence, unitCode).recipe, method);
+    return withSequence(project, std::move(sequence),
+                        method ? fmt::format("Base of {} by {}", unitCode, words(*method))
+                               : fmt::format("Base of {}: automatic", unitCode));
 }
 
 Edited setBaseRule(const Project& project, const std::string& unitCode, BaseRule rule) {

@@ -39,7 +39,7 @@ Edited setUnitHeading(const Project&, const std::string& heading);
 Edited setUnitName(const Project&, const std::string& unitCode, const std::string& name);
 Edited setUnitColour(const Project&, const std::string& unitCode, const std::string& colour);
 Edited setUnitHatch(const Project&, const std::string& unitCode, const std::string& ground);
-Edited setMethod(const Project&, const std::string& unitCode, Method);
+Edited setMethod(const Project&, const std::string& unitCode, BaseMethod);
 Edited setBaseRule(const Project&, const std::string& unitCode, BaseRule);
 Edited setReference(const Project&, const std::string& unitCode, std::optional<BaseReference>);
 /// Places keep their numbers: for a system that was named wrongly; see moveToSystem. Empty takes the system away.

@@ -36,7 +36,7 @@ Finding findingOf(const json& j) {
 
 json toJson(const SurfaceRecipe& r) {
     const auto& s = r.settings;
-    json j{{"method", name(s.method)}, {"power", s.power}, {"neighbours", s.neighbours}};
+    json j{{"method", methodName(methodOf(r))}, {"power", s.power}, {"neighbours", s.neighbours}};
     if (s.radius) j["radius"] = *s.radius;
     if (s.reach) j["reach"] = *s.reach;
     if (s.carriedOn) j["carried_on"] = true;
@@ -57,11 +57,11 @@ json toJson(const SurfaceRecipe& r) {
 SurfaceRecipe recipeOf(const json& j, SurfaceRecipe recipe) {
     auto& s = recipe.settings;
     if (j.contains("method")) {
-        const auto method = methodNamed(j["method"].get<std::string>());
+        const auto method = baseMethodNamed(j["method"].get<std::string>());
         if (!method)
-            throw UsageError(fmt::format("\"{}\" is not a method of this version; there are {}.", j["method"].get<std::string>(),
-                                         methodNames()));
-        s.method = *method;
+            throw UsageError(fmt::format("\"{}\" is not a method of this version; there are automatic, {}.",
+                                         j["method"].get<std::string>(), methodNames()));
+        setMethod(recipe, *method);
     }
     s.power = j.value("power", s.power);
     s.neighbours = j.value("neighbours", s.neighbours);

@@ -13,12 +13,6 @@ void checkUnit(const Project& project, const std::string& code) {
     if (!project.sequence->index(code)) throw Error(fmt::format("There is no unit {} in the sequence.", code));
 }
 
-Edited withOwn(const Project& project, Interpretation own, std::string label) {
-    Edited e{project, std::move(label)};
-    e.project.interpretation = part(std::move(own));
-    return e;
-}
-
 std::vector<UnitFault>::iterator faultNamed(Interpretation& own, const std::string& name) {
     const auto at = std::ranges::find_if(own.faults, [&](const UnitFault& f) { return f.fault.name == name; });
     if (at == own.faults.end()) throw Error(fmt::format("There is no fault {}.", name));

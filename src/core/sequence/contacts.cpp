@@ -77,8 +77,6 @@ std::vector<std::size_t> candidates(const std::string& logged, const Sequence& s
     return out;
 }
 
-constexpr double kTouch = 0.005; // metres; depths are logged to the centimetre
-
 struct Unread {
     int intervals = 0;
     const Hole* firstHole = nullptr;

@@ -23,9 +23,10 @@ struct Contact {
     bool byHand = false;                         ///< the geologist said so, see ContactChoice
     /// Of TooShort: the unit in which the hole stops, by its place in the sequence.
     std::size_t endsIn = 0;
-    std::string file = {}; ///< of a contact point, see ContactSource
-    int line = 0;          ///< in that file
-    int trace = -1;        ///< of a contact point, see ContactPoint
+    bool atSurface = false; ///< of Absent: the log begins here at the surface, so that the ground itself is the bound
+    std::string file = {};  ///< of a contact point, see ContactSource
+    int line = 0;           ///< in that file
+    int trace = -1;         ///< of a contact point, see ContactPoint
     bool operator==(const Contact&) const = default;
     /// Who says so: "BH01", or "tops.csv, line 12".
     std::string source() const;
@@ -33,6 +34,9 @@ struct Contact {
     /// It is joined to the contact before it by a line.
     bool follows(const Contact& before) const { return trace >= 0 && trace == before.trace && file == before.file; }
 };
+
+/// Metres: depths that differ by less are one. They are logged to the centimetre.
+inline constexpr double kTouch = 0.005;
 
 /// A logged interval with the unit that it is understood to be.
 struct InterpretedInterval {

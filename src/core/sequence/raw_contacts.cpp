@@ -14,8 +14,6 @@ namespace fox {
 
 namespace {
 
-constexpr double kTouch = 0.005; // metres; depths are logged to the centimetre
-
 class RawReading {
 public:
     RawReading(const InterpretedLogs& logs, const Sequence& sequence, const Interpretation& own,
@@ -37,8 +35,10 @@ public:
         for (const auto& i : hole.intervals)
             if (!i.returned) log.push_back(i);
         if (log.empty()) return;
-        for (std::size_t u = 0; u < log.front().unit && u < m_out.size(); ++u)
+        for (std::size_t u = 0; u < log.front().unit && u < m_out.size(); ++u) {
             say(u, ContactKind::Absent, path.at(log.front().top));
+            m_out[u].back().atSurface = log.front().top.metres < kTouch;
+        }
         for (std::size_t i = 0; i + 1 < log.size(); ++i) {
             if (log[i + 1].unit <= log[i].unit) continue; // the same unit goes on behind a gap
             if (log[i + 1].top.metres - log[i].base.metres > kTouch)

@@ -22,6 +22,28 @@ constexpr ReferenceNames kReferences[] = {{BaseReference::Level, "level", "level
 const char* name(BaseReference r) { return kReferences[std::size_t(r)].name; }
 const char* words(BaseReference r) { return kReferences[std::size_t(r)].words; }
 
+namespace {
+constexpr const char* kAutomatic = "automatic";
+}
+
+std::vector<BaseMethod> baseMethods() {
+    std::vector<BaseMethod> out{std::nullopt};
+    out.insert(out.end(), allMethods().begin(), allMethods().end());
+    return out;
+}
+BaseMethod methodOf(const SurfaceRecipe& r) { return r.automatic ? std::nullopt : BaseMethod(r.settings.method); }
+void setMethod(SurfaceRecipe& r, BaseMethod method) {
+    r.automatic = !method;
+    if (method) r.settings.method = *method;
+}
+const char* methodName(BaseMethod m) { return m ? name(*m) : kAutomatic; }
+const char* methodInWords(BaseMethod m) { return m ? words(*m) : "Automatic"; }
+std::optional<BaseMethod> baseMethodNamed(std::string_view text) {
+    if (text == kAutomatic) return BaseMethod();
+    const auto method = methodNamed(text);
+    return method ? std::optional<BaseMethod>(method) : std::nullopt;
+}
+
 std::optional<BaseReference> baseReferenceNamed(std::string_view wanted) {
     for (const auto& r : kReferences)
         if (r.name == wanted) return r.reference;
@@ -114,6 +136,7 @@ Sequence proposeSequence(const Holes& holes, const std::map<std::string, std::st
         const auto named = codeNames.find(code);
         const auto& material = materials[code];
         Unit unit;
+        unit.recipe.automatic = true;
         unit.code = code;
         if (named != codeNames.end())
             unit.name = named->second;

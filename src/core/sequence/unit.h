@@ -33,7 +33,9 @@ struct Tilt {
 
 /// How a base surface is made. Unset parts are chosen from the data, and the choice is shown.
 struct SurfaceRecipe {
-    SurfaceSettings settings;
+    bool automatic = false;   ///< an average over ways to think of it, see AutomaticBase; `settings` then count for nothing but
+                              ///< the anisotropy
+    SurfaceSettings settings; ///< of one method
     std::optional<BaseReference> reference;
     /// Of Thickness: the unit whose base it is measured from, younger or older. Empty: the unit's own top; then it is a
     /// thickness of the unit itself, and where that is not above 0 the unit is not there.
@@ -43,6 +45,15 @@ struct SurfaceRecipe {
     std::optional<Frame> grid; ///< extent and cell size in which it is mapped and handed on; none: the site's
     bool operator==(const SurfaceRecipe&) const = default;
 };
+
+/// How a base is made: by one method, or none for the automatic average.
+using BaseMethod = std::optional<Method>;
+std::vector<BaseMethod> baseMethods(); ///< the automatic one, then the others, the simplest first
+BaseMethod methodOf(const SurfaceRecipe&);
+void setMethod(SurfaceRecipe&, BaseMethod);
+const char* methodName(BaseMethod);                          ///< for files: "automatic", or the method's
+const char* methodInWords(BaseMethod);                       ///< "Automatic", "Ordinary kriging"
+std::optional<BaseMethod> baseMethodNamed(std::string_view); ///< none for no such name
 
 /// How a base is kept apart from others where they would cross. Without one it is cut off at what lies over it: the younger
 /// wins. (For the older to win, the younger one's base laps.)

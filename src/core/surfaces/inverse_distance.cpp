@@ -5,17 +5,11 @@ namespace fox::detail {
 
 namespace {
 
-std::vector<Point2> plan(const std::vector<Point3>& points) {
-    std::vector<Point2> out;
-    for (const auto& p : points) out.push_back(p.plan());
-    return out;
-}
-
 /// Shepard's method (1968): the mean weighted by distance to the power -p.
 class InverseDistance : public Interpolator {
 public:
     InverseDistance(std::vector<Point3> points, const SurfaceSettings& settings)
-        : m_points(std::move(points)), m_settings(settings), m_near(plan(m_points)) {}
+        : m_points(std::move(points)), m_settings(settings), m_near(planOf(m_points)) {}
 
     void evaluate(std::span<const Point2> places, std::span<double> values, std::span<double>) const override {
         for (std::size_t i = 0; i < places.size(); ++i) values[i] = estimate(places[i], m_points.size());
@@ -65,7 +59,7 @@ private:
 class Nearest : public Interpolator {
 public:
     Nearest(std::vector<Point3> points, const SurfaceSettings& settings)
-        : m_points(std::move(points)), m_radius(settings.radius), m_near(plan(m_points)) {}
+        : m_points(std::move(points)), m_radius(settings.radius), m_near(planOf(m_points)) {}
     void evaluate(std::span<const Point2> places, std::span<double> values, std::span<double>) const override {
         for (std::size_t i = 0; i < places.size(); ++i) values[i] = nearest(places[i], m_points.size());
     }

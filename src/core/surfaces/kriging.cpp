@@ -8,12 +8,6 @@ namespace {
 
 using Eigen::VectorXd;
 
-std::vector<Point2> plan(const std::vector<Point3>& points) {
-    std::vector<Point2> out;
-    for (const auto& p : points) out.push_back(p.plan());
-    return out;
-}
-
 VectorXd levels(const std::vector<Point3>& points) {
     VectorXd z(Eigen::Index(points.size()));
     for (std::size_t i = 0; i < points.size(); ++i) z[Eigen::Index(i)] = points[i].z;
@@ -29,7 +23,7 @@ std::optional<Variogram> variogramOf(const SurfaceSettings& settings) {
 class KrigingOfAll : public Interpolator {
 public:
     KrigingOfAll(const std::vector<Point3>& points, const SurfaceSettings& settings)
-        : m_system(plan(points), levels(points), variogramOf(settings), driftOf(settings.method)),
+        : m_system(planOf(points), levels(points), variogramOf(settings), driftOf(settings.method)),
           m_variance(hasVariogram(settings.method)) {}
     bool hasVariance() const override { return m_variance; }
     void evaluate(std::span<const Point2> places, std::span<double> values, std::span<double> variances) const override {
@@ -46,7 +40,7 @@ private:
 class KrigingOfNeighbours : public Interpolator {
 public:
     KrigingOfNeighbours(std::vector<Point3> points, const SurfaceSettings& settings)
-        : m_points(std::move(points)), m_settings(settings), m_near(plan(m_points)) {}
+        : m_points(std::move(points)), m_settings(settings), m_near(planOf(m_points)) {}
     bool hasVariance() const override { return hasVariogram(m_settings.method); }
     void evaluate(std::span<const Point2> places, std::span<double> values, std::span<double> variances) const override {
         for (std::size_t i = 0; i < places.size(); ++i) {

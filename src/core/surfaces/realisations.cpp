@@ -3,6 +3,7 @@
 #include "base/errors.h"
 #include "surfaces/kriging_system.h"
 #include "surfaces/outer_surface.h"
+#include "surfaces/truncated_normal.h"
 
 #include <numbers>
 #include <random>
@@ -21,7 +22,7 @@ using Eigen::Index;
 using Eigen::MatrixXd;
 using Eigen::VectorXd;
 
-using Random = std::mt19937_64;
+using detail::Random;
 
 /// Waves whose sum with normal amplitudes has the variogram's covariance.
 class Waves {
@@ -87,49 +88,6 @@ private:
     Eigen::Array<double, kWaves, 1> m_x, m_y, m_size;
 };
 
-// Draws of a truncated normal variable. Each way is taken only where it is accepted often; should one still not be within
-// kTries, which numbers that are not finite would do, the nearest value that may be is taken.
-constexpr int kTries = 100'000;
-
-/// A normal variable given that it is above `low` (Robert 1995 in the tail).
-double normalAbove(double low, Random& random) {
-    std::normal_distribution<double> normal;
-    constexpr double kFar = 1e6; // deviations: what is drawn lies within 1/kFar of it
-    if (!(low < kFar)) return low;
-    if (low < 0.5)
-        for (int i = 0; i < kTries; ++i)
-            if (const double x = normal(random); x >= low) return x;
-    std::uniform_real_distribution<double> uniform;
-    const double rate = (low + std::sqrt(low * low + 4)) / 2;
-    for (int i = 0; i < kTries; ++i) {
-        const double x = low - std::log(1 - uniform(random)) / rate;
-        if (uniform(random) <= std::exp(-(x - rate) * (x - rate) / 2)) return x;
-    }
-    return low;
-}
-
-/// A normal variable given that it lies between two values, either of which may be infinite.
-double normalBetween(double low, double high, Random& random) {
-    if (!(low < high)) return low == high || !std::isfinite(high) ? low : (low + high) / 2; // bounds that cross
-    if (std::isinf(high)) return std::isinf(low) ? std::normal_distribution<double>()(random) : normalAbove(low, random);
-    if (std::isinf(low)) return -normalAbove(-high, random);
-    if (high - low > 2 && low < 1 && high > -1)
-        for (int i = 0; i < kTries; ++i)
-            if (const double x = std::normal_distribution<double>()(random); x >= low && x <= high) return x;
-    if (high <= 0) return -normalBetween(-high, -low, random);
-    if (low > 0 && (high - low) * low > 1) // over half of the tail lies below `high`
-        for (int i = 0; i < kTries; ++i)
-            if (const double x = normalAbove(low, random); x <= high) return x;
-    // evenly between them, kept as often as the density is near its highest there
-    std::uniform_real_distribution<double> uniform;
-    const double likeliest = std::clamp(0.0, low, high);
-    for (int i = 0; i < kTries; ++i) {
-        const double x = low + (high - low) * uniform(random);
-        if (uniform(random) <= std::exp((likeliest * likeliest - x * x) / 2)) return x;
-    }
-    return likeliest;
-}
-
 /// What bounds at one place leave.
 struct Limits {
     Point2 place;
@@ -169,7 +127,7 @@ MatrixXd drawsWithin(std::span<const Limits> limits, const VectorXd& means, Matr
             const double away = precision.row(i).dot(value - means) - precision(i, i) * (value[i] - means[i]);
             const double mean = means[i] - away / precision(i, i);
             const auto& l = limits[std::size_t(i)];
-            value[i] = mean + deviation * normalBetween((l.low - mean) / deviation, (l.high - mean) / deviation, random);
+            value[i] = mean + deviation * detail::normalBetween((l.low - mean) / deviation, (l.high - mean) / deviation, random);
         }
         if (sweep >= 0 && sweep % kApart == 0) out.col(sweep / kApart) = value;
     }
