@@ -173,6 +173,32 @@ TEST_CASE("All methods stand side by side, and one is taken", "[app][surface]") 
     waitFor("the table to follow", [&] { return table->item(int(Method::Linear), 0)->text().contains("in use"); });
 }
 
+TEST_CASE("The automatic base is chosen by a key, says what it averages, and stands among the methods", "[app][surface]") {
+    DemoWindow window("model");
+    auto* sheet = openSheet(window, "RG", SurfaceSheet::Page::Settings);
+    auto* method = child<QComboBox>(sheet, "surfaceMethod");
+    REQUIRE(method->currentText() == "Thin plate");
+    method->setFocus();
+    QTest::keyClick(method, Qt::Key_Home);
+    window.settle();
+    CHECK(recipeIn(window, "RG").automatic);
+    CHECK(lastEdit(window) == "Base of RG: method");
+    REQUIRE(baseOf(window, "RG").isAutomatic());
+    CHECK(child<QLabel>(sheet, "surfaceWords")->text().contains("An average of:"));
+    CHECK_FALSE(child<VariogramChart>(sheet, "variogramChart")->isVisible());
+    CHECK(window.made({ProductKind::Audit})->audit->worstDifference < 0.01);
+    picture(sheet, "surface_automatic");
+    window->surfaces()->openSheet(int(SurfaceSheet::Page::Methods));
+    auto* table = child<QTableWidget>(sheet, "methodTable");
+    const int last = int(allMethods().size());
+    waitFor("the comparison", [&] { return table->rowCount() == last + 1; });
+    CHECK(table->item(last, 0)->text().startsWith("Automatic · in use"));
+    window->session().undo();
+    window.settle();
+    CHECK_FALSE(baseOf(window, "RG").isAutomatic());
+    CHECK(recipeIn(window, "RG").settings.method == Method::ThinPlate);
+}
+
 TEST_CASE("What a hole says can be set by hand", "[app][surface]") {
     DemoWindow window("model");
     auto* sheet = openSheet(window, "TL", SurfaceSheet::Page::Holes);

@@ -35,6 +35,7 @@ public:
         scroll->setFrameShape(QFrame::NoFrame);
         scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
         scroll->setMinimumWidth(390);
+        m_words->setObjectName("surfaceWords");
         m_words->setWordWrap(true);
         auto* right = new QVBoxLayout;
         right->addWidget(m_map, 3);
