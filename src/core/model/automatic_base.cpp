@@ -202,7 +202,8 @@ struct AutomaticBase::Fitted {
     void average(std::vector<std::optional<Concept>>& tried) {
         for (auto& c : tried)
             if (c) concepts.push_back(std::move(*c));
-        if (concepts.empty()) throw Error("This base can't be made: what it would be measured from has no level at its contacts.");
+        if (concepts.empty())
+            throw Error("This base can't be made: what it would be measured from has no level at its contacts.");
         const auto weigh = [&] {
             const double best = std::ranges::max_element(concepts, {}, &Concept::score)->score;
             double sum = 0;
