@@ -2,6 +2,7 @@
 #include "bench.h"
 #include "handover/build_file.h"
 #include "model/solids.h"
+#include "model/unit_top.h"
 #include "products/products.h"
 #include "project/hole_edits.h"
 #include "project/sequence_edits.h"
@@ -37,7 +38,8 @@ double surfacesAlone(const ProductSet& set) {
         for (const auto u : set.model->order.units) {
             const auto& made = *set.model->bases[u];
             const auto base = fitBase(units[u], {made.in});
-            const auto from = made.measuredFromTop() ? topOf(*set.ground, std::span(raw.data(), u)) : *set.ground;
+            const auto from =
+                made.measuredFromTop() ? topOf(*set.project.sequence, *set.ground, std::span(raw.data(), u)) : *set.ground;
             raw[u] = std::make_shared<const Grid>(sampleBase(base, {&from, nullptr}));
         }
     });

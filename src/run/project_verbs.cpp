@@ -35,6 +35,9 @@ json columnJson(const ProductSet& set, Point2 p) {
     const auto c = set.model->columnAt(p, true);
     out["ground"] = number(c.ground);
     if (std::isnan(c.ground)) return out;
+    // of presence; a method without a variance has none, and the oldest unit is below all others
+    for (std::size_t u = 0; u < set.project.sequence->units.size(); ++u)
+        out["probabilities"][set.project.sequence->units[u].code] = u < c.bases.size() ? number(c.chances[u]) : json(1);
     for (std::size_t u = 0; u <= c.bases.size() && u < set.project.sequence->units.size(); ++u) {
         const double base = u < c.bases.size() ? c.bases[u] : kNoValue;
         const double thickness = c.top(u) - base;

@@ -171,7 +171,7 @@ TEST_CASE("column gives the same places as section and the model's own order", "
     const auto j =
         call("column " + demoProject() + " --at 480660,6120425 --at 480500,6120300 --at 470000,6120000 --json").parsed();
     REQUIRE(j.size() == 3);
-    CHECK(keys(j[0]) == std::set<std::string>{"easting", "northing", "ground", "units"});
+    CHECK(keys(j[0]) == std::set<std::string>{"easting", "northing", "ground", "units", "probabilities"});
     double before = j[0]["ground"];
     for (const auto& u : j[0]["units"]) {
         CHECK(keys(u) == std::set<std::string>{"code", "top", "base", "thickness", "sd"});
@@ -193,6 +193,15 @@ TEST_CASE("column gives the same places as section and the model's own order", "
     const TemporaryFolder folder;
     const auto file = folder.write("q.csv", "northing,easting\n6120425,480660\n").string();
     CHECK(call("column " + demoProject() + " --at-file " + file + " --json").parsed()[0]["units"] == j[0]["units"]);
+    const auto& present = j[0]["probabilities"];
+    CHECK(present.size() == 10); // every unit, present or not
+    for (const auto& [code, p] : present.items()) {
+        CAPTURE(code);
+        CHECK((p.is_null() || (p.get<double>() >= 0 && p.get<double>() <= 1))); // null: made by a method without a variance
+    }
+    CHECK(present["MS"] == 1);
+    CHECK(present["TL"].get<double>() > 0.9);
+    CHECK_FALSE(j[2].contains("probabilities")); // outside the site
 }
 
 TEST_CASE("audit and volumes have the contract's keys and agree with the core", "[run]") {
@@ -418,7 +427,10 @@ TEST_CASE("A build of holes alone chooses all the rest, and says so", "[run]") {
         CAPTURE(key);
         CHECK(chosen.contains(key));
     }
-    CHECK(chosen["surfaces"]["RG"]["method"] == "kriging");
+    CHECK(chosen["surfaces"]["RG"]["method"] == "automatic");
+    double weights = 0;
+    for (const auto& part : chosen["surfaces"]["RG"]["average"]) weights += part["weight"].get<double>();
+    CHECK(weights == Approx(1));
     CHECK(call("volumes " + (folder / "p.gpkg").string() + " --json").parsed()["area"].get<double>() > 1e5);
     const auto files =
         call("export " + (folder / "p.gpkg").string() + " --what ground --as landxml --json --dir " + (folder / "out").string())

@@ -1,4 +1,5 @@
 #include "model/model.h"
+#include "model/unit_top.h"
 
 namespace fox {
 
@@ -29,11 +30,9 @@ MeasuredFrom measuredFrom(const Model& soFar, const Sequence& sequence, std::siz
     };
     if (soFar.order.topKnown[unit])
         from.top = [&soFar, unit](Point2 p) {
-            double top = soFar.terrain->levelAt(p).value_or(kNoValue);
-            const auto all = soFar.rawAt(std::span(&p, 1), std::span(&top, 1));
-            for (std::size_t u = 0; u < unit; ++u)
-                top = std::isnan(top) || std::isnan(all[u][0]) ? kNoValue : std::min(top, all[u][0]);
-            return top;
+            const double ground = soFar.terrain->levelAt(p).value_or(kNoValue);
+            const auto all = soFar.rawAt(std::span(&p, 1), std::span(&ground, 1));
+            return UnitTop(*soFar.sequence, unit).at(ground, [&](std::size_t u) { return std::optional(all[u][0]); });
         };
     if (const auto other = sequence.index(sequence.units[unit].recipe.against); other && *other + 1 < sequence.units.size()) {
         from.against = [raw, other = *other](Point2 p) { return raw(p, other).second; };
@@ -151,11 +150,11 @@ AutomaticInputs automaticInputs(const Model& soFar, const Sequence& sequence, st
     for (const auto& d : in.data) places.push_back(d.place), ground.push_back(groundAt(d.place));
     const auto raw = soFar.rawAt(places, ground);
     const auto younger = youngerOf(soFar, sequence, u);
+    UnitTop top(sequence, u);
     for (std::size_t i = 0; i < in.data.size(); ++i) {
         auto& d = in.data[i];
-        d.ground = d.top = ground[i];
-        for (std::size_t k = 0; k < u; ++k)
-            if (soFar.bases[k] && !std::isnan(d.top)) d.top = std::isnan(raw[k][i]) ? kNoValue : std::min(d.top, raw[k][i]);
+        d.ground = ground[i];
+        d.top = top.at(ground[i], [&](std::size_t k) { return soFar.bases[k] ? std::optional(raw[k][i]) : std::nullopt; });
         if (younger) d.younger = raw[*younger][i];
     }
     in.concepts =

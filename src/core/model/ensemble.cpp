@@ -1,6 +1,7 @@
 #include "model/ensemble.h"
 
 #include "base/parallel.h"
+#include "model/unit_top.h"
 
 #include <fmt/format.h>
 
@@ -124,10 +125,11 @@ public:
             const auto& base = *m_model.bases[u];
             const auto other = base.measuredFromBase() ? m_model.sequence->index(base.in.against) : std::nullopt;
             auto from = other ? bases[*other] : repeated;
-            if (base.measuredFromTop())
-                for (std::size_t younger = 0; younger < u; ++younger)
-                    for (std::size_t k = 0; made[younger] && k < n; ++k)
-                        if (!std::isnan(from[k]) && !(from[k] < bases[younger][k])) from[k] = bases[younger][k];
+            UnitTop top(*m_model.sequence, u);
+            for (std::size_t k = 0; base.measuredFromTop() && k < n; ++k)
+                from[k] = top.at(repeated[k], [&](std::size_t younger) {
+                    return made[younger] ? std::optional(bases[younger][k]) : std::nullopt;
+                });
             made[u] = true;
             m_bases[u]->evaluate(
                 places,

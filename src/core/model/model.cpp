@@ -1,6 +1,7 @@
 #include "model/model.h"
 
 #include "base/parallel.h"
+#include "model/unit_top.h"
 
 #include <fmt/format.h>
 
@@ -60,10 +61,10 @@ std::vector<std::vector<double>> Model::rawAt(std::span<const Point2> places, st
         const auto other = base.measuredFromBase() ? sequence->index(base.in.against) : std::nullopt;
         std::size_t doubtful = bases.size(); // the base whose doubt this one shares
         if (base.measuredFromTop()) {
-            top.assign(ground.begin(), ground.end());
-            for (std::size_t younger = 0; younger < u; ++younger)
-                for (std::size_t i = 0; made[younger] && i < top.size(); ++i) // an unknown one leaves the top unknown
-                    if (!std::isnan(top[i]) && !(top[i] < raw[younger][i])) top[i] = raw[younger][i];
+            top.resize(places.size());
+            UnitTop over(*sequence, u);
+            for (std::size_t i = 0; i < top.size(); ++i)
+                top[i] = over.at(ground[i], [&](std::size_t k) { return made[k] ? std::optional(raw[k][i]) : std::nullopt; });
             from.from = from.top = top;
             if (base.younger) from.younger = raw[*base.younger];
         } else if (other) {
@@ -171,12 +172,13 @@ ModelGrid sampleModel(const Model& model, const Frame& frame, const Progress& pr
     return out;
 }
 
-Grid topOf(const Grid& ground, std::span<const std::shared_ptr<const Grid>> younger) {
-    Grid top = ground;
-    for (const auto& base : younger)
-        for (std::size_t i = 0; base && i < top.values.size(); ++i)
-            if (!std::isnan(top.values[i]) && !(top.values[i] < base->values[i])) top.values[i] = base->values[i];
-    return top;
+Grid topOf(const Sequence& sequence, const Grid& ground, std::span<const std::shared_ptr<const Grid>> younger) {
+    Grid out = ground;
+    UnitTop top(sequence, younger.size());
+    for (std::size_t i = 0; i < out.values.size(); ++i)
+        out.values[i] = top.at(ground.values[i],
+                               [&](std::size_t u) { return younger[u] ? std::optional(younger[u]->values[i]) : std::nullopt; });
+    return out;
 }
 
 namespace {

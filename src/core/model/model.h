@@ -84,9 +84,6 @@ struct ReferenceGrids {
 };
 /// One raw base on the frame of what it is measured from (before the rules).
 Grid sampleBase(const BaseSurface&, const ReferenceGrids&, const Progress& = {});
-/// The lowest of the ground and the raw bases over a unit: its top. A base that is not known leaves it unknown; one that is not
-/// made yet, null, is passed over.
-Grid topOf(const Grid& ground, std::span<const std::shared_ptr<const Grid>> younger);
 /// With findings where bases cross, and where least thicknesses and outlines take a unit away.
 ModelGrid stackGrids(const Model&, const Grid& ground, const std::vector<std::shared_ptr<const Grid>>& raw);
 

@@ -1,5 +1,6 @@
 #include "products/grid_products.h"
 
+#include "model/unit_top.h"
 #include "products/model_product.h"
 #include "products/terrain_product.h"
 
@@ -42,7 +43,7 @@ private:
         const auto* against = base->younger ? m_grids[*base->younger].get() : nullptr;
         if (base->younger) key.push_back(m_grids[*base->younger]);
         return sample(u, std::move(key), [&] {
-            const auto top = topOf(*m_ground, younger);
+            const auto top = topOf(*m_making.project.sequence, *m_ground, younger);
             return sampleBase(*base, {&top, against}, m_making.progress);
         });
     }
