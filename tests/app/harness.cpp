@@ -18,7 +18,7 @@ namespace fox::test {
 
 void waitFor(const char* what, const std::function<bool()>& condition) {
     INFO("waiting for " << what);
-    REQUIRE(QTest::qWaitFor(condition, 60000)); // generous: the machine may be busy
+    REQUIRE(QTest::qWaitFor(condition, 240000)); // generous: the machine may be busy
 }
 
 void copyDemoProject(const QString& path) {

@@ -300,6 +300,27 @@ TEST_CASE("Automatic is a method like others to files, edits and the comparison"
     CHECK(all.back().rankedOn > 0);
 }
 
+TEST_CASE("A base of very many contacts is kriged, and said", "[automatic]") {
+    Unit unit;
+    unit.code = "A";
+    unit.recipe.automatic = true;
+    BaseInputs candidate;
+    candidate.points = randomPoints(3, 900, 500);
+    candidate.contacts = candidate.points.size();
+    AutomaticInputs in;
+    in.concepts = {BaseConcept::Level};
+    in.extent = {0, 0, 500, 500}, in.spacing = 20;
+    for (const auto& p : candidate.points) {
+        candidate.speakers.push_back({p.plan(), "h", DataPoint::Kind::Contact});
+        in.data.push_back({p.plan(), p.z, p.z}), in.contacts.push_back(in.data.size() - 1);
+    }
+    const auto many = fitAutomaticBase(unit, in, {}, {candidate});
+    CHECK_FALSE(many.isAutomatic());
+    CHECK(mentions(many.fit.findings, "FC-MANY", "900 positions"));
+    in.data.resize(300), in.contacts.resize(300);
+    CHECK(fitAutomaticBase(unit, in, {}, {candidate}).isAutomatic());
+}
+
 TEST_CASE("A base that holes only limit is told from the limits, and said", "[automatic]") {
     auto p = patchy(12);
     auto holes = *p.holes;

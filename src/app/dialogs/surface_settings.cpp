@@ -54,7 +54,8 @@ protected:
         const auto& recipe = unit().recipe;
         const auto& s = recipe.settings;
         m_method->setCurrentIndex(recipe.automatic ? 0 : 1 + int(s.method));
-        m_from->setItemText(0, tr("chosen: %1").arg(QString::fromUtf8(fox::words(base().reference))));
+        m_from->setItemText(0, base().isAutomatic() ? tr("averaged over all of them")
+                                                    : tr("chosen: %1").arg(QString::fromUtf8(fox::words(base().reference))));
         m_from->setCurrentIndex(recipe.reference ? 1 + int(*recipe.reference) : 0);
         fillAgainst();
         m_planeTyped->setChecked(recipe.tilt.has_value());
@@ -322,6 +323,7 @@ private:
         showRow(m_neighbours, byMethod && !triangles && method != Method::Nearest);
         showRow(m_radius, byMethod && !triangles);
         showRow(m_carried, byMethod && triangles);
+        showRow(m_reach, byMethod);
         showRow(m_azimuth, r.settings.anisotropy.ratio > 1);
         m_variogramBox->setVisible(byMethod && hasVariogram(method));
     }

@@ -329,7 +329,7 @@ json chosenSurfaces(const ProductSet& set) {
     json out = json::object();
     for (std::size_t i = 0; i < set.model->bases.size(); ++i) {
         const auto& b = *set.model->bases[i];
-        json j{{"method", methodName(methodOf(set.project.sequence->units[i].recipe))},
+        json j{{"method", b.isAutomatic() ? methodName({}) : name(b.fit.settings.method)},
                {"from", name(b.reference)},
                {"contacts", b.contacts},
                {"bounds", b.bounds},

@@ -206,6 +206,15 @@ BaseSurface fitAutomaticBase(const Unit& unit, const AutomaticInputs& inputs, st
     kriged.recipe.settings.method = Method::Kriging;
     auto base = fitBase(kriged, candidates, progress.silent());
     if (base.absentEverywhere || inputs.data.empty()) return base;
+    constexpr std::size_t kMost = 800; // all data are taken at once, and the work for each place rises with their square
+    if (inputs.data.size() > kMost) {
+        base.fit.findings.push_back(
+            {Severity::Note, "FC-MANY", "", 0, "", "", "",
+             fmt::format("Base of {}: {} positions have contact data, more than the {} that the automatic "
+                         "average takes; it is made by ordinary kriging.",
+                         unit.code, inputs.data.size(), kMost)});
+        return base;
+    }
     std::erase_if(base.fit.findings, [](const Finding& f) { return f.rule == "FC-NO-BASE"; });
     base.automatic = std::make_shared<const AutomaticBase>(inputs, progress);
     base.younger = younger;

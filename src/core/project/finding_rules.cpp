@@ -59,6 +59,7 @@ const std::vector<FindingRule>& findingRules() {
         {"FC-DEEPER", Sequence, Warning, "a log that goes on below all units"},
         {"FC-CHOICE", Sequence, Warning, "a choice for an interval that the log no longer has"},
         {"FC-READING", Sequence, Warning, "a row of a table of unit assignments that can't be used"},
+        {"FC-MANY", Model, Note, "a base with more contact data than the automatic average takes"},
         {"FC-BOUND", Model, Warning, "a limit that contradicts data or another limit"},
         {"FC-OUTSIDE", Model, Warning, "contacts that lie where what they are measured from has no level"},
         {"FC-FAULT", Model, Warning, "a side of a fault without a hole"},
