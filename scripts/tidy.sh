@@ -1,6 +1,7 @@
 #!/usr/bin/env bash
 # Runs clang-tidy (.clang-tidy) over the sources of the core and the tool: scripts/tidy.sh [--changed]. With --changed over
-# those that the last three commits changed. How each source is compiled is taken from a configuration that builds nothing.
+# those that the last three commits changed. How each source is compiled is taken from a configuration that builds nothing, in
+# which the headers that are compiled once elsewhere stand before each source.
 set -euo pipefail
 cd "$(dirname "$0")/.."
 sources() {
