@@ -330,3 +330,17 @@ TEST_CASE("A base that holes only limit is told from the limits, and said", "[au
     CHECK(mentions(*set->findings, "FC-NO-BASE", "told from"));
     for (const auto& h : *p.holes) CHECK(set->model->columnAt(*h.place()).bases[1] <= 22.01);
 }
+
+TEST_CASE("When a younger base begins to onlap, what was remembered gives the same model as one made anew",
+          "[automatic][products]") {
+    auto p = patchy(20);
+    Products remembering;
+    remembering.of(p);
+    for (const char* code : {"P", "R"}) {
+        p = setBaseRule(p, code, BaseRule::Laps).project;
+        const auto now = remembering.of(p), anew = Products().of(p);
+        CAPTURE(code);
+        for (std::size_t u = 0; u < now->modelGrid->bases.size(); ++u)
+            CHECK(now->modelGrid->bases[u].values == anew->modelGrid->bases[u].values);
+    }
+}

@@ -42,6 +42,9 @@ private:
         key.insert(key.end(), younger.begin(), younger.end());
         const auto* against = base->younger ? m_grids[*base->younger].get() : nullptr;
         if (base->younger) key.push_back(m_grids[*base->younger]);
+        std::vector<BaseRule> rules; // the top is that of the stack: a base that laps is held up
+        for (std::size_t k = 0; k < u; ++k) rules.push_back(m_making.project.sequence->units[k].base);
+        key.push_back(KeyPart::value(std::move(rules)));
         return sample(u, std::move(key), [&] {
             const auto top = topOf(*m_making.project.sequence, *m_ground, younger);
             return sampleBase(*base, {&top, against}, m_making.progress);
