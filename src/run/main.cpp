@@ -41,6 +41,13 @@ void addProjectVerbs(CLI::App& app, Options& w) {
     volumes->add_option("--above-grid", w.aboveGrid, "count what lies above this grid only")->excludes(level);
     volumes->add_option("--realisations", w.realisations, "how many equally likely models give p10, p50 and p90")
         ->check(CLI::Range(2, 10000));
+    auto* drill = verb(app, "drill", "where one more hole would narrow something most", w, fox::run::drill);
+    drill->add_option("--aim", w.aim, "volume:UNIT, base:UNIT or presence:UNIT")->required();
+    drill->add_option("--outline", w.outline, "what counts is inside this area");
+    drill->add_option("--along", w.line, "E,N,E,N[,E,N...]: places along this line; default: all over the extent");
+    drill->add_option("--depth", w.depth, "metres below ground; default: through all units")->check(CLI::PositiveNumber);
+    drill->add_option("--realisations", w.realisations, "how many equally likely models; default 200")
+        ->check(CLI::Range(20, 10000));
     auto* exported = verb(app, "export", "surfaces, sections, the model and holes as files", w, fox::run::exportProject);
     exported->add_option("--what", w.what, fox::run::exportWords())->required();
     exported->add_option("--as", w.as, "kind of file")->required();
@@ -48,7 +55,8 @@ void addProjectVerbs(CLI::App& app, Options& w) {
     auto* mapLevel = exported->add_option("--level", w.level, "metres; of the map: at this level, not at the ground");
     exported->add_option("--depth", w.depth, "metres; of the map: so far below ground")->excludes(mapLevel);
     exported->add_option("--exaggeration", w.exaggeration, "of sections as svg; default 5")->check(CLI::PositiveNumber);
-    for (auto* v : {column, section, audit, volumes, exported}) v->add_option("project", w.file, "PROJECT.gpkg")->required();
+    for (auto* v : {column, section, audit, volumes, drill, exported})
+        v->add_option("project", w.file, "PROJECT.gpkg")->required();
 }
 
 void addSurfaceVerbs(CLI::App& app, Options& w) {

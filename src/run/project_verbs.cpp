@@ -1,7 +1,7 @@
 #include "base/errors.h"
 #include "formats/raster.h"
 #include "handover/build_file.h"
-#include "model/ensemble.h"
+#include "model/where_to_drill.h"
 #include "output.h"
 #include "project/json.h"
 #include "store/store.h"
@@ -39,7 +39,7 @@ json columnJson(const ProductSet& set, Point2 p) {
     for (std::size_t u = 0; u < set.project.sequence->units.size(); ++u)
         out["probabilities"][set.project.sequence->units[u].code] = u < c.bases.size() ? number(c.chances[u]) : json(1);
     for (std::size_t u = 0; u <= c.bases.size() && u < set.project.sequence->units.size(); ++u) {
-        const double base = u < c.bases.size() ? c.bases[u] : kNoValue;
+        const double base = c.base(u);
         const double thickness = c.top(u) - base;
         if (thickness == 0) continue;
         out["units"].push_back({{"code", set.project.sequence->units[u].code},
@@ -195,6 +195,35 @@ void volumes(const Options& options) {
         units.back()["p10"] = number(range.p10), units.back()["p50"] = number(range.p50), units.back()["p90"] = number(range.p90);
     }
     print({{"area", v.area}, {"units", units}}, options.json);
+}
+
+void drill(const Options& options) {
+    const auto colon = options.aim.find(':');
+    const auto kind = drillAimNamed(options.aim.substr(0, colon));
+    if (!kind || colon == options.aim.npos)
+        throw UsageError(fmt::format("\"{}\" is not an aim; give volume:UNIT, base:UNIT or presence:UNIT.", options.aim));
+    Polyline2 line;
+    if (!options.line.empty()) {
+        const auto given = numbers(options.line, "--along", 4, Count::Least);
+        if (given.size() % 2 != 0) throw UsageError("--along needs an easting and a northing for each point.");
+        for (std::size_t i = 0; i < given.size(); i += 2) line.push_back({given[i], given[i + 1]});
+    }
+    const auto set = productsOf(options, {ProductKind::Grids});
+    if (!set->modelGrid) throw Error(fmt::format("{} has no holes or no sequence, so it has no model.", options.file.string()));
+    const auto code = options.aim.substr(colon + 1);
+    const auto unit = set->project.sequence->index(code);
+    if (!unit) throw Error(fmt::format("{} has no unit {}.", options.file.string(), code));
+    DrillAim aim{*kind, *unit, {}};
+    if (!options.outline.empty()) aim.area = outlineArea(readVector(options.outline), options.outline.string());
+    DrillSettings settings;
+    if (options.realisations > 0) settings.ensemble.count = options.realisations;
+    settings.depth = options.depth;
+    const auto& frame = set->modelGrid->ground.frame;
+    const auto places = line.empty() ? drillCandidates(frame.box()) : drillCandidates(line);
+    json out = json::array();
+    for (const auto& p : whereToDrill(*set->model, frame, aim, places, settings))
+        out.push_back({{"easting", p.place.x}, {"northing", p.place.y}, {"gain", p.gain}});
+    print(out, options.json);
 }
 
 } // namespace fox::run

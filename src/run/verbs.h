@@ -20,6 +20,7 @@ struct Options {
     std::filesystem::path aboveGrid;
     int realisations = 0;
     double holesWithin = 25, exaggeration = 5;
+    std::string aim;
 };
 
 void inspect(const Options&);
@@ -30,6 +31,7 @@ void column(const Options&);
 void section(const Options&);
 void audit(const Options&);
 void volumes(const Options&);
+void drill(const Options&);
 void surface(const Options&);
 void terrain(const Options&);
 void volume(const Options&);

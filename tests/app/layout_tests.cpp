@@ -239,7 +239,7 @@ TEST_CASE("Both parts of a code that the proposal splits can be told apart, and 
         return addGuide(e.project, "TL", {{480400, 6120300, 12}});
     });
     window.settle();
-    window->sequence()->openSheet(0);
+    window->sequence()->openSheet();
     auto* sheet = window->sequence()->sheet();
     REQUIRE(sheet);
     waitFor("the proposal", [&] { return sheet->settled(); });

@@ -1,13 +1,18 @@
+#include "dialogs/hole_check_sheet.h"
 #include "dialogs/sequence_sheet.h"
 #include "harness.h"
 #include "shell/sequence_actions.h"
+#include "stages/plane_steps.h"
+#include "stages/shelf.h"
 #include "views/correlation_view.h"
 #include "views/log_view.h"
+#include "views/section_view.h"
 #include "views/units_view.h"
 
 #include <QAbstractItemModelTester>
 #include <QCheckBox>
 #include <QComboBox>
+#include <QContextMenuEvent>
 #include <QDoubleSpinBox>
 #include <QLabel>
 #include <QLineEdit>
@@ -55,8 +60,8 @@ std::string readAs(DemoWindow& window, const std::string& hole, double top) {
     return {};
 }
 
-SequenceSheet* openSheet(DemoWindow& window, SequenceSheet::Page page) {
-    window->sequence()->openSheet(int(page));
+SequenceSheet* openSheet(DemoWindow& window) {
+    window->sequence()->openSheet();
     auto* sheet = window->sequence()->sheet();
     waitFor("the sheet", [&] { return sheet->isVisible() && sheet->settled(); });
     return sheet;
@@ -244,7 +249,7 @@ TEST_CASE("Units are put in order by dragging and edited in the table", "[app][s
 TEST_CASE("The program tells one till from the other; the user takes what is sure", "[app][sequence]") {
     DemoWindow window("sequence");
     forgetTheTills(window);
-    auto* sheet = openSheet(window, SequenceSheet::Page::Proposal);
+    auto* sheet = openSheet(window);
     auto* table = child<QTableWidget>(sheet, "proposalTable");
     CHECK(table->rowCount() > 20);
     picture(sheet, "proposal");
@@ -262,33 +267,94 @@ TEST_CASE("The program tells one till from the other; the user takes what is sur
     CHECK(window.project().interpretation->intervals.empty());
 }
 
-TEST_CASE("A tilted plane sweeps a layer up; counts and conflicts follow the slider", "[app][sequence]") {
+TEST_CASE("A plane is dragged on the correlation, counts follow, and what lies above it is assigned", "[app][sequence]") {
     DemoWindow window("sequence");
     window->selection().setUnit("RG");
-    auto* sheet = openSheet(window, SequenceSheet::Page::Sweep);
-    auto* take = child<QPushButton>(sheet, "sweepTake");
-    auto* slider = child<QSlider>(sheet, "sweepSlider");
-    CHECK_FALSE(take->isEnabled()); // the plane is above everything
-    slider->setValue(slider->maximum());
-    CHECK(take->isEnabled());
-    const auto all = take->text();
-    click(child<QPushButton>(sheet, "sweepFit"), {6, 6});
-    CHECK(child<QDoubleSpinBox>(sheet, "sweepDip")->value() < 5); // the gravel's base is nearly level
-    CHECK(take->text() != all);
-    CHECK(child<QLabel>(sheet, "sweepResult")->text().contains("intervals in"));
-    picture(sheet, "sweep");
-    auto* holes = child<QTableWidget>(sheet, "sweepHoles");
-    const auto with = take->text();
-    for (int r = 0; r < holes->rowCount(); ++r)
-        if (!holes->item(r, 1)->text().isEmpty()) {
-            holes->item(r, 0)->setCheckState(Qt::Unchecked);
-            break;
-        }
-    CHECK(take->text() != with);
-    click(take, {10, 8});
+    window->selection().setPlane(firstPlane(*window->session().products(), "RG"));
+    auto* view = window.view<CorrelationView>();
+    window.settle();
+    waitFor("the panel", [&] { return shelf(window)->findChild<QPushButton*>("planeAssign") != nullptr; });
+    CHECK(window->selection().plane()->plane.dip() < 5); // the gravel's base is nearly level
+    const auto assign = [&] { return child<QPushButton>(shelf(window), "planeAssign"); };
+    const auto before = assign()->text();
+    picture(&*window, "plane");
+    // up over all ground: nothing is left
+    using Handle = PlaneLine::Handle;
+    const auto from = view->planeLine().placeOf(Handle::Level).toPoint();
+    CHECK(view->planeLine().handleAt(from) == Handle::Level);
+    QTest::mousePress(view, Qt::LeftButton, Qt::NoModifier, from);
+    QTest::mouseMove(view, from - QPoint(0, 40));
+    QTest::mouseMove(view, from - QPoint(0, 400));
+    QTest::mouseRelease(view, Qt::LeftButton, Qt::NoModifier, from - QPoint(0, 400));
+    waitFor("no interval", [&] { return !assign()->isEnabled(); });
+    QTest::mousePress(view, Qt::LeftButton, Qt::NoModifier, view->planeLine().placeOf(Handle::Level).toPoint());
+    QTest::mouseMove(view, from);
+    QTest::mouseRelease(view, Qt::LeftButton, Qt::NoModifier, from);
+    waitFor("the same again", [&] { return assign()->text() == before; });
+    // an end square tilts it about the other end
+    const auto plane = window->selection().plane()->plane;
+    const auto right = view->planeLine().placeOf(Handle::Right).toPoint();
+    QTest::mousePress(view, Qt::LeftButton, Qt::NoModifier, right);
+    QTest::mouseMove(view, right + QPoint(0, 30));
+    QTest::mouseRelease(view, Qt::LeftButton, Qt::NoModifier, right + QPoint(0, 30));
+    CHECK_FALSE(window->selection().plane()->plane == plane);
+    CHECK(view->planeLine().placeOf(Handle::Right).y() == Approx(right.y() + 30).margin(3));
+    auto back = *window->selection().plane();
+    back.plane = plane;
+    back.splits = true;
+    window->selection().setPlane(back);
+    waitFor("the same again", [&] { return shelf(window)->findChild<QPushButton*>("planeAssign")->isEnabled(); });
+    click(assign(), {10, 8});
     window.settle();
     CHECK(window.project().interpretation->intervals.size() > 3);
     CHECK(window->session().history().undoLabel().find("to RG") != std::string::npos);
+    window->session().undo(); // one step, splits and all
+    window.settle();
+    CHECK(window.project().interpretation->splits.empty());
+    window->selection().setPlane({});
+    waitFor("the units again", [&] { return shelf(window)->findChild<QPushButton*>("planeAssign") == nullptr; });
+}
+
+TEST_CASE("A plane goes through three clicked holes, is typed, and lies on section and plan", "[app][sequence]") {
+    DemoWindow window("sequence");
+    auto* view = window.view<CorrelationView>();
+    view->setOrder(CorrelationView::Order::ByEasting);
+    window->selection().setPlane(firstPlane(*window->session().products(), "TU"));
+    window->selection().startPlanePoints();
+    const auto holes = view->holesShown();
+    std::vector<Point3> clicked;
+    for (const int i : {1, int(holes.size()) / 2, int(holes.size()) - 2}) {
+        const auto name = holes[i];
+        clicked.push_back(HolePath::of(*findHole(*window.project().holes, name.toStdString()))->at(Depth{2}));
+        click(view, view->screenOf(name, 2));
+    }
+    CHECK_FALSE(window->selection().planePoints());
+    for (const auto& p : clicked) CHECK(window->selection().plane()->plane.at(p.plan()) == Approx(p.z).margin(0.4));
+    waitFor("the panel", [&] { return shelf(window)->findChild<QPushButton*>("planeType") != nullptr; });
+    ModalAnswers typed("planeByNumbers", [](QWidget* dialog) {
+        child<QDoubleSpinBox>(dialog, "planeLevel")->setValue(12);
+        child<QDoubleSpinBox>(dialog, "planeDip")->setValue(3);
+        child<QDoubleSpinBox>(dialog, "planeDirection")->setValue(180);
+        answer(dialog, "OK");
+    });
+    click(child<QPushButton>(shelf(window), "planeType"), {6, 6});
+    CHECK(typed.count() == 1);
+    const auto plane = window->selection().plane()->plane;
+    CHECK(plane.dip() == Approx(3).margin(0.01));
+    CHECK(plane.north > 0); // it falls to the south
+    CHECK(plane.at(middleOfHoles(*window->session().products())) == Approx(12).margin(0.01));
+    CHECK(slopeInWords(plane) == "falls 3.0° to the south");
+    CHECK(slopeInWords(Plane()) == "level");
+    window->showStage("model");
+    window.settle();
+    auto* section = window.view<SectionView>();
+    CHECK(section->planeLine().isDrawn());
+    const auto middle = section->planeLine().placeOf(PlaneLine::Handle::Level).toPoint();
+    QTest::mousePress(section, Qt::LeftButton, Qt::NoModifier, middle);
+    QTest::mouseMove(section, middle - QPoint(0, 20));
+    QTest::mouseRelease(section, Qt::LeftButton, Qt::NoModifier, middle - QPoint(0, 20));
+    CHECK(window->selection().plane()->plane.through.z > plane.through.z);
+    CHECK(window.project().interpretation->guides.empty()); // the base under it was not pulled
 }
 
 TEST_CASE("An interpretation comes in from a table", "[app][sequence]") {
@@ -340,4 +406,93 @@ TEST_CASE("A well with a curve and no log stands among the holes, and a base is 
     const auto products = window->session().products();
     const auto u = *products->project.sequence->index("RG");
     CHECK(products->model->columnAt({480600, 6120450}).bases[u] == Approx(24 - 8).margin(0.5));
+}
+
+TEST_CASE("An interval is split on the log, its parts get their units, the split is dragged and removed", "[app][sequence]") {
+    DemoWindow window("sequence");
+    const auto products = window->session().products();
+    const InterpretedHole* read = nullptr; // one with a thick till
+    for (const auto& h : products->reading->holes)
+        for (const auto& i : h.intervals)
+            if (products->project.sequence->units[i.unit].code == "TL" && i.base.metres - i.top.metres > 6
+                && h.logged().size() > 2 && !read)
+                read = &h;
+    REQUIRE(read);
+    const auto name = read->name;
+    const Interval* till = nullptr;
+    for (const auto& i : read->logged())
+        if (i.base.metres - i.top.metres > 6) till = &i;
+    REQUIRE(till);
+    const double middle = std::round((till->top.metres + till->base.metres) / 2 * 100) / 100, top = till->top.metres;
+    window->selection().setHole(QString::fromStdString(name));
+    window.settle();
+    auto* log = window.view<LogView>();
+    const auto choose = [&](double depth, const QStringList& path) {
+        const QPoint at(int(log->columnX()) + 12, int(std::lround(log->yOf(depth))));
+        QContextMenuEvent event(QContextMenuEvent::Mouse, at, log->mapToGlobal(at));
+        QApplication::sendEvent(log, &event);
+        QMenu* menu = log->findChild<QMenu*>("logMenu");
+        REQUIRE(menu);
+        for (const auto& words : path) {
+            QAction* found = nullptr;
+            for (auto* a : menu->actions())
+                if (a->text().startsWith(words)) found = a;
+            REQUIRE(found);
+            if (found->menu())
+                menu = found->menu();
+            else
+                found->trigger();
+        }
+        for (auto* open : log->findChildren<QMenu*>("logMenu")) delete open;
+        window.settle();
+    };
+    choose(middle, {"Split at"});
+    REQUIRE(window.project().interpretation->splits.size() == 1);
+    const double split = window.project().interpretation->splits[0].depth.metres;
+    CHECK(split == Approx(middle).margin(0.3)); // a pixel of the view
+    choose((top + split) / 2, {QString::number(top, 'f', 2), "TU"});
+    CHECK(readAs(window, name, top + 0.5) == "TU");
+    CHECK(readAs(window, name, split + 0.5) == "TL");
+    picture(&*window, "split");
+    // dragged like a boundary
+    const QPoint from(int(log->columnX()) + 12, int(std::lround(log->yOf(split)))), to(from.x(), from.y() + 25);
+    QTest::mousePress(log, Qt::LeftButton, Qt::NoModifier, from);
+    QTest::mouseMove(log, to);
+    QTest::mouseRelease(log, Qt::LeftButton, Qt::NoModifier, to);
+    window.settle();
+    const double moved = window.project().interpretation->splits[0].depth.metres;
+    CHECK(moved > split + 0.2);
+    CHECK(readAs(window, name, (split + moved) / 2) == "TU");
+    CHECK(window.project().holes == products->project.holes); // the contractor's log is as it was
+    choose(moved, {"Remove the split"});
+    CHECK(window.project().interpretation->splits.empty());
+    for (int k = 0; k < 4; ++k) window->session().undo();
+    CHECK(*window.project().interpretation == *products->project.interpretation);
+}
+
+TEST_CASE("Holes of one file are held against the model without them, and the report is kept", "[app][sequence]") {
+    DemoWindow window("model");
+    window->sequence()->openHoleCheck();
+    waitFor("the sheet", [&] { return window->sequence()->holeCheck() && !window->sequence()->holeCheck()->working(); });
+    auto* sheet = window->sequence()->holeCheck();
+    auto* table = child<QTableWidget>(sheet, "checkTable");
+    auto* file = child<QComboBox>(sheet, "checkFile");
+    CHECK(file->count() >= 2);
+    CHECK(table->rowCount() > 10);
+    picture(sheet, "hole_check");
+    const auto first = table->rowCount();
+    file->setCurrentIndex(1);
+    emit file->activated(1);
+    waitFor("another file", [&] { return !sheet->working(); });
+    CHECK(table->rowCount() != first);
+    QTemporaryDir folder;
+    sheet->saveTo(folder.filePath("r.pdf").toStdString());
+    sheet->saveTo(folder.filePath("r.csv").toStdString());
+    QFile pdf(folder.filePath("r.pdf")), csv(folder.filePath("r.csv"));
+    REQUIRE(pdf.open(QIODevice::ReadOnly));
+    CHECK(pdf.read(5) == "%PDF-");
+    REQUIRE(csv.open(QIODevice::ReadOnly));
+    CHECK(csv.readAll().count('\n') == table->rowCount() + 1);
+    table->setCurrentCell(0, 0);
+    CHECK(window->selection().hole() == table->item(0, 0)->text());
 }

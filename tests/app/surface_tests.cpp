@@ -3,6 +3,7 @@
 #include "harness.h"
 #include "shell/status_line.h"
 #include "shell/surface_actions.h"
+#include "stages/shelf.h"
 #include "views/plan_view.h"
 #include "views/section_view.h"
 #include "views/variogram_chart.h"
@@ -157,7 +158,7 @@ TEST_CASE("All methods stand side by side, and one is taken", "[app][surface]") 
     auto* sheet = openSheet(window, "TL", SurfaceSheet::Page::Methods);
     sheet->resize(1180, 720);
     auto* table = child<QTableWidget>(sheet, "methodTable");
-    waitFor("the comparison", [&] { return table->rowCount() == int(allMethods().size()); });
+    waitFor("the comparison", [&] { return table->rowCount() == int(allMethods().size()) + 1; }); // and the automatic one
     int used = 0, best = 0;
     for (int row = 0; row < table->rowCount(); ++row) {
         used += table->item(row, 0)->text().contains("in use");
@@ -358,4 +359,74 @@ TEST_CASE("A surface has extent and cells of its own, and the plan follows its v
     window.settle();
     CHECK_FALSE(window->selection().draggedVariogram());
     CHECK(recipeIn(window, "TL").settings.variogram);
+}
+
+TEST_CASE("A unit is marked as present and absent on the plan, the line of its presence follows, and undo takes it back",
+          "[app][surface]") {
+    DemoWindow window("model");
+    window->selection().setUnit("SL");
+    auto look = window->selection().planLook();
+    look.surface = PlanLook::Surface::Chance;
+    window->selection().setPlanLook(look);
+    window.settle();
+    auto* plan = window.view<PlanView>();
+    waitFor("the line of presence", [&] { return plan->settled() && plan->summary().contains("its edge"); });
+    picture(&*window, "presence");
+    const Point2 place{480300, 6120200};
+    click(child<QPushButton>(shelf(window), "markPresent"), {6, 6});
+    CHECK(plan->drawing());
+    click(plan, plan->screenOf(place));
+    press(plan, Qt::Key_Return);
+    CHECK_FALSE(plan->drawing());
+    window.settle();
+    REQUIRE(window.project().interpretation->presence.size() == 1);
+    const auto& mark = window.project().interpretation->presence.front();
+    CHECK(mark.present);
+    CHECK(mark.unit == "SL");
+    CHECK(distance(mark.area.front(), place) < 3);
+    // an area, with too few corners at first
+    click(child<QPushButton>(shelf(window), "markAbsent"), {6, 6});
+    QString said;
+    QObject::connect(&*window, &MainWindow::said, [&](const QString& words) { said = words; });
+    click(plan, plan->screenOf({480900, 6120300}));
+    click(plan, plan->screenOf({481000, 6120300}));
+    press(plan, Qt::Key_Return);
+    CHECK(said.contains("three corners"));
+    click(plan, plan->screenOf({481000, 6120400}));
+    press(plan, Qt::Key_Return);
+    window.settle();
+    REQUIRE(window.project().interpretation->presence.size() == 2);
+    CHECK_FALSE(window.project().interpretation->presence.back().present);
+    CHECK(window.project().interpretation->presence.back().area.size() == 3);
+    picture(&*window, "presence_marks");
+    window->session().undo();
+    window->session().undo();
+    CHECK(window.project().interpretation->presence.empty());
+}
+
+TEST_CASE("Positions for the next hole are ranked, numbered on the plan, and one becomes a predicted log", "[app][surface]") {
+    DemoWindow window("model");
+    auto* sheet = openSheet(window, "RG", SurfaceSheet::Page::Drill);
+    auto* table = child<QTableWidget>(sheet, "drillTable");
+    CHECK_FALSE(child<QPushButton>(sheet, "drillKeep")->isEnabled());
+    child<QComboBox>(sheet, "drillWhere")->setCurrentIndex(2);
+    click(child<QPushButton>(sheet, "drillRun"), {8, 8}); // there is no predicted log yet
+    CHECK(sheet->settled());
+    CHECK(table->rowCount() == 0);
+    child<QComboBox>(sheet, "drillWhere")->setCurrentIndex(1); // along the section
+    child<QCheckBox>(sheet, "drillIsLimited")->setChecked(true);
+    click(child<QPushButton>(sheet, "drillRun"), {8, 8});
+    waitFor("the ranking", [&] { return sheet->settled() && table->rowCount() > 3; });
+    picture(sheet, "drill");
+    picture(&*window, "drill_plan");
+    const auto& ranked = window->selection().drillPlaces();
+    REQUIRE(ranked.size() == std::size_t(table->rowCount()));
+    CHECK(ranked.front().gain >= ranked.back().gain);
+    table->setCurrentCell(2, 0);
+    click(child<QPushButton>(sheet, "drillKeep"), {8, 8});
+    window.settle();
+    REQUIRE(window.project().trialColumns->size() == 1);
+    CHECK(distance(window.project().trialColumns->front().place, ranked[2].place) < 0.02);
+    sheet->close();
+    waitFor("the numbers to go", [&] { return window->selection().drillPlaces().empty(); });
 }

@@ -109,6 +109,12 @@ TEST_CASE("A water surface is added for a unit, its points and reading chosen, s
     choose(child<QComboBox>(sheet, "waterShows"), 1);
     child<QPushButton>(sheet, "waterOnPlan")->click();
     CHECK(window->selection().planLook().water == PlanLook::Water{"June water", true});
+    typeInto(child<QLineEdit>(sheet, "waterName"), "Summer water"); // it stays on the plan by its new name
+    window.settle();
+    CHECK(window->selection().planLook().water == PlanLook::Water{"Summer water", true});
+    window->session().undo();
+    window.settle();
+    CHECK(window->selection().planLook().water == PlanLook::Water{"June water", true});
 
     child<QPushButton>(sheet, "waterRemove")->click();
     waitFor("the sheet to close", [&] { return !window->surfaces()->waterSheet(); });

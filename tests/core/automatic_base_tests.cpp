@@ -294,7 +294,7 @@ TEST_CASE("Automatic is a method like others to files, edits and the comparison"
     const auto back = setMethod(p, "P", std::nullopt);
     CHECK(back.label == "Base of P: automatic");
     const auto set = Products().of(back.project, {}, {ProductKind::Audit});
-    const auto all = compareMethods(back.project.sequence->units[1], *set->model->bases[1]);
+    const auto all = compareMethods(back.project.sequence->units[1], *set->model->bases[1], set->model->averages[1].get());
     REQUIRE(all.size() == allMethods().size() + 1);
     CHECK_FALSE(all.back().method);
     CHECK(all.back().rankedOn > 0);
@@ -314,11 +314,11 @@ TEST_CASE("A base of very many contacts is kriged, and said", "[automatic]") {
         candidate.speakers.push_back({p.plan(), "h", DataPoint::Kind::Contact});
         in.data.push_back({p.plan(), p.z, p.z}), in.contacts.push_back(in.data.size() - 1);
     }
-    const auto many = fitAutomaticBase(unit, in, {}, {candidate});
+    const auto many = fitAutomaticBase(unit, in, {candidate});
     CHECK_FALSE(many.isAutomatic());
     CHECK(mentions(many.fit.findings, "FC-MANY", "900 positions"));
     in.data.resize(300), in.contacts.resize(300);
-    CHECK(fitAutomaticBase(unit, in, {}, {candidate}).isAutomatic());
+    CHECK(fitAutomaticBase(unit, in, {candidate}).isAutomatic());
 }
 
 TEST_CASE("A base that holes only limit is told from the limits, and said", "[automatic]") {

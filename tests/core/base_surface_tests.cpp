@@ -28,7 +28,7 @@ BaseSurface fitBase(const Unit& unit, const std::vector<Contact>& contacts, cons
     s.units[1].code = "older";
     const Model none{std::make_shared<const Sequence>(s), std::make_shared<const Terrain>(terrain),
                      std::vector<std::shared_ptr<const BaseSurface>>(1), workingOrder(s)};
-    return fox::fitBase(unit, baseCandidates(none, s, 0, contacts, own, {}));
+    return fox::fitBase(unit, baseCandidates(none, s, 0, contacts, own, SiteShape()));
 }
 
 Unit unit(const char* code) {
@@ -76,7 +76,7 @@ TEST_CASE("Bounds hold for a base of depths as for one of levels", "[model]") {
             const Point2 p{x, y};
             const double g = slopeAt(x);
             double z = 0;
-            base.evaluate(std::span(&p, 1), {std::span(&g, 1), {}, {}, {}}, std::span(&z, 1), {});
+            base.evaluate(std::span(&p, 1), {std::span(&g, 1), {}, {}}, std::span(&z, 1), {});
             return z;
         };
         CHECK(level(100, 100) <= slopeAt(100) - 4 + 1e-5);
@@ -105,11 +105,11 @@ TEST_CASE("A base's variance is the kriging's, and none for a method without", "
     const double ground = slopeAt(100);
     double z = 0, variance = -1;
     fitBase(u, contacts, slope())
-        .evaluate(std::span(&p, 1), {std::span(&ground, 1), {}, {}, {}}, std::span(&z, 1), std::span(&variance, 1));
+        .evaluate(std::span(&p, 1), {std::span(&ground, 1), {}, {}}, std::span(&z, 1), std::span(&variance, 1));
     CHECK(variance > 0);
     u.recipe.settings.method = Method::InverseDistance;
     fitBase(u, contacts, slope())
-        .evaluate(std::span(&p, 1), {std::span(&ground, 1), {}, {}, {}}, std::span(&z, 1), std::span(&variance, 1));
+        .evaluate(std::span(&p, 1), {std::span(&ground, 1), {}, {}}, std::span(&z, 1), std::span(&variance, 1));
     CHECK(std::isnan(variance));
 }
 

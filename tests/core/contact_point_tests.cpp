@@ -29,7 +29,7 @@ Holes fourHoles() {
 }
 
 /// Four holes at the corners of a square of 300 m: clay over sand over mudstone, under flat ground at 20 m.
-Project site() {
+Project contactSite() {
     auto p = inUtm();
     p.holes = part(fourHoles());
     auto units = sequence({"CL", "SD", "MS"});
@@ -92,7 +92,7 @@ TEST_CASE("Rows with a position, a level and a unit are contacts; what is wrong 
 
 TEST_CASE("A point on a top is one on the base of the unit before; what has no base is said", "[contacts]") {
     const auto holes = fourHoles();
-    auto units = *site().sequence;
+    auto units = *contactSite().sequence;
     units.aliases["S1"] = "SD";
     const auto placed = [&](const ContactSource& source) { return placedContacts({source}, holes, units); };
     const Point3 at{480100, 6120100, 10};
@@ -111,7 +111,7 @@ TEST_CASE("A point on a top is one on the base of the unit before; what has no b
 
 TEST_CASE("Contacts of a unit that the sequence has not are told once, with a remedy, and come back with the unit",
           "[contacts]") {
-    auto p = site();
+    auto p = contactSite();
     p.contactPoints =
         part(std::vector{sourceOf({{"GR", {480100, 6120100, 10}, "", {}, 7}, {"GR", {480110, 6120100, 10}, "", {}, 8}})});
     const auto set = Products().of(p);
@@ -126,7 +126,7 @@ TEST_CASE("Contacts of a unit that the sequence has not are told once, with a re
 }
 
 TEST_CASE("Surfaces of every exact method go through contact points, and the audit lists them", "[contacts][model]") {
-    auto p = site();
+    auto p = contactSite();
     const std::vector<ContactPoint> points{{"SD", {480200, 6120200, 15.5}, "", {}, 2},
                                            {"SD", {480120, 6120300, 9.25}, "", {}, 3}};
     p.contactPoints = part(std::vector{sourceOf(points)});
@@ -148,7 +148,7 @@ TEST_CASE("Surfaces of every exact method go through contact points, and the aud
 }
 
 TEST_CASE("A depth in a hole takes the place of what its log says, and follows the hole", "[contacts]") {
-    auto p = site();
+    auto p = contactSite();
     p.contactPoints = part(std::vector{sourceOf({{"CL", {}, "H1", Depth{3.5}, 2}, {"CL", {}, "H9", Depth{3}, 3}})});
     const auto ofClay = [](const Project& project) {
         const auto set = Products().of(project, {}, {ProductKind::Audit, ProductKind::AllFindings});
@@ -184,7 +184,7 @@ TEST_CASE("Points and lines of a layer with a unit are contacts; a line's vertic
         CHECK(grounded(folder / "picks.gpkg", s).lines);
     }
     SECTION("on a section they are a line, within reach only") {
-        auto p = importSource(site(), u).project;
+        auto p = importSource(contactSite(), u).project;
         p.sections = part(std::vector<SectionLine>{{"A", {{480100, 6120100}, {480300, 6120200}}, 25}});
         const auto set = Products().of(p);
         const auto& contacts = set->sections[0]->contacts;
@@ -198,7 +198,7 @@ TEST_CASE("Points and lines of a layer with a unit are contacts; a line's vertic
 
 TEST_CASE("Contact points come back from the project's file with all that was chosen", "[contacts][store]") {
     const TemporaryFolder folder;
-    auto p = site();
+    auto p = contactSite();
     auto source =
         sourceOf({{"SD", {480100, 6120100, 10}, "", {}, 2, 0, true}, {"CL", {}, "H1", Depth{3.5}, 3}}, ContactSurface::Top);
     source.used = false;
@@ -219,7 +219,7 @@ TEST_CASE("Contact points come back from the project's file with all that was ch
 
 TEST_CASE("Edits of contact points: used, on what, excluded singly, moved, renamed, removed", "[contacts][edits]") {
     const ContactPoint first{"SD", {480100, 6120100, 10}, "", {}, 2}, second{"SD", {480110, 6120100, 11}, "", {}, 3};
-    auto p = site();
+    auto p = contactSite();
     p.contactPoints = part(std::vector{sourceOf({first, second})});
     auto e = setContactExcluded(p, "tops.csv", second, true);
     CHECK((e.project.contactPoints->at(0).points[1].excluded && !e.project.contactPoints->at(0).points[0].excluded));
@@ -254,11 +254,11 @@ TEST_CASE("A newer issue of a file of contacts keeps what was excluded", "[conta
 TEST_CASE("A survey whose codes are units or kinds of ground is asked about, and goes either way", "[contacts][import]") {
     const std::string rows = "480100,6120100,12.5,Till\n480130,6120110,12.1,Gravel\n480160,6120140,11.9,Till\n"
                              "480190,6120170,11.4,Till\n480220,6120200,11.1,Gravel\n";
-    const SiteContext there(site());
+    const SiteContext there(contactSite());
     const auto u = contactsIn(rows, {}, there);
     CHECK(u.asksWhetherContacts);
     CHECK(u.asks());
-    CHECK_THROWS_WITH(importSource(site(), u), Catch::Contains("survey points or contacts"));
+    CHECK_THROWS_WITH(importSource(contactSite(), u), Catch::Contains("survey points or contacts"));
     auto settings = u.file.settings;
     settings.as = SourceSettings::As::SurveyPoints;
     const auto survey = contactsIn(rows, settings, there);
@@ -296,7 +296,7 @@ TEST_CASE("A survey whose codes are units or kinds of ground is asked about, and
 
 TEST_CASE("All contacts go out as a table and as a layer", "[contacts][export]") {
     const TemporaryFolder folder;
-    auto p = site();
+    auto p = contactSite();
     p.contactPoints = part(std::vector{sourceOf({{"SD", {480200, 6120200, 15.5}, "", {}, 2}})});
     const auto set = Products().of(p);
     exportFiles(*set, "contacts", "csv", folder.path());

@@ -17,7 +17,7 @@ SurfaceSettings by(Method method) {
     return s;
 }
 
-const Box2& site() {
+const Box2& faultedSite() {
     static const Box2 kSite = [] {
         Box2 box;
         box.include({0, 0});
@@ -28,7 +28,7 @@ const Box2& site() {
 }
 
 /// North-south through the middle of the site, drawn northwards.
-Fault middle() { return carriedOut({"F1", {{50, 0}, {50, 100}}}, site()); }
+Fault middle() { return carriedOut({"F1", {{50, 0}, {50, 100}}}, faultedSite()); }
 
 } // namespace
 
@@ -45,7 +45,7 @@ TEST_CASE("A fault has two sides, and none beyond an end inside", "[faults]") {
         CHECK(side.share == 1);
         CHECK(side.right == (p.x > 50));
     }
-    CHECK(carriedOut(inside, site()).line.size() == 3); // only the end on the edge
+    CHECK(carriedOut(inside, faultedSite()).line.size() == 3); // only the end on the edge
 }
 
 TEST_CASE("No method looks through a fault", "[faults]") {
@@ -76,7 +76,7 @@ TEST_CASE("No method looks through a fault", "[faults]") {
 }
 
 TEST_CASE("Where a fault ends inside, the surface is whole again beyond, and honours data and bounds", "[faults]") {
-    const Fault ends = carriedOut({"F", {{50, 0}, {50, 50}}}, site());
+    const Fault ends = carriedOut({"F", {{50, 0}, {50, 50}}}, faultedSite());
     std::vector<Point3> data;
     for (const auto& p : randomPoints(17, 50)) data.push_back({p.x, p.y, p.x > 50 && p.y < 50 ? 20.0 + p.z / 50 : p.z / 50});
     std::vector<Bound> bounds;
@@ -98,7 +98,7 @@ TEST_CASE("Where a fault ends inside, the surface is whole again beyond, and hon
 }
 
 TEST_CASE("Two faults make four blocks; a block without a hole is extrapolated and said", "[faults]") {
-    const std::vector<Fault> faults{middle(), carriedOut({"F2", {{0, 50}, {100, 50}}}, site())};
+    const std::vector<Fault> faults{middle(), carriedOut({"F2", {{0, 50}, {100, 50}}}, faultedSite())};
     const auto data = points("20 20 1, 30 10 1, 80 20 2, 70 30 2, 20 80 3, 40 90 3");
     const auto fit = fitFaulted(data, {}, by(Method::InverseDistance), faults);
     CHECK(fit.surface->at({10, 10}) == Approx(1));

@@ -279,7 +279,7 @@ TEST_CASE("A map of a base has no value where the unit is not, and fades away fr
 TEST_CASE("Methods compared are each fitted to the same contacts", "[model]") {
     const auto set = demoProducts();
     const auto u = *set->project.sequence->index("TL");
-    const auto all = compareMethods(set->project.sequence->units[u], *set->model->bases[u]);
+    const auto all = compareMethods(set->project.sequence->units[u], *set->model->bases[u], nullptr);
     REQUIRE(all.size() == allMethods().size());
     for (const auto& r : all) {
         CAPTURE(methodName(r.method));
@@ -313,7 +313,7 @@ TEST_CASE("A method that has values at few holes is not the best for it", "[mode
     p.holes = part(holes);
     p.sequence = part(sequence({"A", "B"}));
     const auto set = Products().of(p);
-    const auto all = compareMethods(p.sequence->units[0], *set->model->bases[0]);
+    const auto all = compareMethods(p.sequence->units[0], *set->model->bases[0], nullptr);
     const auto linear = std::ranges::find(all, Method::Linear, &MethodResult::method);
     REQUIRE(linear != all.end());
     CHECK(linear->base.leaveOneOut.n < 8);

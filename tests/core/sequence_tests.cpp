@@ -4,8 +4,8 @@
 #include "project/remedies.h"
 #include "project/sequence_edits.h"
 #include "sequence/correlation.h"
+#include "sequence/plane_assignment.h"
 #include "sequence/proposal.h"
-#include "sequence/sweep.h"
 #include "store/store.h"
 
 #include <catch2/catch.hpp>
@@ -196,47 +196,6 @@ TEST_CASE("Units move, are renamed, and go with all that was said of them", "[se
     CHECK_THROWS_AS(addUnit(p, x, 1), Error);
 }
 
-TEST_CASE("A plane that is slid down takes what lies above it", "[sequence]") {
-    // a clay that dips 45 degrees to the east, and again below it
-    Holes holes;
-    for (const double x : {0.0, 10.0, 20.0})
-        holes.push_back(hole(fmt::format("h{}", x), 100 + x, 0, 100, {{5 + x, "C"}, {8 + x, "S"}, {15 + x, "C"}, {18 + x, "M"}}));
-    const auto s = sequence({"C", "S", "M"});
-    Sweep how{"C", {}, {0, 45}, 95, {100, 0}, 0.5, {}, true}; // strike north: it dips to the east
-    auto r = sweep(holes, s, {}, how);
-    CHECK(r.taken.size() == 3); // the upper clays, whose bases are the plane
-    CHECK(r.holes == 3);
-    CHECK(r.cut.empty());
-    for (const auto& t : r.taken) CHECK(t.top == Depth{0});
-    how.level = 97; // through the upper clays
-    r = sweep(holes, s, {}, how);
-    CHECK(r.taken.empty());
-    CHECK(r.cut.size() == 3);
-    how.level = 80; // below the lower ones too
-    CHECK(sweep(holes, s, {}, how).taken.size() == 6);
-    how.holesOut = {"h10"};
-    CHECK(sweep(holes, s, {}, how).taken.size() == 4);
-    // what was said is kept unless asked for
-    Interpretation own;
-    own.intervals = {{"h0", Depth{0}, Depth{5}, "S"}};
-    CHECK(sweep(holes, s, own, how).taken.size() == 3);
-    how.keepChoices = false;
-    CHECK(sweep(holes, s, own, how).taken.size() == 4);
-    const auto contacts = contactsOf(readHoles(holes, sequence({"C", "S", "M"})), s);
-    CHECK_FALSE(planeOfContacts({}));
-}
-
-TEST_CASE("A sweep names holes that it would put out of order", "[sequence]") {
-    const Holes holes{hole("a", 100, 0, 10, {{2, "C"}, {4, "S"}, {6, "C"}})};
-    auto s = sequence({"CU", "S", "CL"});
-    s.units[0].logged = s.units[2].logged = {"C"};
-    Sweep how{"CL", {}, {}, 7, {0, 0}, 0.1, {}, true};
-    const auto r = sweep(holes, s, {}, how);
-    CHECK(r.taken.size() == 1);
-    REQUIRE(r.conflicts.size() == 1);
-    CHECK(r.conflicts[0].find("a: CL") == 0);
-}
-
 TEST_CASE("An interpretation goes out as CSV and comes back", "[sequence]") {
     auto p = projectOf(tillHoles(), proposeReading(tillHoles(), sequence({"T", "S", "M"})).sequence);
     p = setIntervals(p, {DepthRange{"short", Depth{0}, Depth{3}}}, "TU").project;
@@ -379,6 +338,6 @@ TEST_CASE("A unit may be told by the material of the descriptions where the code
     CHECK(reading.holes[0].intervals[0].unit == 0);
     CHECK(reading.holes[0].intervals[1].unit == 1);
     CHECK(reading.holes[0].intervals[2].unit == 0); // by its code, as far as that goes
-    Sweep how{"A", {"clay"}, {}, 8, {100, 0}, 0.1, {}, true};
-    CHECK(sweep(holes, s, {}, how).taken.size() == 1);
+    PlaneAssignment how{"A", {"clay"}, {{100, 0, 8}, 0, 0}};
+    CHECK(assignedAbove(holes, s, {}, how).whole.size() == 1);
 }

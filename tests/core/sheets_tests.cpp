@@ -146,7 +146,8 @@ TEST_CASE("Units on a drawn section have the areas that the section has", "[shee
     CHECK(std::ranges::any_of(drawing.items, [&](const auto& i) { return i.layer == "units" && i.name == oldest; }));
     std::set<std::string> layers;
     for (const auto& i : drawing.items) layers.insert(i.layer);
-    CHECK(layers == std::set<std::string>{"units", "bases", "ground", "holes", "water", "short", "hole names", "scales"});
+    CHECK(layers
+          == std::set<std::string>{"units", "bases", "presence", "ground", "holes", "water", "short", "hole names", "scales"});
 }
 
 TEST_CASE("Every hole of a section is drawn, with its name, at its chainage", "[sheets][demo]") {

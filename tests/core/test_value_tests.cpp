@@ -20,7 +20,7 @@ struct ProbedSite {
 };
 
 /// Two holes of a sand on a clay, with tests.
-ProbedSite site() {
+ProbedSite probedSite() {
     ProbedSite s;
     s.sequence.units = {{}, {}};
     s.sequence.units[0].code = "SA", s.sequence.units[0].name = "Sand";
@@ -52,7 +52,7 @@ const TestStatistics* of(const std::vector<TestStatistics>& all, std::optional<s
 } // namespace
 
 TEST_CASE("Tests of a site by what they tell, with their values by unit", "[sequence][values]") {
-    const auto s = site();
+    const auto s = probedSite();
     const auto all = testQuantities(s.holes);
     REQUIRE(all.size() == 6);
     CHECK(all[0].name == "SPT N");
@@ -82,7 +82,7 @@ TEST_CASE("Tests of a site by what they tell, with their values by unit", "[sequ
 }
 
 TEST_CASE("N60 is a quantity of its own where the energy ratio is known", "[sequence][values]") {
-    auto s = site();
+    auto s = probedSite();
     s.holes.change(0).blowCounts[0].energyRatio = 72;
     s.logs = readHoles(s.holes, s.sequence);
     const auto all = testQuantities(s.holes);
@@ -93,7 +93,7 @@ TEST_CASE("N60 is a quantity of its own where the energy ratio is known", "[sequ
 }
 
 TEST_CASE("Limits and words are counted apart", "[sequence][values]") {
-    const auto s = site();
+    const auto s = probedSite();
     const auto values = testValues({"moisture content", "%", 0}, s.holes, s.logs);
     REQUIRE(values.size() == 6);
     CHECK(values[1].kind == TestValueKind::Limit);
@@ -115,7 +115,7 @@ TEST_CASE("Limits and words are counted apart", "[sequence][values]") {
 }
 
 TEST_CASE("Values in no unit and in holes without a level are kept", "[sequence][values]") {
-    auto s = site();
+    auto s = probedSite();
     auto& h = s.holes.change(0);
     h.level.reset();
     h.blowCounts.push_back({Depth{12}, 5});
@@ -168,7 +168,7 @@ TEST_CASE("A time is read from a date in either order, with or without hours", "
 }
 
 TEST_CASE("Readings of water become series of levels", "[holes][water]") {
-    Holes holes = site().holes;
+    Holes holes = probedSite().holes;
     holes.change(0).waterLevels = {{"2026-03-01", Depth{3}, "P1"},
                                    {"2026-01-01", Depth{2}, "P1"},
                                    {"2026-02-01", Depth{9}, "P2", true},
@@ -194,7 +194,7 @@ TEST_CASE("Readings of water become series of levels", "[holes][water]") {
 }
 
 TEST_CASE("Holes on a plan by their water", "[sequence][water]") {
-    auto s = site();
+    auto s = probedSite();
     s.holes.change(0).waterLevels = {
         {"2026-01-01", Depth{2}, "P1"}, {"2026-03-01", Depth{3}, "P1"}, {"2026-02-01", Depth{6}, "P2"}};
     const auto by = [](WaterStatistic which, const std::string& date = {}) {
@@ -213,7 +213,7 @@ TEST_CASE("Holes on a plan by their water", "[sequence][water]") {
 }
 
 TEST_CASE("The plot of values has every value in the colour of its unit, and its table", "[sheets][plots]") {
-    const auto s = site();
+    const auto s = probedSite();
     ValuePlot plot{{"SPT N", "", 8}, testValues({"SPT N", "", 8}, s.holes, s.logs), &s.holes, &s.sequence, false, {}};
     const auto circles = [](const paper::Drawing& d) {
         return std::ranges::count_if(d.items, [](const paper::Item& i) {
@@ -244,7 +244,7 @@ TEST_CASE("The plot of values has every value in the colour of its unit, and its
 }
 
 TEST_CASE("The plot of water joins levels and ends lines at dry readings", "[sheets][plots]") {
-    Holes holes = site().holes;
+    Holes holes = probedSite().holes;
     holes.change(0).waterLevels = {{"2026-01-01", Depth{2}, "P1"},
                                    {"2026-02-01", Depth{2.5}, "P1"},
                                    {"2026-03-01", Depth{9}, "P1", true},

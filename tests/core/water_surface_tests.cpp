@@ -23,7 +23,7 @@ double plane(Point2 p) { return 20 + 0.01 * (p.x - 1000) - 0.02 * (p.y - 2000); 
 
 /// Nine holes of a sand on a clay with a standpipe each, on which the water lies on a plane in March and a metre higher in June;
 /// every third pipe is in the clay.
-Project site() {
+Project waterSite() {
     Project p;
     Holes holes;
     for (int i = 0; i < 9; ++i) {
@@ -67,7 +67,7 @@ std::size_t used(const std::vector<WaterPoint>& points) { return std::size_t(std
 } // namespace
 
 TEST_CASE("The level at a date is the last reading of that day, else between two readings", "[holes][water]") {
-    const auto p = site();
+    const auto p = waterSite();
     const auto series = waterSeries(*p.holes).front();
     const double march = series.readings.front().level;
     const auto at = [&](const char* date) { return levelOf(series, {WaterStatistic::AtDate, date}); };
@@ -90,7 +90,7 @@ TEST_CASE("The level at a date is the last reading of that day, else between two
 }
 
 TEST_CASE("A water surface through points on a plane is that plane", "[model][water]") {
-    const auto p = site();
+    const auto p = waterSite();
     auto wanted = inMarch();
     const auto automatic = fitted(wanted, p);
     REQUIRE(automatic.fit.data.size() == 9);
@@ -111,7 +111,7 @@ TEST_CASE("A water surface through points on a plane is that plane", "[model][wa
 }
 
 TEST_CASE("A water surface takes the points of its unit, and those that are chosen", "[model][water]") {
-    const auto p = site();
+    const auto p = waterSite();
     const auto logs = readHoles(*p.holes, *p.sequence);
     const auto pointsOf = [&](const WaterSurface& s) { return waterPoints(s, *p.holes, logs, *p.sequence); };
     CHECK(used(pointsOf(inMarch())) == 9);
@@ -139,7 +139,7 @@ TEST_CASE("A water surface takes the points of its unit, and those that are chos
 }
 
 TEST_CASE("Water surfaces are edited, follow the names of holes, and are kept in the project file", "[project][water]") {
-    auto p = site();
+    auto p = waterSite();
     p = setShownWater(p, {WaterStatistic::Highest, {}}).project;
     auto e = addWaterSurface(p, "SA");
     CHECK(e.label == "Add the water surface Water in Sand");
@@ -183,7 +183,7 @@ TEST_CASE("Water surfaces are edited, follow the names of holes, and are kept in
 }
 
 TEST_CASE("A water surface has grids, contours, a line on sections, and goes out", "[products][water]") {
-    auto p = site();
+    auto p = waterSite();
     auto surface = inMarch();
     surface.method = Method::UniversalKriging;
     p.waterSurfaces = part(std::vector<WaterSurface>{surface});
@@ -240,7 +240,7 @@ TEST_CASE("A water surface has grids, contours, a line on sections, and goes out
     CHECK(raster.grid.at(3, 3) == Approx(made.depths->at(3, 3)));
     CHECK(exportFiles(*set, "water-surfaces", "csv", folder.path()).front().filename() == "March_points.csv");
     CHECK(exportFiles(*set, "water-contours", "gpkg", folder.path()).front().filename() == "March_contours.gpkg");
-    CHECK_THROWS_AS(exportFiles(*products.of(site()), "water-surfaces", "tif", folder.path()), Error);
+    CHECK_THROWS_AS(exportFiles(*products.of(waterSite()), "water-surfaces", "tif", folder.path()), Error);
 }
 
 TEST_CASE("What is stated of a sounding takes the place of what is assumed", "[project][soundings]") {

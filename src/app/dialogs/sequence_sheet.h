@@ -4,8 +4,6 @@
 
 #include <QDialog>
 
-class QTabWidget;
-
 namespace fox::app {
 
 /// A page of the sheet about which layer is which.
@@ -34,16 +32,14 @@ private:
     std::shared_ptr<const ProductSet> m_products;
 };
 
-/// Which layer is which: what the program proposes, to be accepted whole or in part, and layers swept up by a tilted plane.
-/// It stays open beside the window and follows it.
+/// Which layer is which: what the program proposes, to be accepted whole or in part. It stays open beside the window and follows
+/// it.
 class SequenceSheet : public QDialog {
     Q_OBJECT
 public:
     SequenceSheet(std::shared_ptr<const ProductSet>, const QString& unitCode, QWidget* parent);
     void setProducts(std::shared_ptr<const ProductSet>);
     void setUnit(const QString& code);
-    enum class Page { Proposal, Sweep };
-    void showPage(Page);
     bool settled() const;
 
 signals:
@@ -52,11 +48,9 @@ signals:
     void holeChosen(const QString& name);
 
 private:
-    QTabWidget* m_tabs;
-    std::vector<SequencePage*> m_pages;
+    SequencePage* m_page;
 };
 
 SequencePage* makeProposalPage(QWidget* parent);
-SequencePage* makeSweepPage(QWidget* parent);
 
 } // namespace fox::app

@@ -143,7 +143,7 @@ private:
             if (u.byOrdinaryKriging) others << QString::fromStdString(units[std::size_t(row)].code);
         }
         const auto& mine = m_result->units[unitIndex()];
-        m_chance->setMap(mine.chance, tr("Chance that %1 is there").arg(QString::fromStdString(unit().name)), 0, 1);
+        m_chance->setMap(mine.chance, tr("Probability that %1 is present").arg(QString::fromStdString(unit().name)), 0, 1);
         showSecondMap();
         auto words =
             tr("Of %1 models: a tenth, a half and nine tenths of them have less than these volumes.").arg(m_result->count);

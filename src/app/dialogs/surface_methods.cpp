@@ -64,13 +64,14 @@ protected:
             return m_words->setText(tr("This base is fixed; methods can be compared once it is made from the holes again."));
         }
         m_words->setText(tr("Working…"));
-        m_work.start([unit = unit(),
-                      base = products().model->bases[unitIndex()]](const Progress& p) { return compareMethods(unit, *base, p); },
-                     [this](std::vector<MethodResult> results) {
-                         m_results = std::move(results);
-                         showResults();
-                     },
-                     [this](const QString& why) { m_words->setText(why); });
+        m_work.start(
+            [unit = unit(), base = products().model->bases[unitIndex()], average = products().model->averages[unitIndex()]](
+                const Progress& p) { return compareMethods(unit, *base, average.get(), p); },
+            [this](std::vector<MethodResult> results) {
+                m_results = std::move(results);
+                showResults();
+            },
+            [this](const QString& why) { m_words->setText(why); });
     }
 
 private:

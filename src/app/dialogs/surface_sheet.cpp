@@ -13,7 +13,8 @@ SurfaceSheet::SurfaceSheet(std::shared_ptr<const ProductSet> products, const QSt
       m_products(std::move(products)),
       m_tabs(new QTabWidget(this)),
       m_title(new QLabel(this)),
-      m_pages{makeSettingsPage(this), makeMethodsPage(this), makeContactsPage(this), makeEnsemblePage(this)} {
+      m_pages{makeSettingsPage(this), makeMethodsPage(this), makeContactsPage(this), makeEnsemblePage(this),
+              makeDrillPage(this)} {
     setObjectName("surfaceSheet");
     resize(940, 620);
     m_tabs->setObjectName("surfaceTabs");
@@ -21,6 +22,7 @@ SurfaceSheet::SurfaceSheet(std::shared_ptr<const ProductSet> products, const QSt
     m_tabs->addTab(m_pages[1], tr("Methods compared"));
     m_tabs->addTab(m_pages[2], tr("Contact data"));
     m_tabs->addTab(m_pages[3], tr("Uncertainty"));
+    m_tabs->addTab(m_pages[4], tr("Next hole"));
     m_title->setStyleSheet("font-size: 15px; font-weight: 600;");
     auto* layout = new QVBoxLayout(this);
     layout->setContentsMargins(18, 14, 18, 16);
@@ -30,6 +32,7 @@ SurfaceSheet::SurfaceSheet(std::shared_ptr<const ProductSet> products, const QSt
         connect(page, &SurfacePage::editMade, this, &SurfaceSheet::editMade);
         connect(page, &SurfacePage::failed, this, &SurfaceSheet::failed);
         connect(page, &SurfacePage::variogramDragged, this, &SurfaceSheet::variogramDragged);
+        connect(page, &SurfacePage::drillRanked, this, &SurfaceSheet::drillRanked);
     }
     connect(m_tabs, &QTabWidget::currentChanged, this, [this] { setProducts(m_products); });
     setUnit(unitCode);
@@ -53,6 +56,10 @@ void SurfaceSheet::setProducts(std::shared_ptr<const ProductSet> products) {
 }
 
 void SurfaceSheet::showPage(Page page) { m_tabs->setCurrentIndex(int(page)); }
+
+void SurfaceSheet::setSection(int section) {
+    for (auto* page : m_pages) page->setSection(std::size_t(std::max(0, section)));
+}
 
 bool SurfaceSheet::settled() const { return m_pages[std::size_t(m_tabs->currentIndex())]->settled(); }
 

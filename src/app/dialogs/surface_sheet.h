@@ -1,5 +1,7 @@
 #pragma once
+#include "model/where_to_drill.h"
 #include "products/products.h"
+#include "project/sequence_edits.h"
 #include "project/surface_edits.h"
 
 #include <QDialog>
@@ -21,11 +23,14 @@ public:
         fill();
     }
     virtual bool settled() const { return true; }
+    /// The section line that is chosen in the window.
+    virtual void setSection(std::size_t) {}
 
 signals:
     void editMade(const fox::Edit&);
     void failed(const QString& sentence);
     void variogramDragged(const fox::Variogram&);
+    void drillRanked(const std::vector<fox::DrillPlace>&); ///< the best first; empty: none
 
 protected:
     virtual void fill() = 0;
@@ -41,21 +46,24 @@ private:
 };
 
 /// How one unit's base is made: settings with the variogram and a map, all methods side by side, what each hole says, an
-/// ensemble. It stays open beside the window and follows it; every change is an edit at once.
+/// ensemble, where the next hole would help most. It stays open beside the window and follows it; every change is an edit at
+/// once.
 class SurfaceSheet : public QDialog {
     Q_OBJECT
 public:
     SurfaceSheet(std::shared_ptr<const ProductSet>, const QString& unitCode, QWidget* parent);
     void setProducts(std::shared_ptr<const ProductSet>);
     void setUnit(const QString& code); ///< ignored if it has no base
-    enum class Page { Settings, Methods, Holes, Ensemble };
+    enum class Page { Settings, Methods, Holes, Ensemble, Drill };
     void showPage(Page);
     bool settled() const;
+    void setSection(int);
 
 signals:
     void editMade(const fox::Edit&);
     void failed(const QString& sentence);
     void variogramDragged(const fox::Variogram&);
+    void drillRanked(const std::vector<fox::DrillPlace>&);
 
 private:
     std::shared_ptr<const ProductSet> m_products;
@@ -69,5 +77,6 @@ SurfacePage* makeSettingsPage(QWidget* parent);
 SurfacePage* makeMethodsPage(QWidget* parent);
 SurfacePage* makeContactsPage(QWidget* parent);
 SurfacePage* makeEnsemblePage(QWidget* parent);
+SurfacePage* makeDrillPage(QWidget* parent);
 
 } // namespace fox::app

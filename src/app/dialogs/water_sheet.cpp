@@ -137,7 +137,7 @@ void WaterSheet::setProducts(std::shared_ptr<const ProductSet> products) {
         // renamed, or gone
         if (before && before->project.waterSurfaces->size() == now.size())
             for (const auto& s : now)
-                if (!has(*before->project.waterSurfaces, s.name)) m_surface = qt(s.name);
+                if (!has(*before->project.waterSurfaces, s.name)) emit renamed(std::exchange(m_surface, qt(s.name)), qt(s.name));
         if (!has(now, m_surface.toStdString())) return void(close());
     }
     fill();

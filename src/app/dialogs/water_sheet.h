@@ -29,6 +29,7 @@ signals:
     void editMade(const fox::Edit&);
     void holeChosen(const QString& hole);
     void showAsked(const QString& surface, bool depth); ///< on the plan
+    void renamed(const QString& from, const QString& to);
 
 private:
     void fill();

@@ -91,9 +91,12 @@ void MainWindow::makeMenus() {
     view->addAction(action("volumes", tr("Volumes…"), QKeySequence("Ctrl+Shift+U"),
                            tr("Volumes by unit, inside an outline, above a level or surface"),
                            [this] { m_sequence->openVolumes(); }));
+    view->addAction(action("checkHoles", tr("Holes against the model without them…"), {},
+                           tr("What the holes of one file found, against the model that is made without them"),
+                           [this] { m_sequence->openHoleCheck(); }));
     view->addAction(action("whichLayer", tr("Assign units…"), QKeySequence("Ctrl+Shift+Q"),
-                           tr("What the program proposes, and assigning layers by a tilted plane"),
-                           [this] { m_sequence->openSheet(0); }));
+                           tr("What the program proposes for codes that could be several units"),
+                           [this] { m_sequence->openSheet(); }));
     view->addAction(action("workAgain", tr("Recalculate"), QKeySequence::Refresh, tr("Recalculate what was stopped"),
                            [this] { m_session->workAgain(); }));
     auto* help = menuBar()->addMenu(tr("&Help"));

@@ -374,7 +374,7 @@ void MainWindow::act(const PanelAction& action) {
                           [this](const AddWater& a) { m_surfaces->addWater(a.unit); },
                           [this](const ShowWater& a) { m_surfaces->openWater(a.surface); },
                           [this](const BaseFromGrid& a) { m_surfaces->askGrid(a.unit); },
-                          [this](const ShowSequence& a) { m_sequence->openSheet(a.page); },
+                          [this](const ShowSequence&) { m_sequence->openSheet(); },
                           [this](const ImportInterpretation&) { m_sequence->importInterpretation(); },
                           [this](const ImportSections&) { m_sequence->importSections(); },
                           [this](const ShowVolumes&) { m_sequence->openVolumes(); },
@@ -394,6 +394,10 @@ void MainWindow::drawOnPlan(const DrawOnPlan& what) {
     case What::SiteLimit:
         if (auto* plan = planOn("site")) plan->startDrawing(Drawing::SiteLimit);
         return say(tr("Click the corners of the site limit on the plan; double-click ends, Esc cancels."));
+    case What::Present:
+    case What::Absent:
+        if (auto* plan = planOn("model")) plan->startDrawing(what.what == What::Present ? Drawing::Present : Drawing::Absent);
+        return say(tr("Click a position on the plan and press Enter, or click around an area; Esc cancels."));
     case What::TrialColumn:
         if (auto* plan = planOn("model")) plan->startDrawing(Drawing::Trial);
         return say(tr("Click on the plan where you want to know what a hole would find; Esc cancels."));

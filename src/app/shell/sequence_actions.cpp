@@ -2,6 +2,7 @@
 
 #include "base/errors.h"
 #include "base/files.h"
+#include "dialogs/hole_check_sheet.h"
 #include "dialogs/sequence_sheet.h"
 #include "dialogs/volumes_sheet.h"
 #include "handover/interpretation_csv.h"
@@ -19,6 +20,7 @@ SequenceActions::SequenceActions(Workspace& workspace, QObject* parent) : QObjec
     connect(&workspace.session(), &Session::productsChanged, this, [this] {
         if (m_sheet) m_sheet->setProducts(m_workspace.session().products());
         if (m_volumes) m_volumes->setProducts(m_workspace.session().products());
+        if (m_holeCheck) m_holeCheck->setProducts(m_workspace.session().products());
     });
     connect(&workspace.selection(), &Selection::unitChanged, this, [this] {
         if (m_sheet) m_sheet->setUnit(m_workspace.selection().unit());
@@ -29,10 +31,10 @@ SequenceSheet* SequenceActions::sheet() const { return m_sheet; }
 VolumesSheet* SequenceActions::volumes() const { return m_volumes; }
 
 void SequenceActions::connectCorrelation(CorrelationView* view) {
-    connect(view, &CorrelationView::proposalAsked, this, [this] { openSheet(0); });
+    connect(view, &CorrelationView::proposalAsked, this, [this] { openSheet(); });
 }
 
-void SequenceActions::openSheet(int page) {
+void SequenceActions::openSheet() {
     const auto products = m_workspace.session().products();
     if (!products || products->reading->holes.empty())
         return m_workspace.refuse(tr("There are no logged holes yet: import them first."));
@@ -43,7 +45,6 @@ void SequenceActions::openSheet(int page) {
         connect(m_sheet, &SequenceSheet::failed, this, [this](const QString& sentence) { m_workspace.refuse(sentence); });
         connect(m_sheet, &SequenceSheet::holeChosen, &m_workspace.selection(), &Selection::setHole);
     }
-    m_sheet->showPage(SequenceSheet::Page(page));
     m_sheet->show();
     m_sheet->raise();
 }
@@ -55,6 +56,25 @@ void SequenceActions::openVolumes() {
         showVolumes(products);
     });
 }
+
+void SequenceActions::openHoleCheck() {
+    m_workspace.session().ask({ProductKind::Audit}, [this](const ProductsPtr& products) {
+        if (!products) return;
+        if (!products->model || products->model->bases.empty())
+            return m_workspace.refuse(tr("There is no model yet to hold the holes against."));
+        if (!m_holeCheck) {
+            m_holeCheck = new HoleCheckSheet(products, m_workspace.dialogParent());
+            m_holeCheck->setAttribute(Qt::WA_DeleteOnClose);
+            connect(m_holeCheck, &HoleCheckSheet::failed, this,
+                    [this](const QString& sentence) { m_workspace.refuse(sentence); });
+            connect(m_holeCheck, &HoleCheckSheet::holeChosen, &m_workspace.selection(), &Selection::setHole);
+        }
+        m_holeCheck->show();
+        m_holeCheck->raise();
+    });
+}
+
+HoleCheckSheet* SequenceActions::holeCheck() const { return m_holeCheck; }
 
 void SequenceActions::showVolumes(const ProductsPtr& products) {
     if (!m_volumes) {

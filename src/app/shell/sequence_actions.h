@@ -8,6 +8,7 @@ namespace fox::app {
 
 class CorrelationView;
 class PlanView;
+class HoleCheckSheet;
 class SequenceSheet;
 class VolumesSheet;
 
@@ -18,11 +19,13 @@ class SequenceActions : public QObject {
 public:
     SequenceActions(Workspace&, QObject* parent);
     void connectCorrelation(CorrelationView*);
-    /// A page as SequenceSheet::Page has them.
-    void openSheet(int page);
+    /// What the program proposes.
+    void openSheet();
     SequenceSheet* sheet() const; ///< null if it is closed
     void openVolumes();
-    VolumesSheet* volumes() const; ///< null if it is closed
+    void openHoleCheck();
+    HoleCheckSheet* holeCheck() const; ///< null if it is closed
+    VolumesSheet* volumes() const;     ///< null if it is closed
     void takeExtentInSight();
     void importInterpretation(); ///< asks for the table
     void importSections();       ///< asks for the file
@@ -41,6 +44,7 @@ private:
     Workspace& m_workspace;
     QPointer<SequenceSheet> m_sheet;
     QPointer<VolumesSheet> m_volumes;
+    QPointer<HoleCheckSheet> m_holeCheck;
 };
 
 } // namespace fox::app

@@ -38,6 +38,11 @@ void SurfaceActions::showSheet(const ProductsPtr& products, int page) {
         m_sheet->setAttribute(Qt::WA_DeleteOnClose);
         connect(m_sheet, &SurfaceSheet::editMade, &m_workspace.session(), &Session::apply);
         connect(m_sheet, &SurfaceSheet::variogramDragged, &m_workspace.selection(), &Selection::dragVariogram);
+        connect(m_sheet, &SurfaceSheet::drillRanked, &m_workspace.selection(), &Selection::setDrillPlaces);
+        connect(m_sheet, &QObject::destroyed, &m_workspace.selection(), [this] { m_workspace.selection().setDrillPlaces({}); });
+        connect(&m_workspace.selection(), &Selection::sectionChanged, m_sheet,
+                [this] { m_sheet->setSection(m_workspace.selection().section()); });
+        m_sheet->setSection(m_workspace.selection().section());
         connect(m_sheet, &SurfaceSheet::failed, this, [this](const QString& sentence) { m_workspace.refuse(sentence); });
     }
     m_sheet->showPage(SurfaceSheet::Page(page));
@@ -61,6 +66,12 @@ void SurfaceActions::openWater(const QString& surface) {
             m_waterSheet->setAttribute(Qt::WA_DeleteOnClose);
             connect(m_waterSheet, &WaterSheet::editMade, &m_workspace.session(), &Session::apply);
             connect(m_waterSheet, &WaterSheet::holeChosen, &m_workspace.selection(), &Selection::setHole);
+            connect(m_waterSheet, &WaterSheet::renamed, this, [this](const QString& from, const QString& to) {
+                auto look = m_workspace.selection().planLook();
+                if (!look.water || look.water->name != from.toStdString()) return;
+                look.water->name = to.toStdString(); // it stays on the plan
+                m_workspace.selection().setPlanLook(look);
+            });
             connect(m_waterSheet, &WaterSheet::showAsked, this, [this](const QString& name, bool depth) {
                 auto look = m_workspace.selection().planLook();
                 look.water = PlanLook::Water{name.toStdString(), depth};

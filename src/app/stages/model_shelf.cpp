@@ -44,6 +44,7 @@ void ModelShelf::fillBody() {
     fillCrossings();
     fillFaults();
     fillGuides();
+    fillPresence();
     heading(tr("Sections"));
     const auto& lines = *products()->project.sections;
     for (std::size_t i = 0; i < lines.size(); ++i)
@@ -201,6 +202,19 @@ void ModelShelf::fillGuides() {
     }
 }
 
+/// Where the geologist says that a unit is or is not.
+void ModelShelf::fillPresence() {
+    const auto& own = *products()->project.interpretation;
+    if (own.presence.empty()) return;
+    heading(tr("Presence marked by hand"));
+    for (const auto& m : own.presence) {
+        row(m.present ? tr("%1 is present").arg(qt(m.unit)) : tr("%1 is absent").arg(qt(m.unit)),
+            m.area.size() == 1 ? coordinate(m.area.front().x) + "  " + coordinate(m.area.front().y) : tr("in an area"),
+            [this, code = qt(m.unit)] { selection()->setUnit(code); });
+        offer(tr("Remove this mark"), [this, m] { emit editMade([m](const Project& p) { return removePresenceMark(p, m); }); });
+    }
+}
+
 void ModelShelf::fillCard() {
     const auto u = chosen();
     if (!u || *u >= products()->model->bases.size() || hasNoModel()) return;
@@ -229,6 +243,19 @@ void ModelShelf::fillCard() {
         line->addWidget(b);
     }
     cardWide(buttons);
+    auto* marks = new QWidget;
+    auto* both = new QHBoxLayout(marks);
+    both->setContentsMargins(0, 0, 0, 0);
+    using What = DrawOnPlan::What;
+    for (const auto& [what, words, named] : {std::tuple{What::Present, tr("Mark as present…"), "markPresent"},
+                                             {What::Absent, tr("Mark as absent…"), "markAbsent"}}) {
+        auto* b = new QPushButton(words, marks);
+        b->setObjectName(named);
+        b->setToolTip(tr("Click on the plan, a position or an area: it counts as data for the edge of the unit"));
+        connect(b, &QPushButton::clicked, this, [this, w = what] { emit actionAsked(DrawOnPlan{w}); });
+        both->addWidget(b);
+    }
+    cardWide(marks);
 }
 
 void ModelShelf::cardMethod(const Unit& unit, const BaseSurface& base) {

@@ -22,6 +22,7 @@ private:
     void fillCrossings();
     void fillFaults();
     void fillGuides();
+    void fillPresence();
     void fillWater();
     void cardMethod(const Unit&, const BaseSurface&);
     void cardVariogram(const Unit&, const BaseSurface&);

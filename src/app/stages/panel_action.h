@@ -40,14 +40,12 @@ struct ShowWater {
 struct BaseFromGrid {
     QString unit;
 };
-struct ShowSequence {
-    int page; ///< as SequenceSheet::Page has them
-};
+struct ShowSequence {};         ///< what the program proposes
 struct ImportInterpretation {}; ///< units of intervals from a table
 struct ImportSections {};       ///< section lines from a file
 struct ShowVolumes {};
 struct DrawOnPlan {
-    enum class What { Section, Outline, SiteLimit, TrialColumn } what;
+    enum class What { Section, Outline, SiteLimit, TrialColumn, Present, Absent } what;
 };
 struct ExtentFromPlan {}; ///< the site's extent is what the plan shows
 

@@ -2,9 +2,13 @@
 
 #include "base/errors.h"
 #include "project/contact_edits.h"
+#include "project/interval_edits.h"
 #include "project/sequence_edits.h"
+#include "stages/plane_steps.h"
 #include "style/theme.h"
 #include "style/words.h"
+#include "views/number_box.h"
+#include "views/plane_line.h"
 
 #include <QCheckBox>
 #include <QColorDialog>
@@ -12,16 +16,25 @@
 #include <QHBoxLayout>
 #include <QLabel>
 #include <QLineEdit>
+#include <QMenu>
 #include <QPushButton>
+#include <QTimer>
 #include <QToolButton>
 #include <set>
 
 namespace fox::app {
 
-SequenceShelf::SequenceShelf(Selection* s, QWidget* parent) : UnitShelf(tr("Sequence"), s, parent) {
+SequenceShelf::SequenceShelf(Selection* s, QWidget* parent) : UnitShelf(tr("Sequence"), s, parent), m_later(new QTimer(this)) {
     auto* main = mainButton(tr("Assign units…"), tr("What the program proposes for codes that could be several units"));
     main->setObjectName("whichLayerButton");
-    connect(main, &QPushButton::clicked, this, [this] { emit actionAsked(ShowSequence{0}); });
+    connect(main, &QPushButton::clicked, this, [this] { emit actionAsked(ShowSequence{}); });
+    m_later->setSingleShot(true);
+    constexpr int kPause = 40; // milliseconds: while the plane is dragged not every step is counted
+    m_later->setInterval(kPause);
+    connect(m_later, &QTimer::timeout, this, &Shelf::refill);
+    connect(s, &Selection::planeChanged, this, [this] {
+        if (!m_later->isActive()) m_later->start();
+    });
 }
 
 void SequenceShelf::fillBody() {
@@ -34,6 +47,7 @@ void SequenceShelf::fillBody() {
                         "first, then choose one and pick its base in well after well (P).")
                    : tr("No units yet: they come with the first holes that have geology, or are added in the table of units."));
     }
+    if (selection()->plane()) return fillPlane();
     heading(tr("Units, youngest first · contacts and bounds"));
     for (std::size_t u = 0; u < units.size(); ++u) {
         if (u >= products()->contacts.size()) {
@@ -51,16 +65,17 @@ void SequenceShelf::fillBody() {
             if (i.several && !i.byHand) ++open, holes.insert(read.name);
     if (open > 0)
         row(tr("Could be several units"), tr("%1 in %2").arg(open).arg(counted(qint64(holes.size()), "hole")),
-            [this] { emit actionAsked(ShowSequence{0}); });
+            [this] { emit actionAsked(ShowSequence{}); });
     const auto& findings = products()->reading->findings;
     if (std::ranges::count(findings, "FC-ORDER", &Finding::rule) > 1) {
         words(tr("Layers return under others, so that one code may be two units: see what the program proposes."),
               colour::amberText);
-        offer(tr("Assign units…"), [this] { emit actionAsked(ShowSequence{0}); });
+        offer(tr("Assign units…"), [this] { emit actionAsked(ShowSequence{}); });
     }
     for (const auto& f : findings) finding(f);
     if (open == 0 && findings.empty()) words(tr("Nothing: every interval has its unit, and all are in order."));
-    offer(tr("Assign a layer by a tilted plane…"), [this] { emit actionAsked(ShowSequence{1}); });
+    offer(tr("Assign what lies above a plane…"),
+          [this] { selection()->setPlane(firstPlane(*products(), selection()->unit().toStdString())); });
     fillByHand();
     fillContactPoints();
     heading(tr("How they are read"));
@@ -68,6 +83,141 @@ void SequenceShelf::fillBody() {
     for (const auto& [from, to] : products()->project.sequence->aliases)
         row(tr("“%1”").arg(qt(from)), tr("is read as %1").arg(qt(to)));
     offer(tr("Units of intervals from a table…"), [this] { emit actionAsked(ImportInterpretation{}); });
+}
+
+/// Units by a plane, one after the other from the top: what this step takes, and what comes next.
+void SequenceShelf::fillPlane() {
+    const auto& how = *selection()->plane();
+    const auto& p = products()->project;
+    const auto& units = p.sequence->units;
+    const auto change = [this](const std::function<void(PlaneAssignment&)>& set) {
+        auto next = *selection()->plane();
+        set(next);
+        selection()->setPlane(next);
+    };
+    heading(tr("This step"));
+    auto* unit = new QComboBox(this);
+    unit->setObjectName("planeUnit");
+    unit->setAccessibleName(tr("Unit that is assigned"));
+    for (const auto& u : units) unit->addItem(QIcon(swatch(u)), qt(u.code) + "  " + qt(u.name), qt(u.code));
+    unit->setCurrentIndex(std::max(0, unit->findData(qt(how.unit))));
+    connect(unit, &QComboBox::activated, this, [unit, change] {
+        change([code = unit->currentData().toString().toStdString()](PlaneAssignment& a) { a.unit = code, a.codes.clear(); });
+    });
+    wide(unit);
+    auto* codes = new QLineEdit(this);
+    codes->setObjectName("planeCodes");
+    codes->setAccessibleName(tr("Logged as"));
+    codes->setToolTip(tr("Codes or materials, separated by commas; empty: whatever the unit may be logged as"));
+    codes->setPlaceholderText(tr("logged as: whatever the unit may be"));
+    QStringList shownCodes;
+    for (const auto& c : how.codes) shownCodes << qt(c);
+    codes->setText(shownCodes.join(", "));
+    connect(codes, &QLineEdit::editingFinished, this, [codes, change] {
+        std::vector<std::string> typed;
+        for (const auto& c : codes->text().split(',', Qt::SkipEmptyParts))
+            if (!c.trimmed().isEmpty()) typed.push_back(c.trimmed().toStdString());
+        change([&](PlaneAssignment& a) { a.codes = typed; });
+    });
+    wide(codes);
+    const auto assigned = assignedAbove(*p.holes, *p.sequence, *p.interpretation, how);
+    row(how.upper ? tr("Taken whole, between the planes") : tr("Taken whole, above the plane"),
+        counted(qint64(assigned.whole.size()), "interval"));
+    if (how.splits) row(tr("Split by the plane"), counted(qint64(assigned.parts.size()), "interval"));
+    if (!assigned.cut.empty())
+        row(tr("Cut by the plane, left as they are"), counted(qint64(assigned.cut.size()), "interval"),
+            [this, hole = qt(assigned.cut[0].hole)] { selection()->setHole(hole); });
+    constexpr std::size_t kShown = 5;
+    for (std::size_t i = 0; i < std::min(kShown, assigned.conflicts.size()); ++i)
+        row(tr("Out of order: %1").arg(qt(assigned.conflicts[i].hole)), tr("show"),
+            [this, hole = qt(assigned.conflicts[i].hole)] { selection()->setHole(hole); });
+    if (assigned.conflicts.size() > kShown) words(tr("and %1 more holes").arg(assigned.conflicts.size() - kShown));
+    auto* assign = new QPushButton(this);
+    assign->setObjectName("planeAssign");
+    const auto count = qint64(assigned.whole.size() + assigned.parts.size());
+    assign->setText(tr("Assign %1 to %2").arg(counted(count, "interval"), qt(how.unit)));
+    assign->setProperty("main", true);
+    assign->setEnabled(count > 0);
+    connect(assign, &QPushButton::clicked, this,
+            [this] { emit editMade([a = *selection()->plane()](const Project& now) { return assignAbovePlane(now, a); }); });
+    wide(assign);
+    heading(tr("Next below the plane"));
+    const auto next = nextBelow(*products()->reading, *p.sequence, how);
+    if (next.empty()) words(tr("Nothing lies below the plane."));
+    for (std::size_t i = 0; i < std::min(kShown, next.size()); ++i) {
+        const auto& n = next[i];
+        const auto name = n.unit ? qt(units[*n.unit].name) : tr("no unit");
+        row(tr("%1 · %2").arg(n.code.empty() ? tr("no code") : qt(n.code), name), counted(n.holes, "hole"));
+        if (n.unit)
+            offer(tr("Take %1 next").arg(qt(n.code)), [change, code = n.code, of = units[*n.unit].code] {
+                change([&](PlaneAssignment& a) { a.unit = of, a.codes = {code}; });
+            });
+    }
+    offer(tr("End the work with the plane"), [this] { selection()->setPlane({}); });
+}
+
+void SequenceShelf::cardPlane() {
+    const auto& how = *selection()->plane();
+    const auto middle = middleOfHoles(*products());
+    cardTitle(tr("Plane"), tr("%1 in the middle, %2").arg(metres(how.plane.at(middle)), slopeInWords(how.plane)));
+    const auto change = [this](const std::function<void(PlaneAssignment&)>& set) {
+        auto next = *selection()->plane();
+        set(next);
+        selection()->setPlane(next);
+    };
+    auto* buttons = new QWidget;
+    auto* line = new QHBoxLayout(buttons);
+    line->setContentsMargins(0, 2, 0, 2);
+    line->setSpacing(4);
+    const auto button = [&](const QString& words, const char* name, const QString& tip) {
+        auto* b = new QPushButton(words, buttons);
+        b->setObjectName(name);
+        b->setToolTip(tip);
+        line->addWidget(b);
+        return b;
+    };
+    connect(button(tr("Through 3 holes"), "planeThrough", tr("Click the plane's level on three holes of the correlation")),
+            &QPushButton::clicked, selection(), &Selection::startPlanePoints);
+    auto* fit = button(tr("Fit to…"), "planeFit", tr("The plane that fits the contacts of a unit's base best"));
+    auto* menu = new QMenu(fit);
+    const auto& units = products()->project.sequence->units;
+    for (std::size_t u = 0; u < products()->contacts.size(); ++u)
+        if (const auto plane = planeOfContacts(*products()->contacts[u]))
+            menu->addAction(tr("Base of %1").arg(qt(units[u].name)), this,
+                            [change, to = *plane] { change([&](PlaneAssignment& a) { a.plane = to; }); });
+    fit->setMenu(menu);
+    fit->setEnabled(!menu->isEmpty());
+    connect(button(tr("Type…"), "planeType", tr("Level, dip and direction as numbers")), &QPushButton::clicked, this,
+            [this, change, middle] {
+                PlaneByNumbers dialog(selection()->plane()->plane, middle, this);
+                if (dialog.exec() == QDialog::Accepted) change([&](PlaneAssignment& a) { a.plane = dialog.plane(); });
+            });
+    cardWide(buttons);
+    auto* reach = new NumberBox;
+    reach->setObjectName("planeMayReach");
+    reach->setRange(0, 50);
+    reach->setDecimals(2);
+    reach->setSuffix(tr(" m"));
+    reach->setValue(how.mayReachBelow);
+    reach->setKeyboardTracking(false);
+    reach->setToolTip(tr("So far an interval may reach below the plane and still be taken whole"));
+    connect(reach, &QDoubleSpinBox::valueChanged, this,
+            [change](double metres) { change([&](PlaneAssignment& a) { a.mayReachBelow = metres; }); });
+    cardWidget(tr("May reach below by"), reach);
+    const auto tick = [&](const QString& words, const char* name, bool on,
+                          const std::function<void(PlaneAssignment&, bool)>& set) {
+        auto* box = new QCheckBox(words);
+        box->setObjectName(name);
+        box->setChecked(on);
+        connect(box, &QCheckBox::toggled, this,
+                [change, set](bool ticked) { change([&](PlaneAssignment& a) { set(a, ticked); }); });
+        cardWide(box);
+    };
+    tick(tr("Split the intervals that it cuts"), "planeSplits", how.splits, [](PlaneAssignment& a, bool on) { a.splits = on; });
+    tick(tr("Keep units chosen before"), "planeKeeps", how.keepsChoices,
+         [](PlaneAssignment& a, bool on) { a.keepsChoices = on; });
+    tick(tr("Only below where it lies now (a lens)"), "planeUpper", how.upper.has_value(),
+         [](PlaneAssignment& a, bool on) { on ? void(a.upper = a.plane) : a.upper.reset(); });
 }
 
 /// Files of contacts that are in no log: used or not, and what they lie on.
@@ -116,7 +266,7 @@ void SequenceShelf::fillContactPoints() {
 /// What the geologist decided: by unit, and picks one by one.
 void SequenceShelf::fillByHand() {
     const auto& own = *products()->project.interpretation;
-    if (own.intervals.empty() && own.picks.empty()) return;
+    if (own.intervals.empty() && own.picks.empty() && own.splits.empty()) return;
     heading(tr("Decided by hand"));
     std::map<std::string, int> counts;
     for (const auto& c : own.intervals) ++counts[c.unit];
@@ -124,6 +274,12 @@ void SequenceShelf::fillByHand() {
         row(counted(qint64(n), "interval"), unit.empty() ? tr("no unit") : qt(unit),
             [this, code = qt(unit)] { selection()->setUnit(code); });
     constexpr std::size_t kShown = 20;
+    for (std::size_t i = 0; i < std::min(kShown, own.splits.size()); ++i) {
+        const auto& split = own.splits[i];
+        row(tr("%1: split at %2").arg(qt(split.hole), metres(split.depth.metres)), tr("show"),
+            [this, hole = qt(split.hole)] { selection()->setHole(hole); });
+    }
+    if (own.splits.size() > kShown) words(tr("and %1 more splits").arg(own.splits.size() - kShown));
     for (std::size_t i = 0; i < std::min(kShown, own.picks.size()); ++i) {
         const auto& p = own.picks[i];
         row(tr("%1: base of %2 at %3").arg(qt(p.hole), qt(p.unit), metres(p.depth.metres)), tr("show"), [this, p] {
@@ -135,6 +291,7 @@ void SequenceShelf::fillByHand() {
 }
 
 void SequenceShelf::fillCard() {
+    if (selection()->plane() && !products()->project.sequence->units.empty()) return cardPlane();
     const auto u = chosen();
     if (!u) return;
     const auto& unit = products()->project.sequence->units[*u];

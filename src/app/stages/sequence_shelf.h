@@ -1,6 +1,8 @@
 #pragma once
 #include "stages/unit_shelf.h"
 
+class QTimer;
+
 namespace fox::app {
 
 /// How logs are read as units: what is not clear and what was decided by hand, and the chosen unit.
@@ -16,7 +18,11 @@ protected:
 private:
     void fillByHand();
     void fillContactPoints();
+    void fillPlane();
+    void cardPlane();
     void cardLook(const Unit&);
+
+    QTimer* m_later;
 };
 
 } // namespace fox::app

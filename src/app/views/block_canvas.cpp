@@ -3,6 +3,7 @@
 #include "style/theme.h"
 
 #include <QKeyEvent>
+#include <QLineF>
 #include <QMouseEvent>
 #include <QOpenGLContext>
 #include <QOpenGLFunctions>
@@ -29,7 +30,7 @@ BlockCanvas::BlockCanvas(Selection* selection, QWidget* parent)
     setFocusPolicy(Qt::StrongFocus);
     setAccessibleName(tr("Ground model in three dimensions"));
     for (auto signal : {&Selection::holeChanged, &Selection::unitChanged, &Selection::sectionChanged,
-                        &Selection::exaggerationChanged, &Selection::unitsShownChanged})
+                        &Selection::exaggerationChanged, &Selection::unitsShownChanged, &Selection::planeChanged})
         connect(selection, signal, this, &BlockCanvas::refill);
 }
 
@@ -101,6 +102,8 @@ BlockScene::Look BlockCanvas::lookNow() const {
         if (const auto code = QString::fromStdString(u.code); m_selection->unitHidden(code)) look.hidden.insert(code);
     look.section = m_selection->section();
     look.exaggeration = m_selection->exaggeration();
+    look.plane = m_selection->plane();
+    if (look.plane) look.block = look.terrain = false; // it lies within
     return look;
 }
 
@@ -201,9 +204,50 @@ void BlockCanvas::turn(double azimuth, double elevation) {
 void BlockCanvas::mousePressEvent(QMouseEvent* e) {
     m_pressed = m_last = e->position();
     m_dragged = false;
+    if (e->button() == Qt::LeftButton) takePlane(e->position());
+}
+
+QPointF BlockCanvas::onScreen(const double at[3]) const {
+    vtkNew<vtkCoordinate> coordinate;
+    coordinate->SetCoordinateSystemToWorld();
+    coordinate->SetValue(at[0], at[1], at[2]);
+    const double* pixel = coordinate->GetComputedDoubleDisplayValue(m_vtk->renderer);
+    const double ratio = devicePixelRatioF();
+    return {pixel[0] / ratio, height() - pixel[1] / ratio};
+}
+
+bool BlockCanvas::takePlane(QPointF p) {
+    if (!m_vtk || !m_selection->plane()) return false;
+    constexpr double kReach = 14; // pixels
+    const auto& handles = m_scene.planeHandles();
+    for (std::size_t i = 0; i < handles.size(); ++i) {
+        const auto at = onScreen(handles[i].at);
+        if (QLineF(at, p).length() > kReach) continue;
+        const double above[3] = {handles[i].at[0], handles[i].at[1], handles[i].at[2] + m_selection->exaggeration()};
+        m_planeDrag = PlaneDrag{i, m_selection->plane()->plane, std::max(0.01, at.y() - onScreen(above).y())};
+        return true;
+    }
+    return false;
+}
+
+/// The middle moves the plane; a corner tilts it about the corner across.
+void BlockCanvas::dragPlane(QPointF p) {
+    if (!m_selection->plane()) return m_planeDrag.reset();
+    auto how = *m_selection->plane();
+    const auto& handles = m_scene.planeHandles();
+    const double up = (m_pressed.y() - p.y()) / m_planeDrag->pixelsPerMetre;
+    how.plane = m_planeDrag->before;
+    if (m_planeDrag->handle == 0 || handles.size() != 5) {
+        how.plane.through.z += up;
+    } else {
+        const auto place = handles[m_planeDrag->handle].place, across = handles[1 + (m_planeDrag->handle + 1) % 4].place;
+        how.plane = turned(how.plane, place, how.plane.at(place) + up, across);
+    }
+    m_selection->setPlane(how);
 }
 
 void BlockCanvas::mouseMoveEvent(QMouseEvent* e) {
+    if (m_planeDrag) return dragPlane(e->position());
     const auto moved = e->position() - m_last;
     m_last = e->position();
     if ((e->position() - m_pressed).manhattanLength() > 4) m_dragged = true;
@@ -223,19 +267,13 @@ void BlockCanvas::mouseMoveEvent(QMouseEvent* e) {
 
 void BlockCanvas::mouseReleaseEvent(QMouseEvent* e) {
     setMoving(false);
+    if (m_planeDrag) return m_planeDrag.reset();
     if (m_dragged || e->button() != Qt::LeftButton || !m_vtk) return;
     constexpr double kReach = 12; // pixels
     QString best;
     double nearest = kReach;
-    vtkNew<vtkCoordinate> coordinate;
-    coordinate->SetCoordinateSystemToWorld();
-    for (const auto& top : m_scene.tops()) {
-        coordinate->SetValue(top.at[0], top.at[1], top.at[2]);
-        const int* at = coordinate->GetComputedDisplayValue(m_vtk->renderer);
-        const double ratio = devicePixelRatioF();
-        const double d = std::hypot(at[0] / ratio - e->position().x(), height() - at[1] / ratio - e->position().y());
-        if (d < nearest) nearest = d, best = top.name;
-    }
+    for (const auto& top : m_scene.tops())
+        if (const double d = QLineF(onScreen(top.at), e->position()).length(); d < nearest) nearest = d, best = top.name;
     if (!best.isEmpty()) m_selection->setHole(best);
 }
 

@@ -56,6 +56,16 @@ private:
     double m_azimuth = -24, m_elevation = 33, m_distance = kFitDistance; ///< degrees; distance in radii of the block
     double m_shift[3] = {0, 0, 0};
     QPointF m_pressed, m_last;
+    /// A handle of the plane's sheet that is being dragged: which, and the plane as it was.
+    struct PlaneDrag {
+        std::size_t handle = 0;
+        Plane before;
+        double pixelsPerMetre = 1; ///< upwards, at the handle
+    };
+    std::optional<PlaneDrag> m_planeDrag;
+    QPointF onScreen(const double at[3]) const;
+    bool takePlane(QPointF);
+    void dragPlane(QPointF);
     bool m_dragged = false;
     void setMoving(bool);                                              ///< coarser while it moves, if there is much to draw
     Background<std::shared_ptr<const BlockScene::Shapes>> m_preparing; // last: it uses the above

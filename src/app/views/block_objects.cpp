@@ -1,6 +1,7 @@
 #include "views/block_objects.h"
 
 #include "sequence/description.h"
+#include "sequence/picked_logs.h"
 #include "style/theme.h"
 
 namespace fox::app {
@@ -31,7 +32,8 @@ SceneHoles sceneHoles(const ProductSet& products, const BlockScene::Look& look, 
     out.sticks.radius = 0.8 * thick, out.chosen.radius = 1.4 * thick;
     out.sticks.sides = out.chosen.sides = 8;
     const auto colours = codeColours(products, look.stickHeading);
-    for (const auto& read : products.reading->holes) {
+    const auto logs = withPicks(*products.reading, *products.project.sequence, *products.project.interpretation);
+    for (const auto& read : logs.holes) {
         const auto path = HolePath::of(*read.hole);
         if (!path) continue;
         const auto name = QString::fromStdString(read.name);
@@ -44,7 +46,7 @@ SceneHoles sceneHoles(const ProductSet& products, const BlockScene::Look& look, 
             for (const auto& i : read.intervals)
                 if (!placing.isHidden(i.unit)) draw(i.top, i.base, placing.fill(i.unit).darker(112), placing.lift(i.unit));
         } else {
-            for (const auto& i : read.hole->intervals)
+            for (const auto& i : read.logged())
                 if (const auto code = i.codes.find(look.stickHeading); i.usable() && code != i.codes.end())
                     if (const auto fill = colours.find(code->second); fill != colours.end())
                         draw(i.top, i.base, fill->second.darker(112), 0);
@@ -60,6 +62,31 @@ SceneHoles sceneHoles(const ProductSet& products, const BlockScene::Look& look, 
                                                  : 1.2),
                              selected ? colour::fox : colour::paper});
     }
+    return out;
+}
+
+ScenePlane scenePlane(const PlaneAssignment& how, const ProductSet& products, const BlockPlacing& placing) {
+    ScenePlane out;
+    Box2 box;
+    std::map<std::string, HolePath> paths;
+    for (const auto& read : products.reading->holes)
+        if (const auto path = HolePath::of(*read.hole)) paths.emplace(read.name, *path), box.include(path->at({}).plan());
+    if (box.empty()) return out;
+    for (const auto& p : {Point2{box.xmin, box.ymin}, {box.xmax, box.ymin}, {box.xmax, box.ymax}, {box.xmin, box.ymax}})
+        out.corners.emplace_back(p, placing.at({p.x, p.y, how.plane.at(p)}));
+    const double thick = std::max(2.5, placing.width() / 300);
+    out.rim.radius = thick, out.taken.radius = 2 * thick;
+    for (std::size_t k = 0; k < 4; ++k)
+        out.rim.lines.push_back({out.corners[k].second, out.corners[(k + 1) % 4].second, colour::fox});
+    const auto unit = products.project.sequence->index(how.unit);
+    if (!unit) return out;
+    const auto assigned =
+        assignedAbove(*products.project.holes, *products.project.sequence, *products.project.interpretation, how);
+    const auto fill = QColor(QString::fromStdString(products.project.sequence->units[*unit].colour));
+    for (const auto* list : {&assigned.whole, &assigned.parts})
+        for (const auto& i : *list)
+            if (const auto path = paths.find(i.hole); path != paths.end())
+                out.taken.lines.push_back({placing.at(path->second.at(i.top)), placing.at(path->second.at(i.base)), fill});
     return out;
 }
 

@@ -30,6 +30,14 @@ struct SceneHoles {
 };
 SceneHoles sceneHoles(const ProductSet&, const BlockScene::Look&, const BlockPlacing&);
 
+/// The plane above which units are assigned, over the box of the holes: its corners round, with their places, a rim, and the
+/// stretches of holes that it takes in the colour of their new unit. Without holes there is no corner.
+struct ScenePlane {
+    std::vector<std::pair<Point2, Point3>> corners;
+    SceneTubes rim, taken;
+};
+ScenePlane scenePlane(const PlaneAssignment&, const ProductSet&, const BlockPlacing&);
+
 /// Little bars across, as balls are the heads of holes; contacts that follow one another along a trace are a line.
 SceneTubes sceneContacts(const ProductSet&, const BlockPlacing&);
 

@@ -136,6 +136,7 @@ struct BlockScene::Shapes {
     std::vector<Piece> pieces;
     Extent extent;
     std::vector<Top> tops;
+    std::vector<PlaneHandle> planeHandles;
     std::size_t nodes = 0;
 };
 
@@ -143,6 +144,10 @@ BlockScene::Extent BlockScene::extent() const { return m_shown ? m_shown->extent
 const std::vector<BlockScene::Top>& BlockScene::tops() const {
     static const std::vector<Top> kNone;
     return m_shown ? m_shown->tops : kNone;
+}
+const std::vector<BlockScene::PlaneHandle>& BlockScene::planeHandles() const {
+    static const std::vector<PlaneHandle> kNone;
+    return m_shown ? m_shown->planeHandles : kNone;
 }
 std::size_t BlockScene::nodes() const { return m_shown ? m_shown->nodes : 0; }
 std::size_t BlockScene::actors() const { return m_shown ? m_shown->pieces.size() : 0; }
@@ -174,7 +179,8 @@ public:
     std::size_t nodes() const { return m_lattice.nodes(); }
     std::vector<Piece> pieces() { return std::move(m_pieces); }
 
-    void fill(BlockScene::Extent& extent, std::vector<BlockScene::Top>& tops) {
+    void fill(BlockScene::Extent& extent, std::vector<BlockScene::Top>& tops,
+              std::vector<BlockScene::PlaneHandle>& planeHandles) {
         using Ground = BlockScene::Look::Ground;
         if (m_look.terrain) {
             addTerrain();
@@ -185,6 +191,7 @@ public:
             if (m_products.modelGrid && m_look.block) addWalls(), addFaces();
             if (m_look.block) addFences();
             addHoles(tops);
+            if (m_look.plane) addPlane(*m_look.plane, planeHandles);
             addTubes(sceneContacts(m_products, m_placing), m_look.block);
             addTubes(sceneValues(m_products.project, m_placing), m_look.block);
         }
@@ -492,6 +499,32 @@ private:
         addTubes(holes.chosen, m_look.block);
     }
 
+    /// A see-through sheet over the holes with a rim and balls to drag it by, and what it takes of the holes.
+    void addPlane(const PlaneAssignment& how, std::vector<BlockScene::PlaneHandle>& handles) {
+        const auto sheet = scenePlane(how, m_products, m_placing);
+        if (sheet.corners.size() != 4) return;
+        Mesh mesh;
+        std::array<vtkIdType, 4> ids{};
+        Heads heads;
+        const auto add = [&](Point2 place, const Point3& at) {
+            handles.push_back({place, {at.x, at.y, at.z}});
+            heads.add({{}, {at.x, at.y, at.z}}, 2.2 * sheet.rim.radius, colour::paper);
+        };
+        Point3 middle;
+        for (const auto& [place, at] : sheet.corners) middle.x += at.x / 4, middle.y += at.y / 4, middle.z += at.z / 4;
+        add(m_placing.place(middle.x, middle.y), middle);
+        for (std::size_t k = 0; k < 4; ++k) {
+            const auto& [place, at] = sheet.corners[k];
+            ids[k] = mesh.point(at.x, at.y, at.z);
+            add(place, at);
+        }
+        mesh.quad(ids, colour::fox);
+        addMesh(mesh.take(), 0.35, false);
+        addTubes(sheet.rim, false);
+        addTubes(sheet.taken, false);
+        m_pieces.push_back(heads.take());
+    }
+
     void addTubes(const SceneTubes& tubes, bool lit) {
         if (tubes.lines.empty()) return;
         Mesh lines;
@@ -548,7 +581,7 @@ std::shared_ptr<const BlockScene::Shapes> BlockScene::prepare(const ProductSet& 
                                                               const Progress& progress) {
     auto out = std::make_shared<Shapes>();
     Filler filler(products, look, progress);
-    filler.fill(out->extent, out->tops);
+    filler.fill(out->extent, out->tops, out->planeHandles);
     out->nodes = filler.nodes();
     out->pieces = filler.pieces();
     return out;

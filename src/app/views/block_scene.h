@@ -1,5 +1,6 @@
 #pragma once
 #include "base/progress.h"
+#include "sequence/plane_assignment.h"
 #include "views/block_lattice.h"
 
 #include <QColor>
@@ -29,6 +30,7 @@ public:
         QSet<QString> hidden;     ///< units that are not shown
         QString hole, unit;       ///< selected
         int section = 0;
+        std::optional<PlaneAssignment> plane; ///< above which units are being assigned: a sheet with handles
     };
     /// Middle and size of the block, as drawn.
     struct Extent {
@@ -49,7 +51,13 @@ public:
     void show(vtkRenderer*, std::shared_ptr<const Shapes>);
     Extent extent() const;
     const std::vector<Top>& tops() const; ///< of the holes that are shown
-    std::size_t nodes() const;            ///< cells that are drawn; a coarse picture has fewer
+    /// Handles of the plane's sheet: its middle, by an empty name, then its corners round it, with their places.
+    struct PlaneHandle {
+        Point2 place;
+        double at[3]; ///< as drawn
+    };
+    const std::vector<PlaneHandle>& planeHandles() const;
+    std::size_t nodes() const; ///< cells that are drawn; a coarse picture has fewer
     std::size_t actors() const;
     static constexpr std::size_t kMostNodes = 60000,
                                  kCoarseNodes = 9000; ///< without a graphics card a picture takes 0.2 s, 0.03 s

@@ -3,12 +3,14 @@
 #include "base/errors.h"
 #include "project/sequence_edits.h"
 #include "sequence/correlation.h"
+#include "sequence/picked_logs.h"
 #include "style/theme.h"
 #include "style/words.h"
 
 #include <QActionGroup>
 #include <QContextMenuEvent>
 #include <QMenu>
+#include <QMouseEvent>
 #include <QPainter>
 #include <QPainterPath>
 #include <set>
@@ -46,11 +48,17 @@ CorrelationView::CorrelationView(Selection* selection, QWidget* parent)
     });
     for (auto signal : {&Selection::holeChanged, &Selection::hoverChanged, &Selection::unitChanged})
         connect(selection, signal, this, qOverload<>(&QWidget::update));
+    connect(selection, &Selection::planeChanged, this, &CorrelationView::assignByPlane);
 }
 
 QList<QAction*> CorrelationView::tools() { return {m_fit, m_look, m_pick, m_propose}; }
 
 QString CorrelationView::summary() const {
+    if (selection()->planePoints())
+        return tr("click the plane's level on three holes: %1 of 3").arg(selection()->planePoints()->size());
+    if (selection()->plane())
+        return tr("drag the plane up or down, its squares to tilt it; outlined: what becomes %1")
+            .arg(qt(selection()->plane()->unit));
     if (m_picking) return tr("click the base of %1 on log after log; Esc ends").arg(selection()->unit());
     if (m_columns.empty()) return {};
     auto words = counted(qint64(m_columns.size()), "hole");
@@ -116,6 +124,7 @@ void CorrelationView::moveHole(const QString& name, int by) {
 
 void CorrelationView::productsChanged() {
     arrange();
+    assignByPlane();
     fitIfNeeded();
 }
 
@@ -136,7 +145,8 @@ void CorrelationView::arrange() {
         Column column;
     };
     std::vector<Placed> placed;
-    for (const auto& read : products()->reading->holes) {
+    m_logs = withPicks(*products()->reading, *products()->project.sequence, *products()->project.interpretation);
+    for (const auto& read : m_logs.holes) {
         const auto path = HolePath::of(*read.hole);
         if (!path) continue;
         const auto at = path->at({}).plan();
@@ -176,7 +186,7 @@ QRectF CorrelationView::worldBounds() const {
     double low = kNoValue, high = kNoValue;
     for (const auto& c : m_columns) {
         high = std::fmax(high, yOf(c, 0));
-        double deepest = c.read->hole->intervals.empty() ? 0 : c.read->hole->end().metres;
+        double deepest = c.read->hole->intervals.empty() ? 0 : c.read->hole->end().metres; // what is only picked has curves
         if (deepest == 0)
             for (const auto& curve : c.read->hole->curves)
                 if (curve.readings && !curve.readings->empty()) deepest = std::max(deepest, curve.readings->back().depth);
@@ -223,7 +233,7 @@ QPointF CorrelationView::screenOf(const QString& hole, double depth) const {
 }
 
 const Interval* CorrelationView::intervalAt(const Column& c, double depth) const {
-    for (const auto& i : c.read->hole->intervals)
+    for (const auto& i : c.read->logged())
         if (i.usable() && i.top.metres <= depth && depth < i.base.metres) return &i;
     return nullptr;
 }
@@ -232,6 +242,78 @@ std::optional<std::size_t> CorrelationView::chosenBase() const {
     if (!products()) return {};
     const auto u = products()->project.sequence->index(selection()->unit().toStdString());
     return u && *u < products()->contacts.size() ? u : std::nullopt;
+}
+
+// --- units above a plane
+
+PlaneLine CorrelationView::planeLine() const {
+    std::vector<PlaneLine::Node> nodes;
+    if (selection()->plane())
+        for (const auto& c : m_columns) {
+            const auto place = c.path.at({}).plan();
+            nodes.push_back({toScreen(c.x, selection()->plane()->plane.at(place) + c.raised), place});
+        }
+    return PlaneLine(std::move(nodes));
+}
+
+void CorrelationView::assignByPlane() {
+    m_assigned = {};
+    if (products() && selection()->plane())
+        m_assigned = assignedAbove(*products()->project.holes, *products()->project.sequence, *products()->project.interpretation,
+                                   *selection()->plane());
+    if (!selection()->plane()) m_planeDrag.reset();
+    emit summaryChanged();
+    update();
+}
+
+/// What would become the unit is outlined in its colour; a hole that it would put out of order is dashed all round.
+void CorrelationView::paintAssigned(QPainter& painter, const Column& c) const {
+    const auto unit = products()->project.sequence->index(selection()->plane()->unit);
+    if (!unit) return;
+    const double half = halfWidth(), x = toScreen(c.x, 0).x();
+    const auto y = [&](Depth depth) { return toScreen(0, yOf(c, depth.metres)).y(); };
+    for (const auto* list : {&m_assigned.whole, &m_assigned.parts})
+        for (const auto& i : *list) {
+            if (i.hole != c.read->name) continue;
+            const QRectF box(QPointF(x - half, y(i.top)), QPointF(x + half, y(i.base)));
+            painter.setPen(QPen(colour::fox, 2.6));
+            painter.setBrush(unitColour(products()->project.sequence->units[*unit]));
+            painter.drawRect(box);
+            painter.setBrush(hatch(products()->project.sequence->units[*unit]));
+            painter.drawRect(box);
+        }
+    if (std::ranges::count(m_assigned.conflicts, c.read->name, &AssignedByPlane::Conflict::hole) == 0) return;
+    painter.setBrush(Qt::NoBrush);
+    painter.setPen(QPen(colour::amber, 2.2, Qt::DashLine));
+    painter.drawRect(QRectF(QPointF(x - half - 5, y(Depth{0}) - 4), QPointF(x + half + 5, y(c.read->hole->end()) + 4)));
+}
+
+void CorrelationView::mousePressEvent(QMouseEvent* e) {
+    if (e->button() == Qt::LeftButton && selection()->plane()) {
+        const auto handle = planeLine().handleAt(e->position());
+        if (handle != PlaneLine::Handle::None) {
+            m_planeDrag = PlaneDrag{handle, selection()->plane()->plane, toWorld(e->position()).y()};
+            return;
+        }
+    }
+    PannedView::mousePressEvent(e);
+}
+
+void CorrelationView::mouseMoveEvent(QMouseEvent* e) {
+    if (m_planeDrag && selection()->plane()) {
+        auto plane = *selection()->plane();
+        plane.plane =
+            planeLine().dragged(m_planeDrag->handle, m_planeDrag->before, toWorld(e->position()).y() - m_planeDrag->from);
+        return selection()->setPlane(plane);
+    }
+    if (selection()->plane() && !(e->buttons() & Qt::LeftButton))
+        setCursor(planeLine().handleAt(e->position()) == PlaneLine::Handle::None ? Qt::ArrowCursor : Qt::SizeVerCursor);
+    PannedView::mouseMoveEvent(e);
+}
+
+void CorrelationView::mouseReleaseEvent(QMouseEvent* e) {
+    if (m_planeDrag) return m_planeDrag.reset();
+    PannedView::mouseReleaseEvent(e);
 }
 
 // --- what the user does
@@ -262,6 +344,11 @@ void CorrelationView::clicked(QPointF p) {
     }
     const auto name = qt(c->read->name);
     const double depth = depthAt(*c, p);
+    if (selection()->planePoints()) {
+        if (!selection()->addPlanePoint(c->path.at(Depth{std::max(0.0, depth)})))
+            emit failed(tr("These three holes stand on one line, through which many planes go. Choose three others."));
+        return;
+    }
     if (m_picking) { // and goes on: the next hole has its base too
         if (!chosenBase()) return endPicking();
         return setPickAt(name, selection()->unit().toStdString(), Depth{depth});
@@ -415,6 +502,18 @@ void CorrelationView::paintEvent(QPaintEvent*) {
     }
     for (const auto& c : m_columns) paintColumn(painter, c);
     for (const auto& c : m_columns) paintContacts(painter, c);
+    if (selection()->plane()) {
+        for (const auto& c : m_columns) paintAssigned(painter, c);
+        planeLine().paint(painter, selection()->plane()->plane);
+    }
+    if (selection()->planePoints())
+        for (const auto& p : *selection()->planePoints())
+            for (const auto& c : m_columns)
+                if (distance(c.path.at({}).plan(), p.plan()) < 1) {
+                    painter.setPen(QPen(colour::fox, 2.4));
+                    painter.setBrush(colour::paper);
+                    painter.drawEllipse(toScreen(c.x, p.z + c.raised), 6, 6);
+                }
     paintScale(painter);
 }
 
@@ -451,7 +550,7 @@ void CorrelationView::paintColumn(QPainter& painter, const Column& c) const {
     const double half = halfWidth(), x = toScreen(c.x, 0).x();
     const bool selected = name == selection()->hole(), hovered = name == selection()->hovered();
     const auto y = [&](double depth) { return toScreen(0, yOf(c, depth)).y(); };
-    for (const auto& i : c.read->hole->intervals) {
+    for (const auto& i : c.read->logged()) {
         if (!i.usable()) continue;
         const auto r = std::ranges::find_if(
             c.read->intervals, [&](const InterpretedInterval& known) { return known.top <= i.top && i.base <= known.base; });

@@ -1,4 +1,5 @@
 #pragma once
+#include "views/plane_line.h"
 #include "views/view.h"
 
 namespace fox::app {
@@ -29,6 +30,8 @@ public:
     /// Where a hole's depth is on the screen, in the middle of its column.
     QPointF screenOf(const QString& hole, double depth) const;
     bool picking() const { return m_picking; }
+    /// The plane of the assignment as it lies here.
+    PlaneLine planeLine() const;
 
 public slots:
     /// The next click in a hole picks the chosen unit's base there.
@@ -52,6 +55,9 @@ protected:
     void contextMenuEvent(QContextMenuEvent*) override;
     void keyPressEvent(QKeyEvent*) override;
     void resizeEvent(QResizeEvent*) override;
+    void mousePressEvent(QMouseEvent*) override;
+    void mouseMoveEvent(QMouseEvent*) override;
+    void mouseReleaseEvent(QMouseEvent*) override;
 
 private:
     /// A hole as it stands here.
@@ -76,11 +82,14 @@ private:
     void paintCurve(QPainter&, const Column&, const QString& name, double left, double right) const;
     void paintContacts(QPainter&, const Column&) const;
     void paintScale(QPainter&) const;
+    void assignByPlane();
+    void paintAssigned(QPainter&, const Column&) const;
 
     Order m_order = Order::AlongSection;
     Spacing m_spacing = Spacing::Even;
     QString m_hung, m_curve;
     QStringList m_chosenOrder;
+    InterpretedLogs m_logs; ///< with what picks say of holes without a log
     std::vector<Column> m_columns;
     double m_stretch = 5;
     bool m_picking = false;
@@ -90,6 +99,8 @@ private:
         Depth top, base;
     };
     std::optional<Marked> m_marked;
+    AssignedByPlane m_assigned; ///< by the selection's plane
+    std::optional<PlaneDrag> m_planeDrag;
     QAction *m_fit, *m_look, *m_pick, *m_propose;
 };
 

@@ -166,6 +166,28 @@ void HoleLayer::paintTrials(QPainter& painter, const PlanTransform& transform, c
     }
 }
 
+void paintDrillPlaces(QPainter& painter, const PlanTransform& transform, const std::vector<DrillPlace>& ranked,
+                      Occupied& occupied) {
+    const auto shown = std::min(ranked.size(), kDrillPlaces);
+    for (std::size_t i = shown; i-- > 0;) { // the best on top
+        if (!(ranked[i].gain > 0)) continue;
+        const auto at = transform.toScreen(ranked[i].place.x, ranked[i].place.y);
+        painter.setPen(QPen(colour::fox, 2));
+        painter.setBrush(i == 0 ? colour::fox : colour::paper);
+        painter.drawEllipse(at, 10, 10);
+        painter.setFont(bodyFont(11, true));
+        painter.setPen(i == 0 ? colour::paper : colour::fox);
+        painter.drawText(QRectF(at - QPointF(10, 10), QSizeF(20, 20)), Qt::AlignCenter, QString::number(i + 1));
+        const auto gain = QString("%1 %").arg(100 * ranked[i].gain, 0, 'f', 0);
+        const QRectF label(at + QPointF(13, -7), QSizeF(QFontMetricsF(painter.font()).horizontalAdvance(gain) + 2, 14));
+        if (!occupied.free(label) && i > 0) continue;
+        occupied.take(label);
+        painter.fillRect(label, QColor(255, 253, 249, 200));
+        painter.setPen(colour::ink);
+        painter.drawText(label, Qt::AlignLeft | Qt::AlignVCenter, gain);
+    }
+}
+
 void HoleLayer::paintLegend(QPainter& painter, const PlanTransform& t) const {
     if (!m_colouring || std::isnan(m_low)) return;
     paintValueLegend(painter, t.size, QString::fromStdString(fox::words(*m_colouring, *m_products->project.sequence)),

@@ -1,4 +1,5 @@
 #pragma once
+#include "model/where_to_drill.h"
 #include "sequence/hole_values.h"
 #include "views/ground_layer.h"
 
@@ -39,6 +40,10 @@ private:
     std::vector<std::optional<double>> m_values; ///< what they are coloured by
     double m_low = 0, m_high = 1;
 };
+
+/// Positions for the next hole by their rank, with the share of the variance that is expected to go in %; the best kDrillPlaces.
+void paintDrillPlaces(QPainter&, const PlanTransform&, const std::vector<DrillPlace>&, Occupied&);
+inline constexpr std::size_t kDrillPlaces = 10;
 
 /// The symbol of a hole: drilled a disc half filled, dug a square, pushed a triangle, others a diamond.
 void paintHoleSymbol(QPainter&, QPointF, HoleKind, double size = 6, const QColor& fill = {});

@@ -1,10 +1,16 @@
 #include "views/log_view.h"
 
 #include "base/errors.h"
+#include "project/interval_edits.h"
+#include "project/sequence_edits.h"
+#include "sequence/interval_parts.h"
 #include "style/theme.h"
+#include "style/words.h"
 #include "views/column_panel.h"
 
+#include <QContextMenuEvent>
 #include <QKeyEvent>
+#include <QMenu>
 #include <QMouseEvent>
 #include <QPainter>
 #include <fmt/format.h>
@@ -180,7 +186,7 @@ void LogView::paintLog(QPainter& painter, const LogPanel& panel, const std::opti
 
 std::optional<std::size_t> LogView::boundaryAt(const LogPanel& panel, QPointF p) const {
     if (p.x() < panel.columnLeft() - 8 || p.x() > panel.columnRight() + 8) return {};
-    const auto& intervals = panel.content().hole->intervals;
+    const auto& intervals = panel.content().logged();
     for (std::size_t k = 0; k + 1 < intervals.size(); ++k)
         if (intervals[k].usable() && std::abs(panel.yOf(intervals[k].base.metres) - p.y()) < 5) return k;
     return {};
@@ -193,11 +199,11 @@ void LogView::mousePressEvent(QMouseEvent* e) {
         const bool main = nameOf(panel) == selection()->hole();
         const auto boundary = main ? boundaryAt(panel, e->position()) : std::nullopt;
         if (boundary && e->button() == Qt::LeftButton) {
-            m_drag = MovedBoundary{*boundary, hole()->intervals[*boundary].base.metres};
+            m_drag = MovedBoundary{*boundary, panel.content().logged()[*boundary].base.metres};
         } else {
             selection()->setHole(nameOf(panel));
             const double depth = panel.depthAt(e->position().y());
-            for (const auto& i : panel.content().hole->intervals)
+            for (const auto& i : panel.content().logged())
                 if (i.usable() && i.top.metres <= depth && depth < i.base.metres)
                     if (const auto* unit = panel.content().unitOf(i)) selection()->setUnit(QString::fromStdString(unit->code));
         }
@@ -211,18 +217,18 @@ void LogView::mouseMoveEvent(QMouseEvent* e) {
     for (const auto& panel : panels()) {
         const bool main = nameOf(panel) == selection()->hole();
         const auto& h = *panel.content().hole;
+        const auto& log = panel.content().logged();
         const double depth = panel.depthAt(e->position().y());
-        if (m_drag && main && m_drag->interval + 1 < h.intervals.size()) {
+        if (m_drag && main && m_drag->interval + 1 < log.size()) {
             constexpr double kLeast = 0.01; // metres; no interval without length
-            const double low = h.intervals[m_drag->interval].top.metres + kLeast,
-                         high = h.intervals[m_drag->interval + 1].base.metres - kLeast;
+            const double low = log[m_drag->interval].top.metres + kLeast, high = log[m_drag->interval + 1].base.metres - kLeast;
             m_drag->depth = std::clamp(std::round(depth * 100) / 100, std::min(low, high), high);
             return update();
         }
         if (m_drag || !panel.area().contains(e->position())) continue;
         setCursor(main && boundaryAt(panel, e->position()) ? Qt::SplitVCursor : Qt::ArrowCursor);
         QString tip;
-        for (const auto& i : h.intervals)
+        for (const auto& i : log)
             if (i.usable() && i.top.metres <= depth && depth < i.base.metres)
                 tip = QString::fromStdString(fmt::format("{:.2f} to {:.2f} m: {}\n{}, line {}", i.top.metres, i.base.metres,
                                                          i.description, h.file, i.line));
@@ -239,10 +245,49 @@ void LogView::mouseReleaseEvent(QMouseEvent*) {
     const auto drag = *m_drag;
     m_drag.reset();
     update();
-    const auto* h = hole();
-    if (!h || h->intervals[drag.interval].base.metres == drag.depth) return;
-    emit editMade([name = selection()->hole().toStdString(), from = h->intervals[drag.interval].base,
-                   to = Depth{drag.depth}](const Project& p) { return moveBoundary(p, name, from, to); });
+    const auto panel = mainPanel();
+    if (!panel || drag.interval >= panel->content().logged().size()) return;
+    const auto from = panel->content().logged()[drag.interval].base;
+    if (from.metres == drag.depth) return;
+    emit editMade([name = selection()->hole().toStdString(), from, to = Depth{drag.depth}](const Project& p) {
+        return splitAt(*p.interpretation, name, from) ? moveSplit(p, name, from, to) : moveBoundary(p, name, from, to);
+    });
+}
+
+/// What can be done with the interval under the cursor, or the split.
+void LogView::contextMenuEvent(QContextMenuEvent* e) {
+    if (m_predicted) return;
+    for (const auto& panel : panels()) {
+        if (!panel.area().contains(e->pos())) continue;
+        const auto name = panel.content().name;
+        const auto& log = panel.content().logged();
+        auto* menu = new QMenu(this);
+        menu->setObjectName("logMenu");
+        menu->setAttribute(Qt::WA_DeleteOnClose);
+        const auto add = [this](QMenu* to, const QString& words, Edit edit) {
+            to->addAction(words, this, [this, edit] { emit editMade(edit); });
+        };
+        if (const auto boundary = boundaryAt(panel, e->pos()))
+            if (const auto split = splitAt(*products()->project.interpretation, name, log[*boundary].base))
+                add(menu, tr("Remove the split at %1").arg(metres(split->metres)),
+                    [name, at = *split](const Project& p) { return removeSplit(p, name, at); });
+        const Depth depth{std::round(panel.depthAt(e->pos().y()) * 100) / 100};
+        if (const auto* i = intervalWithin(log, depth); i && menu->isEmpty()) {
+            add(menu, tr("Split at %1").arg(metres(depth.metres)),
+                [name, depth](const Project& p) { return splitInterval(p, name, depth); });
+            const std::vector<DepthRange> stretch{{name, i->top, i->base}};
+            auto* units = menu->addMenu(tr("%1 to %2 is").arg(metres(i->top.metres), metres(i->base.metres)));
+            for (const auto& u : products()->project.sequence->units)
+                add(units, qt(u.code) + "  " + qt(u.name),
+                    [stretch, code = u.code](const Project& p) { return setIntervals(p, stretch, code); });
+            units->addSeparator();
+            add(units, tr("no unit"), [stretch](const Project& p) { return setIntervals(p, stretch, std::string()); });
+            add(units, tr("the unit of its code"), [stretch](const Project& p) { return setIntervals(p, stretch, {}); });
+        }
+        if (menu->isEmpty()) return delete menu;
+        menu->popup(e->globalPos());
+        return;
+    }
 }
 
 void LogView::leaveEvent(QEvent*) { emit pointed(kNoValue, kNoValue, kNoValue, {}); }

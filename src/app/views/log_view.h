@@ -5,7 +5,7 @@
 namespace fox::app {
 
 /// The log of the selected hole, and of holes that are kept beside it, at one scale. A boundary of the selected hole
-/// can be dragged.
+/// can be dragged; an interval is split, and its parts get their units, from the menu on it.
 class LogView : public View {
     Q_OBJECT
 public:
@@ -29,6 +29,7 @@ protected:
     void mouseMoveEvent(QMouseEvent*) override;
     void mouseReleaseEvent(QMouseEvent*) override;
     void leaveEvent(QEvent*) override;
+    void contextMenuEvent(QContextMenuEvent*) override;
     void keyPressEvent(QKeyEvent*) override;
 
 private:

@@ -30,6 +30,8 @@ void PlanView::chooseDrawing() {
         const auto name = QString::fromStdString(products()->project.sequence->units[*chosenBase()].name);
         menu->addAction(tr("Guide point of the base of %1").arg(name), this, [this] { startDrawing(Drawing::GuidePoint); });
         menu->addAction(tr("Guide line of the base of %1").arg(name), this, [this] { startDrawing(Drawing::GuideLine); });
+        menu->addAction(tr("%1 is present here").arg(name), this, [this] { startDrawing(Drawing::Present); });
+        menu->addAction(tr("%1 is absent here").arg(name), this, [this] { startDrawing(Drawing::Absent); });
     }
     auto* mends = menu->addMenu(tr("Edit triangles"));
     using Kind = TinEdit::Kind;
@@ -110,6 +112,10 @@ QString PlanView::missingCorners() const {
     case Drawing::Fault:
     case Drawing::GuideLine:
     case Drawing::Rectangle: return has >= 2 ? QString() : tr("A line needs two corners. Click the next one; Esc cancels.");
+    case Drawing::Present:
+    case Drawing::Absent:
+        return has == 1 || has >= 3 ? QString()
+                                    : tr("An area needs three corners, a position one. Click the next one; Esc cancels.");
     default: return has >= 1 ? QString() : tr("Click the place on the plan; Esc cancels.");
     }
 }
@@ -132,6 +138,12 @@ void PlanView::takeDrawn(Drawing what, const Polyline2& line) {
     }
     case Drawing::GuideLine:
     case Drawing::GuidePoint: return askGuideLevels(line);
+    case Drawing::Present:
+    case Drawing::Absent: {
+        if (!chosenBase()) return emit failed(tr("Choose a unit first: where is which unit?"));
+        const PresenceMark mark{products()->project.sequence->units[*chosenBase()].code, line, what == Drawing::Present};
+        return emit editMade([mark](const Project& p) { return addPresenceMark(p, mark); });
+    }
     case Drawing::Rectangle: return emit rectangleDrawn(line.front(), line.back());
     case Drawing::Trial: {
         const Point2 place{std::round(line.front().x * 100) / 100, std::round(line.front().y * 100) / 100};
@@ -245,7 +257,8 @@ void PlanView::paintDrawing(QPainter& painter) const {
     painter.setBrush(Qt::NoBrush);
     if (m_drawing == Drawing::Rectangle)
         painter.drawRect(QRectF(line.first(), line.last()).normalized());
-    else if (m_drawing == Drawing::Outline || m_drawing == Drawing::SiteLimit)
+    else if (m_drawing == Drawing::Outline || m_drawing == Drawing::SiteLimit || m_drawing == Drawing::Present
+             || m_drawing == Drawing::Absent)
         painter.drawPolygon(line);
     else
         painter.drawPolyline(line);

@@ -16,6 +16,7 @@
 #include "style/words.h"
 #include "views/ask_file.h"
 #include "views/number_box.h"
+#include "views/plane_layer.h"
 #include "views/typical_level.h"
 #include "views/water_choice_box.h"
 
@@ -53,6 +54,7 @@ PlanView::PlanView(Selection* selection, QWidget* parent)
     connect(m_labels, &QAction::triggered, this, &PlanView::chooseLabel);
     connect(m_ground, &GroundLayer::changed, this, qOverload<>(&QWidget::update));
     connect(m_surface, &SurfaceLayer::changed, this, qOverload<>(&QWidget::update));
+    connect(m_surface, &SurfaceLayer::changed, this, &View::summaryChanged);
     connect(m_map, &MapLayer::changed, this, qOverload<>(&QWidget::update));
     connect(selection, &Selection::trialChanged, this, qOverload<>(&QWidget::update));
     connect(selection, &Selection::variogramDragged, this,
@@ -64,8 +66,8 @@ PlanView::PlanView(Selection* selection, QWidget* parent)
     });
     connect(selection, &Selection::planLookChanged, this, &View::summaryChanged);
     connect(selection, &Selection::planLookChanged, this, [this] { m_map->prepare(this->selection()->planLook()); });
-    for (auto signal :
-         {&Selection::holeChanged, &Selection::hoverChanged, &Selection::sectionChanged, &Selection::planLookChanged})
+    for (auto signal : {&Selection::holeChanged, &Selection::hoverChanged, &Selection::sectionChanged,
+                        &Selection::planLookChanged, &Selection::drillPlacesChanged, &Selection::planeChanged})
         connect(selection, signal, this, qOverload<>(&QWidget::update));
 }
 
@@ -80,6 +82,9 @@ QString PlanView::summary() const {
     case Drawing::Fault: return tr("click along the fault, Backspace takes one corner back, double-click to end");
     case Drawing::GuideLine: return tr("click the corners of the guide line, double-click to end, then give its level");
     case Drawing::GuidePoint: return tr("click where you know the base, then give its level");
+    case Drawing::Present:
+        return tr("click where the unit is present, or around an area; double-click or Enter ends, Esc cancels");
+    case Drawing::Absent: return tr("click where the unit is absent, or around an area; double-click or Enter ends, Esc cancels");
     case Drawing::Rectangle: return tr("click two corners of the rectangle");
     case Drawing::Spot: return tr("click the spot");
     case Drawing::Trial: return tr("click where you want to know what a hole would find");
@@ -99,9 +104,11 @@ QString PlanView::summary() const {
     }
     if (m_surface->shown(selection()->planLook()) && chosenBase()) {
         const auto& base = *products()->model->bases[*chosenBase()];
-        return tr("%1: %2, %3 · rings: leave-one-out error, m")
-            .arg(QString::fromStdString(products()->project.sequence->units[*chosenBase()].name),
-                 counted(base.contacts, "contact"), counted(base.bounds, "limit"));
+        auto words = tr("%1: %2, %3 · rings: leave-one-out error, m")
+                         .arg(QString::fromStdString(products()->project.sequence->units[*chosenBase()].name),
+                              counted(base.contacts, "contact"), counted(base.bounds, "limit"));
+        if (m_surface->hasPresenceLine()) words += tr(" · black line: its edge, dashed where uncertain");
+        return words;
     }
     if (const auto& by = m_holes.colouring())
         return tr("holes by %1").arg(QString::fromStdString(fox::words(*by, *products()->project.sequence)));
@@ -520,6 +527,8 @@ void PlanView::paintEvent(QPaintEvent*) {
     paintValuePoints(painter, t, products()->project);
     m_holes.paint(painter, t, *selection(), occupied, map);
     m_holes.paintTrials(painter, t, *selection(), occupied);
+    paintDrillPlaces(painter, t, selection()->drillPlaces(), occupied);
+    if (selection()->plane()) paintPlane(painter, t, *products(), *selection()->plane());
     m_ground->paintPoints(painter, t, look, occupied);
     paintScale(painter);
     m_holes.paintLegend(painter, t);

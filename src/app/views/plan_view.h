@@ -22,7 +22,20 @@ public:
     QString summary() const override;
     Wanted wanted(const Project&) const override;
     QList<QAction*> tools() override;
-    enum class Drawing { None, Section, Outline, SiteLimit, Fault, GuideLine, Rectangle, Spot, GuidePoint, Trial };
+    enum class Drawing {
+        None,
+        Section,
+        Outline,
+        SiteLimit,
+        Fault,
+        GuideLine,
+        Present,
+        Absent,
+        Rectangle,
+        Spot,
+        GuidePoint,
+        Trial
+    };
     bool drawing() const { return m_drawing != Drawing::None; }
     bool settled() const override { return m_ground->settled() && m_surface->settled() && m_map->settled(); }
     /// What is in sight.

@@ -48,7 +48,7 @@ SectionView::SectionView(Selection* selection, QWidget* parent)
         fit();
         emit summaryChanged();
     });
-    for (auto signal : {&Selection::holeChanged, &Selection::hoverChanged, &Selection::unitChanged})
+    for (auto signal : {&Selection::holeChanged, &Selection::hoverChanged, &Selection::unitChanged, &Selection::planeChanged})
         connect(selection, signal, this, qOverload<>(&QWidget::update));
 }
 
@@ -193,6 +193,27 @@ void SectionView::paintEvent(QPaintEvent*) {
     paintHovered(painter);
     paintContacts(painter);
     paintGuides(painter);
+    if (selection()->plane()) planeLine().paint(painter, selection()->plane()->plane);
+}
+
+PlaneLine SectionView::planeLine() const {
+    std::vector<PlaneLine::Node> nodes;
+    if (!selection()->plane() || !section()) return PlaneLine({});
+    // at the line's corners and its ends, as far as they are in sight: so the handles are too
+    const double left = std::max(0.0, toWorld({kLeft + 30.0, 0}).x()),
+                 right = std::min(section()->chainage.back(), toWorld({width() - 30.0, 0}).x());
+    std::vector<double> stops{left};
+    double corner = 0;
+    for (std::size_t i = 1; i < section()->line.size(); ++i) {
+        corner += distance(section()->line[i - 1], section()->line[i]);
+        if (corner > left && corner < right) stops.push_back(corner);
+    }
+    if (right > left) stops.push_back(right);
+    for (const double chainage : stops) {
+        const auto place = pointAlong(section()->line, chainage);
+        nodes.push_back({toScreen(chainage, selection()->plane()->plane.at(place)), place});
+    }
+    return PlaneLine(std::move(nodes));
 }
 
 /// Where other sections cross this one.
@@ -331,6 +352,12 @@ Polyline2 SectionView::pulled(Point2 to) const {
 }
 
 void SectionView::mousePressEvent(QMouseEvent* e) {
+    if (e->button() == Qt::LeftButton && selection()->plane()) {
+        if (const auto handle = planeLine().handleAt(e->position()); handle != PlaneLine::Handle::None) {
+            m_planeDrag = PlaneDrag{handle, selection()->plane()->plane, toWorld(e->position()).y()};
+            return;
+        }
+    }
     if (e->button() == Qt::LeftButton && !m_drawingGuide && onBase(e->position())) {
         const auto w = toWorld(e->position());
         m_pull = Point2{w.x(), w.y()};
@@ -341,6 +368,12 @@ void SectionView::mousePressEvent(QMouseEvent* e) {
 }
 
 void SectionView::mouseMoveEvent(QMouseEvent* e) {
+    if (m_planeDrag && selection()->plane()) {
+        auto plane = *selection()->plane();
+        plane.plane =
+            planeLine().dragged(m_planeDrag->handle, m_planeDrag->before, toWorld(e->position()).y() - m_planeDrag->from);
+        return selection()->setPlane(plane);
+    }
     if (m_pull) {
         m_pull->y = toWorld(e->position()).y();
         return update();
@@ -350,6 +383,7 @@ void SectionView::mouseMoveEvent(QMouseEvent* e) {
 }
 
 void SectionView::mouseReleaseEvent(QMouseEvent* e) {
+    if (m_planeDrag) return m_planeDrag.reset();
     if (!m_pull) return PannedView::mouseReleaseEvent(e);
     const auto to = *std::exchange(m_pull, std::nullopt);
     update();

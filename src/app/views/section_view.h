@@ -1,5 +1,6 @@
 #pragma once
 #include "sheets/section_drawing.h"
+#include "views/plane_line.h"
 #include "views/view.h"
 
 #include <QImage>
@@ -17,6 +18,8 @@ public:
     QList<QAction*> tools() override;
     QPointF screenOf(double chainage, double level) const { return toScreen(chainage, level); }
     bool drawingGuide() const { return m_drawingGuide; }
+    /// The plane of an assignment as it lies here.
+    PlaneLine planeLine() const;
 
 public slots:
     /// Clicks set places of a guide of the chosen unit's base, a double click or Enter ends, Esc cancels.
@@ -64,6 +67,7 @@ private:
     Polyline2 m_guideLine;        ///< chainage and level
     std::optional<Point2> m_pull; ///< where the chosen base is being dragged to, chainage and level
     QPointF m_pullStart;
+    std::optional<PlaneDrag> m_planeDrag;
     /// What the image was made from.
     struct Drawn {
         std::shared_ptr<const Section> section;

@@ -1,5 +1,7 @@
 #pragma once
+#include "model/where_to_drill.h"
 #include "project/project.h"
+#include "sequence/plane_assignment.h"
 #include "views/plan_look.h"
 
 #include <QObject>
@@ -29,6 +31,11 @@ public:
     bool unitHidden(const QString& code) const { return m_hiddenUnits.contains(code); } ///< in 3D
     const PlanLook& planLook() const { return m_planLook; }
     double exaggeration() const { return m_exaggeration; } ///< of sections and 3D, 1 to 20
+    /// The plane above which intervals are being assigned; none while nobody is at it.
+    const std::optional<PlaneAssignment>& plane() const { return m_plane; }
+    /// Places on holes that are clicked for the plane to go through; none while nobody does that.
+    const std::optional<std::vector<Point3>>& planePoints() const { return m_planePoints; }
+    const std::vector<DrillPlace>& drillPlaces() const { return m_drillPlaces; } ///< ranked for the next hole, the best first
     /// The variogram of the chosen unit's base while it is being dragged; null at other times.
     const std::shared_ptr<const Variogram>& draggedVariogram() const { return m_dragged; }
 
@@ -78,6 +85,36 @@ public slots:
         m_planLook = look;
         emit planLookChanged();
     }
+    void setPlane(const std::optional<fox::PlaneAssignment>& plane) {
+        if (m_plane == plane) return;
+        m_plane = plane;
+        if (!plane) m_planePoints.reset();
+        emit planeChanged();
+    }
+    /// The next three clicks on holes are places that the plane goes through.
+    void startPlanePoints() {
+        m_planePoints.emplace();
+        emit planeChanged();
+    }
+    /// The third makes the plane. False if the three lie on one line: then they are to be clicked anew.
+    bool addPlanePoint(fox::Point3 p) {
+        if (!m_planePoints || !m_plane) return true;
+        m_planePoints->push_back(p);
+        if (m_planePoints->size() < 3) {
+            emit planeChanged();
+            return true;
+        }
+        const auto through = planeThrough(*m_planePoints);
+        m_planePoints.reset();
+        if (through) m_plane->plane = *through;
+        emit planeChanged();
+        return through.has_value();
+    }
+    void setDrillPlaces(const std::vector<fox::DrillPlace>& places) {
+        if (m_drillPlaces.empty() && places.empty()) return;
+        m_drillPlaces = places;
+        emit drillPlacesChanged();
+    }
     void dragVariogram(const fox::Variogram& v) {
         m_dragged = std::make_shared<const Variogram>(v);
         emit variogramDragged();
@@ -105,6 +142,8 @@ signals:
     void unitsShownChanged();
     void planLookChanged();
     void variogramDragged();
+    void drillPlacesChanged();
+    void planeChanged();
 
 private:
     QString m_hole, m_hovered, m_unit, m_trial;
@@ -112,6 +151,9 @@ private:
     QSet<QString> m_hiddenUnits;
     PlanLook m_planLook;
     std::shared_ptr<const Variogram> m_dragged;
+    std::vector<DrillPlace> m_drillPlaces;
+    std::optional<PlaneAssignment> m_plane;
+    std::optional<std::vector<Point3>> m_planePoints;
     int m_section = 0;
     double m_exaggeration = 5;
 };

@@ -35,7 +35,7 @@ void SurfaceLayer::setUnit(std::optional<std::size_t> unit) {
     if (unit == m_unit) return;
     m_unit = unit;
     m_made.image = {}; // of another unit: not even for a moment
-    m_made.lines.clear();
+    m_made.lines.clear(), m_made.presence.clear();
     emit changed();
 }
 
@@ -50,7 +50,7 @@ void SurfaceLayer::want(const PlanTransform& t, PlanLook::Surface surface) {
     const Wanted wanted{m_products->model, m_unit, surface, t.world, m_dragged, own};
     if (wanted == m_wanted) return;
     if (m_dragged && m_work.busy()) return; // one picture after the other; it is asked for again when this one is there
-    if (surface != m_wanted.surface) m_made.image = {}, m_made.lines.clear();
+    if (surface != m_wanted.surface) m_made.image = {}, m_made.lines.clear(), m_made.presence.clear();
     start(wanted, t.pixelsPerMetre);
 }
 
@@ -80,7 +80,7 @@ SurfaceLayer::Made SurfaceLayer::make(const Wanted& wanted, double pixelsPerMetr
     } else {
         map = mapOf(model, unit, value, frame, progress);
     }
-    Made made{QImage(frame.columns(), frame.rows(), QImage::Format_ARGB32_Premultiplied), {}, {}, kNoValue, kNoValue, 1};
+    Made made{QImage(frame.columns(), frame.rows(), QImage::Format_ARGB32_Premultiplied), {}, {}, {}, kNoValue, kNoValue, 1};
     made.world.setLeft(frame.xmin);
     made.world.setBottom(frame.ymax), made.world.setTop(frame.ymax - frame.rows() * frame.cell);
     made.world.setRight(frame.xmin + frame.columns() * frame.cell);
@@ -106,6 +106,7 @@ SurfaceLayer::Made SurfaceLayer::make(const Wanted& wanted, double pixelsPerMetr
             line[c] = qRgba(channel(base.red()), channel(base.green()), channel(base.blue()), int(255 * alpha));
         }
     }
+    made.presence = presenceLines(map.presence, typicalSpacing(*model.bases[unit]));
     if (std::isnan(made.low)) return made;
     made.interval = value == SurfaceValue::Chance ? 0.25 : contourInterval(made.low, std::max(made.high, made.low + 1e-3));
     made.lines = contoursOf(map.values, made.interval);
@@ -120,6 +121,44 @@ void SurfaceLayer::paintBehind(QPainter& painter, const PlanTransform& t, const 
     painter.setRenderHint(QPainter::SmoothPixmapTransform);
     painter.drawImage(QRectF(t.toScreen(w.left(), w.bottom()), t.toScreen(w.right(), w.top())), m_made.image);
     paintContourLines(painter, t, m_made.lines, occupied);
+    paintPresence(painter, t);
+}
+
+/// On a light line, solid where it is known to within half the distance between data points.
+void SurfaceLayer::paintPresence(QPainter& painter, const PlanTransform& t) const {
+    for (const auto& stretch : m_made.presence) {
+        QPolygonF line;
+        for (const auto& p : stretch.line) line << t.toScreen(p.x, p.y);
+        painter.setBrush(Qt::NoBrush);
+        painter.setPen(QPen(QColor(255, 255, 255, 190), 5));
+        painter.drawPolyline(line);
+        QPen pen(colour::ink, 2.4, stretch.isSure ? Qt::SolidLine : Qt::DashLine);
+        pen.setCapStyle(Qt::FlatCap);
+        painter.setPen(pen);
+        painter.drawPolyline(line);
+    }
+}
+
+/// A filled disc or area where the geologist says that the unit is, an empty one where it is not.
+void SurfaceLayer::paintPresenceMarks(QPainter& painter, const PlanTransform& t) const {
+    const auto& code = m_products->project.sequence->units[*m_unit].code;
+    for (const auto& mark : m_products->project.interpretation->presence) {
+        if (mark.unit != code) continue;
+        QPolygonF area;
+        for (const auto& p : mark.area) area << t.toScreen(p.x, p.y);
+        painter.setPen(QPen(colour::fox, 2));
+        auto fill = colour::fox;
+        fill.setAlpha(mark.area.size() > 1 ? 60 : 255);
+        painter.setBrush(mark.present ? QBrush(fill) : QBrush(Qt::NoBrush));
+        if (area.size() > 1) {
+            painter.drawPolygon(area);
+            continue;
+        }
+        const auto at = area.first();
+        painter.setBrush(mark.present ? colour::fox : colour::paper);
+        painter.drawEllipse(at, 6, 6);
+        if (!mark.present) painter.drawLine(at + QPointF(-4, 4), at + QPointF(4, -4));
+    }
 }
 
 void SurfaceLayer::paintFaults(QPainter& painter, const PlanTransform& t) const {
@@ -148,6 +187,7 @@ void SurfaceLayer::paintMarks(QPainter& painter, const PlanTransform& t, const P
         for (const auto& p : line)
             painter.drawPolygon(QPolygonF({p + QPointF(0, -5), p + QPointF(5, 0), p + QPointF(0, 5), p + QPointF(-5, 0)}));
     }
+    paintPresenceMarks(painter, t);
     if (!shown(look)) return;
     const auto& base = *m_products->model->bases[*m_unit];
     const double scale = std::max(0.1, 2 * (std::isnan(base.leaveOneOut.rmse) ? 0 : base.leaveOneOut.rmse));

@@ -1,4 +1,5 @@
 #pragma once
+#include "model/presence_line.h"
 #include "model/surface_maps.h"
 #include "views/background.h"
 #include "views/ground_layer.h"
@@ -22,6 +23,8 @@ public:
     /// Rings and arrows at the holes, guides.
     void paintMarks(QPainter&, const PlanTransform&, const PlanLook&, Occupied&) const;
     void paintLegend(QPainter&, const PlanTransform&, const PlanLook&) const;
+    /// Whether the line of the unit's presence is on the plan.
+    bool hasPresenceLine() const { return !m_made.presence.empty(); }
     bool settled() const { return !m_work.busy(); }
 
 signals:
@@ -32,6 +35,7 @@ private:
         QImage image;
         QRectF world;
         std::vector<ContourLine> lines;
+        std::vector<PresenceLine> presence;
         double low = 0, high = 1, interval = 1;
     };
     struct Wanted {
@@ -44,6 +48,8 @@ private:
         bool operator==(const Wanted&) const = default;
     };
     void want(const PlanTransform&, PlanLook::Surface);
+    void paintPresence(QPainter&, const PlanTransform&) const;
+    void paintPresenceMarks(QPainter&, const PlanTransform&) const;
     void start(const Wanted&, double pixelsPerMetre);
     static Made make(const Wanted&, double pixelsPerMetre, const Progress&);
 

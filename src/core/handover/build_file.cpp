@@ -7,6 +7,7 @@
 #include "importing/ground_import.h"
 #include "importing/import.h"
 #include "project/edits.h"
+#include "project/interval_edits.h"
 #include "project/json.h"
 #include "project/site_edits.h"
 
@@ -229,6 +230,17 @@ private:
         for (const auto& j : m_json.value("intervals", json::array()))
             own.intervals.push_back(
                 {j.at("hole"), Depth{j.at("top")}, Depth{j.at("base")}, j.value("unit", "").empty() ? "" : known(j.at("unit"))});
+        m_out.project.interpretation = part(std::move(own));
+        addSplits();
+        own = *m_out.project.interpretation;
+        for (const auto& j : m_json.value("presence_points", json::array()))
+            own.presence.push_back({known(j.at("unit")), {{j.at("at").at(0), j.at("at").at(1)}}, j.value("present", true)});
+        for (const auto& j : m_json.value("presence_areas", json::array())) {
+            PresenceMark mark{known(j.at("unit")), {}, j.value("present", true)};
+            for (const auto& p : j.at("ring")) mark.area.push_back({p.at(0), p.at(1)});
+            if (mark.area.size() < 3) throw Error(fmt::format("An area of presence of {} needs three corners.", mark.unit));
+            own.presence.push_back(std::move(mark));
+        }
         for (const auto& j : m_json.value("picks", json::array()))
             own.picks.push_back({j.at("hole"), known(j.at("unit")), Depth{j.at("depth")}});
         for (const auto& j : m_json.value("contacts", json::array())) {
@@ -240,6 +252,15 @@ private:
             own.contacts.push_back({j.at("hole"), known(j.at("unit")), *kind});
         }
         m_out.project.interpretation = part(std::move(own));
+    }
+
+    void addSplits() {
+        const auto unit = [](const json& j, const char* key) {
+            return j.contains(key) ? std::optional(j[key].get<std::string>()) : std::nullopt;
+        };
+        for (const auto& j : m_json.value("splits", json::array()))
+            m_out.project =
+                splitInterval(m_out.project, j.at("hole"), Depth{j.at("depth")}, unit(j, "above"), unit(j, "below")).project;
     }
 
     /// @throws Error listing every fault of a file, because what is named here is meant to be used

@@ -85,6 +85,7 @@ Holes interpreted(const ProductSet& set) {
     const auto& sequence = *set.project.sequence;
     for (const auto& read : set.reading->holes) {
         auto& hole = out.change(read.index);
+        hole.intervals = std::vector(read.logged());
         for (auto& i : hole.intervals)
             for (const auto& r : read.intervals)
                 if (r.top <= i.top && i.base <= r.base) i.codes[sequence.unitHeading] = sequence.units[r.unit].code;
@@ -282,7 +283,7 @@ public:
     void model() {
         needModel();
         if (m_as == "vtu") return cells();
-        for (std::size_t u = 0; u < m_set.modelGrid->bases.size(); ++u) {
+        for (std::size_t u = 0; u < m_set.modelGrid->unitsWithBase(); ++u) {
             auto mesh = solidOf(*m_set.modelGrid, u, m_units[u].code);
             if (mesh.triangles.empty()) continue;
             add("model_" + m_units[u].code,

@@ -3,7 +3,9 @@
 #include "base/errors.h"
 #include "base/text.h"
 #include "formats/table.h"
+#include "project/interval_edits.h"
 #include "project/sequence_edits.h"
+#include "sequence/interval_parts.h"
 
 #include <array>
 #include <fmt/format.h>
@@ -13,8 +15,6 @@
 namespace fox {
 
 namespace {
-
-constexpr double kTouch = 0.005; // metres; depths are logged to the centimetre
 
 const InterpretedInterval* readAs(const InterpretedHole& read, const Interval& i) {
     const auto it =
@@ -31,7 +31,7 @@ std::string interpretationCsv(const ProductSet& set) {
         fmt::format_to(std::back_inserter(out), "{},{},{},{:.2f},{}\n", tableCell(hole), tableCell(unit), top, base.metres, kind);
     };
     for (const auto& read : set.reading->holes)
-        for (const auto& i : read.hole->intervals) {
+        for (const auto& i : read.logged()) {
             if (!i.usable()) continue;
             const auto* as = readAs(read, i);
             add(read.name, as ? units[as->unit].code : "", fmt::format("{:.2f}", i.top.metres), i.base,
@@ -69,6 +69,11 @@ public:
         for (auto& name : displayNames(*m_out.edited.project.holes)) m_names.insert(std::move(name));
         for (std::size_t row = 0; row < m_table.rows.size(); ++row) readRow(row);
         auto& e = m_out.edited;
+        if (!m_splits.empty()) {
+            auto own = *e.project.interpretation;
+            own.splits.insert(own.splits.end(), m_splits.begin(), m_splits.end());
+            e = withOwn(e.project, std::move(own), "");
+        }
         if (!m_choices.empty()) e = setIntervals(e.project, m_choices, "");
         if (!m_picks.empty()) {
             m_out.picks = int(m_picks.size());
@@ -108,13 +113,40 @@ private:
         }
         if (!top) return say(row, hole, "A depth range needs a top and a base.");
         if (at == m_logs.end()) return say(row, hole, "The hole has no log in the project.");
+        if (!kind.empty() && readPart(*at->second, unit, Depth{*top}, Depth{*base})) return;
         readRange(row, *at->second, unit, *top, *base);
+    }
+
+    /// A stretch within one logged interval, as it goes out where that is split: it is split here too.
+    bool readPart(const InterpretedHole& read, const std::string& unit, Depth top, Depth base) {
+        m_progress.check();
+        auto& log = m_parts.try_emplace(read.name, read.logged()).first->second;
+        const auto at = std::ranges::find_if(log, [&](const Interval& i) {
+            return i.usable() && i.top.metres <= top.metres + kTouch && base.metres <= i.base.metres + kTouch;
+        });
+        if (at == log.end()) return false;
+        const bool isWhole = at->top.metres > top.metres - kTouch && at->base.metres < base.metres + kTouch;
+        if (isWhole && m_splitHoles.count(read.name) == 0) return false; // as it is logged
+        const auto* as = readAs(read, *at);
+        const auto now = as ? m_out.edited.project.sequence->units[as->unit].code : "";
+        for (const auto end : {top, base}) {
+            auto parts = partsOf(log, {end});
+            if (parts.empty()) continue;
+            log = std::move(parts);
+            m_splits.push_back({read.name, end});
+            m_splitHoles.insert(read.name);
+        }
+        if (now != unit)
+            m_choices.push_back({read.name, top, base, unit});
+        else
+            ++m_out.same;
+        return true;
     }
 
     void readRange(std::size_t row, const InterpretedHole& read, const std::string& unit, double top, double base) {
         bool any = false, endsWithLog = false;
         const auto before = m_choices.size();
-        for (const auto& i : read.hole->intervals) {
+        for (const auto& i : read.logged()) {
             m_progress.check();
             if (!i.usable() || i.top.metres < top - kTouch || i.base.metres > base + kTouch) continue;
             any = true;
@@ -137,6 +169,9 @@ private:
     InterpretationImport m_out;
     std::size_t m_hole = 0, m_unit = 0, m_base = 0;
     std::optional<std::size_t> m_top, m_kind;
+    std::map<std::string, std::vector<Interval>> m_parts; ///< logs with the splits so far, by the hole's name
+    std::vector<IntervalSplit> m_splits;
+    std::unordered_set<std::string> m_splitHoles;
     std::vector<IntervalChoice> m_choices;
     std::vector<Pick> m_picks;
 };

@@ -122,8 +122,8 @@ Volumes countVolumes(const ModelGrid& grid, std::size_t units, const Area& area,
         if (!area.contains(frame.centre(int(i % columns), int(i / columns)))) continue;
         out.area += cell;
         for (auto& u : out.units) {
-            const double base = u.unit < grid.bases.size() ? grid.bases[u.unit].values[i] : floor;
-            if (std::isnan(base)) continue;
+            const double own = grid.base(u.unit, i), base = std::isnan(own) && u.unit == grid.bases.size() ? floor : own;
+            if (!std::isfinite(base)) continue;
             const double thickness = grid.top(u.unit).values[i] - std::max(base, floor);
             if (!(thickness > 0)) continue;
             u.volume += thickness * cell;
@@ -139,7 +139,7 @@ Volumes countVolumes(const ModelGrid& grid, std::size_t units, const Area& area,
 } // namespace
 
 Volumes volumesOf(const ModelGrid& grid, const Area& area) {
-    return countVolumes(grid, grid.bases.size(), area, [](std::size_t) { return -std::numeric_limits<double>::infinity(); });
+    return countVolumes(grid, grid.unitsWithBase(), area, [](std::size_t) { return -std::numeric_limits<double>::infinity(); });
 }
 
 Volumes volumesAbove(const ModelGrid& grid, const Grid& surface, const Area& area) {

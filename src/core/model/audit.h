@@ -49,7 +49,7 @@ struct UnitVolume {
 };
 struct Volumes {
     double area = 0;               ///< square metres where there is ground
-    std::vector<UnitVolume> units; ///< all but the oldest
+    std::vector<UnitVolume> units; ///< all but the oldest, which counts where it has a floor
 };
 /// By cells whose centre lies in the area. Cells where a unit's base is not known count for nothing.
 Volumes volumesOf(const ModelGrid&, const Area& = {});

@@ -37,8 +37,7 @@ const char* words(BaseConcept c) {
 
 bool AutomaticInputs::Datum::operator==(const Datum& o) const {
     const auto same = [](double a, double b) { return a == b || (std::isnan(a) && std::isnan(b)); };
-    return place == o.place && low == o.low && high == o.high && same(ground, o.ground) && same(top, o.top)
-           && same(younger, o.younger);
+    return place == o.place && low == o.low && high == o.high && same(top, o.top) && same(younger, o.younger);
 }
 
 namespace {
@@ -179,6 +178,7 @@ struct AutomaticBase::Fitted {
         for (auto& l : limits) l.low -= out.mean, l.high -= out.mean;
         FieldSettings settings;
         settings.spacing = in.spacing;
+        settings.accuracy = in.accuracy;
         settings.termDeviations = plan.valueDeviations(kind);
         settings.seed = 1000 + std::uint64_t(kind);
         auto at = plan.places(places);
@@ -190,6 +190,7 @@ struct AutomaticBase::Fitted {
             settings.leastDeviation = settings.mostDeviation = 1.5, settings.deviations = 1; // of a probit field
             settings.fineDeviation = 0.3;
             settings.typicalRange = std::exp(0.5);
+            settings.accuracy = 0;
             settings.seed += 100;
             at = plan.places(tellers);
             plan.addPresenceTerms(at, tellers);
@@ -323,8 +324,7 @@ void AutomaticBase::evaluate(std::span<const Point2> places, const ReferenceLeve
     const auto some = [](auto span, std::size_t begin, std::size_t n) { return span.empty() ? span : span.subspan(begin, n); };
     for (std::size_t begin = 0; begin < places.size(); begin += kBlock) {
         const auto n = std::min(kBlock, places.size() - begin);
-        m_fitted->evaluate(places.subspan(begin, n),
-                           {{}, some(from.ground, begin, n), some(from.top, begin, n), some(from.younger, begin, n)},
+        m_fitted->evaluate(places.subspan(begin, n), {{}, some(from.top, begin, n), some(from.younger, begin, n)},
                            levels.subspan(begin, n), some(variances, begin, n), some(chances, begin, n));
     }
 }

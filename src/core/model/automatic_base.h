@@ -8,7 +8,6 @@ namespace fox {
 /// Levels at places that a base may be measured from; a span is empty where nothing is measured from it.
 struct ReferenceLevels {
     std::span<const double> from;    ///< of a base by one method: what its values are measured from
-    std::span<const double> ground;  ///< of an automatic one, these three
     std::span<const double> top;     ///< the lowest of the ground and the raw bases of all younger units
     std::span<const double> younger; ///< the raw base of the next younger unit that is anywhere; empty if there is none
 };
@@ -30,8 +29,8 @@ struct AutomaticInputs {
     struct Datum {
         Point2 place;
         double low = 0, high = 0; ///< levels that the base lies between; equal: the base itself; infinite: no limit
-        double ground = kNoValue, top = kNoValue, younger = kNoValue; ///< levels there
-        bool operator==(const Datum&) const;                          ///< kNoValue equals itself
+        double top = kNoValue, younger = kNoValue; ///< levels there
+        bool operator==(const Datum&) const;       ///< kNoValue equals itself
     };
     std::vector<Datum> data;
     std::vector<std::size_t> contacts; ///< for each contact of the unit, the datum that it is in
@@ -40,8 +39,10 @@ struct AutomaticInputs {
     Anisotropy anisotropy;
     std::shared_ptr<const GroundShape> shape; ///< null if there is no ground
     Box2 extent;
-    double spacing = 1;        ///< usual distance between holes, metres
-    bool underLapping = false; ///< the next younger unit laps
+    double spacing = 1;                 ///< usual distance between holes, metres
+    double accuracy = 0;                ///< standard deviation of known levels, metres; 0: the base goes through them
+    bool underLapping = false;          ///< the next younger unit laps
+    std::optional<std::size_t> younger; ///< the unit of whose raw base Datum::younger are levels
     bool operator==(const AutomaticInputs&) const = default;
 };
 

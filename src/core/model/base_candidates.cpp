@@ -108,6 +108,34 @@ std::vector<BaseConcept> conceptsOf(const AutomaticInputs& in, const Unit& unit,
     return out.empty() ? std::vector{Level} : out;
 }
 
+/// Whether the next younger unit that is anywhere onlaps.
+bool isUnderLapping(const Model& soFar, const Sequence& sequence, std::size_t unit) {
+    for (auto u = unit; u-- > 0;)
+        if (!soFar.bases[u] || !soFar.bases[u]->absentEverywhere) return sequence.units[u].base == BaseRule::Laps;
+    return false;
+}
+
+/// With what the geologist's marks say of a base, as contacts at the unit's top there: kLeastMarked under it or lower, or nowhere
+/// under it.
+std::vector<Contact> withMarks(std::vector<Contact> out, const Model& soFar, const Sequence& sequence, std::size_t u,
+                               const Interpretation& own, double spacing) {
+    UnitTop top(sequence, u);
+    for (const auto& mark : own.presence) {
+        if (mark.unit != sequence.units[u].code) continue;
+        for (const auto& p : placesOf(mark, spacing / 2)) {
+            const double ground = soFar.terrain->levelAt(p).value_or(kNoValue);
+            const auto raw = soFar.rawAt(std::span(&p, 1), std::span(&ground, 1));
+            const double level =
+                top.at(ground, [&](std::size_t k) { return soFar.bases[k] ? std::optional(raw[k][0]) : std::nullopt; });
+            if (std::isnan(level)) continue;
+            constexpr double kLeastMarked = 0.3; // metres: more than a unit that is there at its edge
+            const double z = mark.present ? level - kLeastMarked : level;
+            out.push_back({"", mark.present ? ContactKind::NotReached : ContactKind::Absent, {p.x, p.y, z}});
+        }
+    }
+    return out;
+}
+
 } // namespace
 
 std::optional<std::size_t> youngerOf(const Model& soFar, const Sequence& sequence, std::size_t unit) {
@@ -121,14 +149,16 @@ std::optional<std::size_t> youngerOf(const Model& soFar, const Sequence& sequenc
     return {};
 }
 
-AutomaticInputs automaticInputs(const Model& soFar, const Sequence& sequence, std::size_t u, const std::vector<Contact>& contacts,
+AutomaticInputs automaticInputs(const Model& soFar, const Sequence& sequence, std::size_t u, const std::vector<Contact>& given,
                                 const Interpretation& interpretation, const SiteShape& site) {
     const auto& unit = sequence.units[u];
+    const auto contacts = withMarks(given, soFar, sequence, u, interpretation, site.spacing);
     AutomaticInputs in;
     in.faults = faultsOf(interpretation, sequence, u, site.extent);
     in.anisotropy = unit.recipe.settings.anisotropy;
     in.shape = site.ground, in.extent = site.extent, in.spacing = site.spacing;
-    in.underLapping = u > 0 && sequence.units[u - 1].base == BaseRule::Laps;
+    in.underLapping = isUnderLapping(soFar, sequence, u);
+    in.accuracy = unit.loggingAccuracy;
     DatumCollector data(in);
     const auto groundAt = [&](Point2 p) { return soFar.terrain->levelAt(p).value_or(kNoValue); };
     for (const auto& c : contacts)
@@ -149,11 +179,10 @@ AutomaticInputs automaticInputs(const Model& soFar, const Sequence& sequence, st
     std::vector<double> ground;
     for (const auto& d : in.data) places.push_back(d.place), ground.push_back(groundAt(d.place));
     const auto raw = soFar.rawAt(places, ground);
-    const auto younger = youngerOf(soFar, sequence, u);
+    const auto younger = in.younger = youngerOf(soFar, sequence, u);
     UnitTop top(sequence, u);
     for (std::size_t i = 0; i < in.data.size(); ++i) {
         auto& d = in.data[i];
-        d.ground = ground[i];
         d.top = top.at(ground[i], [&](std::size_t k) { return soFar.bases[k] ? std::optional(raw[k][i]) : std::nullopt; });
         if (younger) d.younger = raw[*younger][i];
     }
@@ -163,11 +192,12 @@ AutomaticInputs automaticInputs(const Model& soFar, const Sequence& sequence, st
 }
 
 std::vector<BaseInputs> baseCandidates(const Model& soFar, const Sequence& sequence, std::size_t u,
-                                       const std::vector<Contact>& contacts, const Interpretation& interpretation,
-                                       const Box2& extent) {
+                                       const std::vector<Contact>& given, const Interpretation& interpretation,
+                                       const SiteShape& site) {
     const auto& unit = sequence.units[u];
+    const auto contacts = withMarks(given, soFar, sequence, u, interpretation, site.spacing);
     const auto guides = guidesOf(interpretation, unit.code);
-    const auto faults = faultsOf(interpretation, sequence, u, extent);
+    const auto faults = faultsOf(interpretation, sequence, u, site.extent);
     const auto from = measuredFrom(soFar, sequence, u);
     const auto inputs = [&](BaseReference reference) { return inputsOf(reference, unit, contacts, guides, faults, from); };
     if (soFar.order.circular[u]) return {inputs(BaseReference::Level)};

@@ -200,8 +200,8 @@ BaseSurface fitBase(const Unit& unit, const std::vector<BaseInputs>& candidates,
     return base;
 }
 
-BaseSurface fitAutomaticBase(const Unit& unit, const AutomaticInputs& inputs, std::optional<std::size_t> younger,
-                             const std::vector<BaseInputs>& candidates, const Progress& progress) {
+BaseSurface fitAutomaticBase(const Unit& unit, const AutomaticInputs& inputs, const std::vector<BaseInputs>& candidates,
+                             const Progress& progress) {
     auto kriged = unit;
     kriged.recipe.settings.method = Method::Kriging;
     auto base = fitBase(kriged, candidates, progress.silent());
@@ -217,7 +217,7 @@ BaseSurface fitAutomaticBase(const Unit& unit, const AutomaticInputs& inputs, st
     }
     std::erase_if(base.fit.findings, [](const Finding& f) { return f.rule == "FC-NO-BASE"; });
     base.automatic = std::make_shared<const AutomaticBase>(inputs, progress);
-    base.younger = younger;
+    base.younger = inputs.younger;
     base.fit.settings.variogram.reset(); // of the kriged one
     if (base.contacts > 0) {
         base.leaveOneOut = {};

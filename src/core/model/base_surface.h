@@ -64,8 +64,8 @@ struct BaseSurface {
 /// candidate if they tie within kTie. `candidates` must not be empty.
 BaseSurface fitBase(const Unit&, const std::vector<BaseInputs>& candidates, const Progress& = {});
 /// The average over concepts that `inputs` lead to, with what a kriged base of the candidates would be made from beside it.
-BaseSurface fitAutomaticBase(const Unit&, const AutomaticInputs& inputs, std::optional<std::size_t> younger,
-                             const std::vector<BaseInputs>& candidates, const Progress& = {});
+BaseSurface fitAutomaticBase(const Unit&, const AutomaticInputs& inputs, const std::vector<BaseInputs>& candidates,
+                             const Progress& = {});
 /// A base that is given. It may hide where the unit would be.
 BaseSurface fixedBase(const Unit&, std::shared_ptr<const FixedBase>, const std::vector<Contact>&);
 inline constexpr int kFewest = 5;

@@ -61,7 +61,7 @@ public:
         if (!simulated()) {
             std::vector<double> one(places.size()), at(places.size());
             for (std::size_t i = 0; i < places.size(); ++i) at[i] = from[i * count];
-            m_base.evaluate(places, {at, at, at, {}}, one, {});
+            m_base.evaluate(places, {at, at, {}}, one, {});
             for (std::size_t i = 0; i < places.size(); ++i)
                 std::fill_n(levels.begin() + std::ptrdiff_t(i * count), count, one[i]);
             return;
@@ -132,8 +132,7 @@ public:
                 });
             made[u] = true;
             m_bases[u]->evaluate(
-                places,
-                {from, repeated, from, base.younger ? std::span<const double>(bases[*base.younger]) : std::span<const double>()},
+                places, {from, from, base.younger ? std::span<const double>(bases[*base.younger]) : std::span<const double>()},
                 bases[u]);
         }
         std::vector<double> column(m_bases.size());
@@ -188,7 +187,8 @@ Ensemble simulate(const Model& model, const Grid& ground, const EnsembleSettings
     constexpr std::size_t kPiece = 512;
     const std::size_t pieces = (ground.values.size() + kPiece - 1) / kPiece;
     // volumes are summed piece by piece in their order, so that they do not depend on threads
-    const std::size_t counted = units + (above ? 1 : 0);
+    const bool countsOldest = above || !std::isnan(model.floor);
+    const std::size_t counted = units + (countsOldest ? 1 : 0);
     std::vector<std::vector<double>> volumes(pieces, std::vector<double>(counted * count, 0.0));
     const auto columns = std::size_t(ground.frame.columns());
     const double cell = ground.frame.cell * ground.frame.cell;
@@ -217,10 +217,11 @@ Ensemble simulate(const Model& model, const Grid& ground, const EnsembleSettings
                         if (inside) sums[u * count + r] += std::max(0.0, top - std::max(bases[u][k], floor)) * cell;
                     }
                     if (levels.empty()) continue;
-                    if (above && inside && u + 1 == units)
+                    const double bottom = std::fmax(floor, model.floor);
+                    if (countsOldest && inside && u + 1 == units)
                         for (std::size_t r = 0; r < count; ++r)
-                            if (const double top = bases[u][(i - begin) * count + r]; top > floor)
-                                sums[units * count + r] += (top - floor) * cell;
+                            if (const double top = bases[u][(i - begin) * count + r]; top > bottom)
+                                sums[units * count + r] += (top - bottom) * cell;
                     std::ranges::sort(levels);
                     std::ranges::sort(thicknesses);
                     auto& unit = out.units[u];
@@ -235,12 +236,27 @@ Ensemble simulate(const Model& model, const Grid& ground, const EnsembleSettings
     for (const auto& piece : volumes)
         for (std::size_t u = 0; u < units; ++u)
             for (std::size_t r = 0; r < count; ++r) out.units[u].volumes[r] += piece[u * count + r];
-    if (above) {
+    if (countsOldest) {
         out.oldestVolumes.assign(count, 0);
         for (const auto& piece : volumes)
             for (std::size_t r = 0; r < count; ++r) out.oldestVolumes[r] += piece[units * count + r];
     }
     return out;
+}
+
+struct ModelRealisations::Parts {
+    Simulator simulator;
+    int count = 0;
+};
+
+ModelRealisations::ModelRealisations(const Model& model, const EnsembleSettings& settings, const Progress& progress)
+    : m_parts(std::make_shared<const Parts>(Parts{Simulator(model, settings, progress), settings.count})) {}
+
+int ModelRealisations::count() const { return m_parts->count; }
+
+std::vector<std::vector<double>> ModelRealisations::basesAt(std::span<const Point2> places,
+                                                            std::span<const double> ground) const {
+    return m_parts->simulator.stacked(places, ground);
 }
 
 std::vector<std::vector<double>> simulateAt(const Model& model, Point2 p, const EnsembleSettings& settings) {

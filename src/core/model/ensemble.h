@@ -32,7 +32,7 @@ struct Ensemble {
         bool byOrdinaryKriging = false; ///< the unit's own method has no variogram
     };
     std::vector<UnitRange> units;      ///< all but the oldest
-    std::vector<double> oldestVolumes; ///< a realisation; only where volumes are those above a surface
+    std::vector<double> oldestVolumes; ///< a realisation; only of those above a surface, or where it has a floor
 };
 
 /// Realisations of every base, put under the rules of the stack one by one, at the cells of `ground`, within `area` for
@@ -42,6 +42,19 @@ struct Ensemble {
 /// cells where it has no value have none.
 Ensemble simulate(const Model&, const Grid& ground, const EnsembleSettings&, const Area& area = {}, const Progress& = {},
                   const Grid* above = nullptr);
+
+/// The realisations themselves, at any places. The model must outlive them.
+class ModelRealisations {
+public:
+    ModelRealisations(const Model&, const EnsembleSettings&, const Progress& = {});
+    int count() const;
+    /// bases[unit][place * count() + realisation] after the rules; `ground` has the levels at the places.
+    std::vector<std::vector<double>> basesAt(std::span<const Point2>, std::span<const double> ground) const;
+
+private:
+    struct Parts;
+    std::shared_ptr<const Parts> m_parts;
+};
 
 /// The levels of all bases at one place, a vector a unit with a value a realisation, after the rules.
 std::vector<std::vector<double>> simulateAt(const Model&, Point2, const EnsembleSettings&);

@@ -57,7 +57,7 @@ std::vector<std::vector<double>> Model::rawAt(std::span<const Point2> places, st
     for (const auto u : order.units) {
         if (!bases[u]) continue;
         const auto& base = *bases[u];
-        ReferenceLevels from{ground, ground, ground, {}};
+        ReferenceLevels from{ground, ground, {}};
         const auto other = base.measuredFromBase() ? sequence->index(base.in.against) : std::nullopt;
         std::size_t doubtful = bases.size(); // the base whose doubt this one shares
         if (base.measuredFromTop()) {
@@ -73,7 +73,7 @@ std::vector<std::vector<double>> Model::rawAt(std::span<const Point2> places, st
         // the base that it is measured from has its doubt in it too
         const bool wanted =
             doubt
-            && (!only || *only == u
+            && (!only || *only == u || holdsUp(u, *only)
                 || (bases[*only] && bases[*only]->measuredFromBase() && sequence->index(bases[*only]->in.against) == u));
         made[u] = true;
         base.evaluate(places, from, raw[u], wanted ? std::span(doubt->variances[u]) : std::span<double>(),
@@ -93,6 +93,25 @@ double chanceOver0(double mean, double deviation) {
 }
 
 } // namespace
+
+bool Model::holdsUp(std::size_t older, std::size_t unit) const {
+    if (older <= unit || older >= bases.size() || !bases[older] || bases[older]->absentEverywhere) return false;
+    for (auto u = unit; u < older; ++u)
+        if (sequence->units[u].base == BaseRule::Cuts && !(u > unit && bases[u] && bases[u]->absentEverywhere)) return false;
+    return true;
+}
+
+/// That nothing that holds a unit's base up reaches its top: raw bases as normal variables, independent of one another.
+double Model::chanceNotHeldUp(std::size_t unit, double top, std::size_t place, const std::vector<std::vector<double>>& raw,
+                              const Doubt& doubt) const {
+    double chance = 1;
+    for (auto older = unit + 1; older < bases.size(); ++older)
+        if (holdsUp(older, unit)) {
+            const double below = chanceOver0(top - raw[older][place], std::sqrt(doubt.variances[older][place]));
+            if (!std::isnan(below)) chance *= below;
+        }
+    return chance;
+}
 
 std::vector<ModelColumn> Model::columnsAt(std::span<const Point2> places, bool withDeviations) const {
     return columns(places, withDeviations, {});
@@ -124,9 +143,11 @@ std::vector<ModelColumn> Model::columns(std::span<const Point2> places, bool wit
             c.chances[u] = bases[u]->absentEverywhere ? 0
                            : bases[u]->isAutomatic()  ? doubt.chances[u][i]
                                                       : chanceOver0(top - raw[u][i], c.deviations[u]);
+            c.chances[u] *= chanceNotHeldUp(u, top, i, raw, doubt);
             top = std::isnan(raw[u][i]) ? kNoValue : std::min(top, raw[u][i]);
         }
         rules.apply(places[i], c.ground, c.bases);
+        if (!std::isnan(floor)) c.floor = std::min(floor, c.top(bases.size()));
     }
     return out;
 }
@@ -147,7 +168,7 @@ Grid sampleBase(const BaseSurface& base, const ReferenceGrids& from, const Progr
             const auto of = [&](const Grid* g) {
                 return g ? std::span(g->values).subspan(begin, end - begin) : std::span<const double>();
             };
-            base.evaluate(places, {of(from.from), of(from.from), of(from.from), of(from.younger)},
+            base.evaluate(places, {of(from.from), of(from.from), of(from.younger)},
                           std::span(grid.values).subspan(begin, end - begin), {});
         },
         progress);
@@ -155,7 +176,7 @@ Grid sampleBase(const BaseSurface& base, const ReferenceGrids& from, const Progr
 }
 
 ModelGrid sampleModel(const Model& model, const Frame& frame, const Progress& progress) {
-    ModelGrid out{Grid(frame), std::vector<Grid>(model.bases.size(), Grid(frame)), {}};
+    ModelGrid out{Grid(frame), std::vector<Grid>(model.bases.size(), Grid(frame)), {}, model.floor};
     const auto columns = std::size_t(frame.columns());
     parallelFor(
         out.ground.values.size(), 1024,
@@ -238,7 +259,7 @@ void reportAreas(const Model& model, ModelGrid& out, const StackAreas& areas) {
 } // namespace
 
 ModelGrid stackGrids(const Model& model, const Grid& ground, const std::vector<std::shared_ptr<const Grid>>& raw) {
-    ModelGrid out{ground, std::vector<Grid>(raw.size(), Grid(ground.frame)), {}};
+    ModelGrid out{ground, std::vector<Grid>(raw.size(), Grid(ground.frame)), {}, model.floor};
     const StackRules rules(*model.sequence);
     std::vector<double> column(raw.size());
     std::vector<StackRules::Change> changes(raw.size());

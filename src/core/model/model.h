@@ -11,7 +11,11 @@ struct ModelColumn {
     std::vector<double> deviations; ///< standard deviation of each base as fitted, metres; kNoValue if the method has none
     std::vector<double> chances;    ///< that the unit is there at all, 0 to 1, by its deviation; kNoValue without one
 
+    double floor = kNoValue; ///< of the oldest unit, at or below its top; kNoValue if it has none
+
     double top(std::size_t unit) const { return unit == 0 ? ground : bases[unit - 1]; }
+    /// Of any unit, the oldest too.
+    double base(std::size_t unit) const { return unit < bases.size() ? bases[unit] : floor; }
     /// The unit at a level: none above the ground, or where it is not known.
     std::optional<std::size_t> unitAt(double level) const;
 };
@@ -30,6 +34,9 @@ struct Model {
     std::shared_ptr<const Terrain> terrain;
     std::vector<std::shared_ptr<const BaseSurface>> bases; ///< a unit but the oldest; null only while it is being made
     WorkingOrder order = {};                               ///< of sequence
+    /// What an automatic base of each unit is, or would be, made from; null of one that is fixed.
+    std::vector<std::shared_ptr<const AutomaticInputs>> averages = {};
+    double floor = kNoValue; ///< level down to which the oldest unit goes; kNoValue: it has no base
 
     ModelColumn columnAt(Point2, bool withDeviations = false) const;
     std::vector<ModelColumn> columnsAt(std::span<const Point2>, bool withDeviations = false) const;
@@ -46,13 +53,11 @@ struct Model {
 
 private:
     std::vector<ModelColumn> columns(std::span<const Point2>, bool withDeviations, std::optional<std::size_t> only) const;
+    /// Whether the base of an older unit holds up that of a unit that onlaps.
+    bool holdsUp(std::size_t older, std::size_t unit) const;
+    double chanceNotHeldUp(std::size_t unit, double top, std::size_t place, const std::vector<std::vector<double>>& raw,
+                           const Doubt&) const;
 };
-
-/// What the base of a unit can be fitted to, by its raw contacts: as its recipe says, else by levels, by depths below ground and,
-/// if some hole is without the unit, by its thickness. `soFar` has the bases that come before it in the working order; faults are
-/// carried out to the edges of `extent`.
-std::vector<BaseInputs> baseCandidates(const Model& soFar, const Sequence&, std::size_t unit, const std::vector<Contact>&,
-                                       const Interpretation&, const Box2& extent);
 
 /// The usual distance between holes, and what the ground looks like over that.
 struct SiteShape {
@@ -60,6 +65,11 @@ struct SiteShape {
     double spacing = 1;                        ///< metres: the root of the extent's area for each hole
     std::shared_ptr<const GroundShape> ground; ///< null if there is no ground
 };
+/// What the base of a unit can be fitted to, by its raw contacts: as its recipe says, else by levels, by depths below ground and,
+/// if some hole is without the unit, by its thickness. `soFar` has the bases that come before it in the working order; faults are
+/// carried out to the edges of the extent.
+std::vector<BaseInputs> baseCandidates(const Model& soFar, const Sequence&, std::size_t unit, const std::vector<Contact>&,
+                                       const Interpretation&, const SiteShape&);
 /// The unit from whose raw base an automatic base of this one may be measured; none if there is none.
 std::optional<std::size_t> youngerOf(const Model& soFar, const Sequence&, std::size_t unit);
 /// What an automatic base is made from; no data if no hole says anything of it.
@@ -70,8 +80,16 @@ AutomaticInputs automaticInputs(const Model& soFar, const Sequence&, std::size_t
 struct ModelGrid {
     Grid ground;
     std::vector<Grid> bases;
-    Findings findings; ///< where raw bases cross, with areas
+    Findings findings;       ///< where raw bases cross, with areas
+    double floor = kNoValue; ///< as Model has it
 
+    /// Level of the base of a unit at a cell, the oldest too.
+    double base(std::size_t unit, std::size_t cell) const {
+        return unit < bases.size() ? bases[unit].values[cell]
+               : std::isnan(floor) ? kNoValue
+                                   : std::min(floor, top(unit).values[cell]);
+    }
+    std::size_t unitsWithBase() const { return bases.size() + (std::isnan(floor) ? 0 : 1); }
     /// Level of the top of a unit.
     const Grid& top(std::size_t unit) const { return unit == 0 ? ground : bases[unit - 1]; }
 };

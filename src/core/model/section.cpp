@@ -56,7 +56,7 @@ SectionHole stickOf(const InterpretedHole& read, const HolePath& path, const Pro
         // exactly the collar's chainage for a vertical hole
         return std::pair{path.vertical() ? at.chainage : project(line, p.plan()).chainage, p.z};
     };
-    for (const auto& i : read.hole->intervals) {
+    for (const auto& i : read.logged()) {
         if (!i.usable()) continue;
         const auto known = std::ranges::find_if(read.intervals,
                                                 [&](const InterpretedInterval& r) { return r.top <= i.top && i.base <= r.base; });
@@ -132,6 +132,7 @@ Section makeSection(const Model& model, const InterpretedLogs& reading, const Po
                     const Progress& progress, double reach, const WaterChoice& water) {
     Section section;
     section.line = line;
+    section.floor = model.floor;
     const double length = lengthOf(line);
     section.bases.resize(model.bases.size());
     if (!(length > 0) || !(step > 0)) return section;
@@ -142,7 +143,7 @@ Section makeSection(const Model& model, const InterpretedLogs& reading, const Po
     for (std::size_t i = 1; i + 1 < line.size(); ++i) stops.insert(corner += distance(line[i - 1], line[i]));
     for (const auto& read : reading.holes) {
         const auto path = HolePath::of(*read.hole);
-        if (!path || read.hole->intervals.empty()) continue;
+        if (!path || read.logged().empty()) continue;
         const auto at = project(line, path->at({}).plan());
         if (at.distance > reach) continue;
         section.holes.push_back(stickOf(read, *path, at, line, model.bases.size(), water));
@@ -154,11 +155,12 @@ Section makeSection(const Model& model, const InterpretedLogs& reading, const Po
     const auto n = all.chainage.size();
     section.ground.resize(n);
     for (auto& b : section.bases) b.resize(n);
-    section.deviations = section.bases;
+    section.deviations = section.chances = section.bases;
     for (std::size_t i = 0; i < n; ++i) {
         section.ground[i] = all.columns[i].ground;
         for (std::size_t u = 0; u < section.bases.size(); ++u)
-            section.bases[u][i] = all.columns[i].bases[u], section.deviations[u][i] = all.columns[i].deviations[u];
+            section.bases[u][i] = all.columns[i].bases[u], section.deviations[u][i] = all.columns[i].deviations[u],
+            section.chances[u][i] = all.columns[i].chances[u];
     }
     return section;
 }

@@ -47,10 +47,12 @@ struct Section {
     std::vector<double> chainage, ground;
     std::vector<std::vector<double>> bases;      ///< a unit but the oldest; kNoValue where not known
     std::vector<std::vector<double>> deviations; ///< of each base, metres; kNoValue where the method has none
+    std::vector<std::vector<double>> chances;    ///< that each of these units is there, 0 to 1; kNoValue where not known
     std::vector<SectionHole> holes;
     std::vector<SectionContact> contacts;
     std::vector<SectionTrace> traces;
     std::vector<SectionWater> waters;
+    double floor = kNoValue; ///< level down to which the oldest unit goes; kNoValue: it has no base
 };
 
 inline constexpr double kSectionHoles = 25; ///< metres from the line; holes farther off are not on a section

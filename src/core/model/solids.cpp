@@ -186,11 +186,19 @@ private:
     std::vector<std::array<std::size_t, 2>> m_rim;
 };
 
+/// The base of the oldest unit.
+Grid floorOf(const ModelGrid& grid) {
+    Grid out(grid.ground.frame);
+    for (std::size_t i = 0; i < out.values.size(); ++i)
+        if (!std::isnan(grid.top(grid.bases.size()).values[i])) out.values[i] = grid.base(grid.bases.size(), i);
+    return out;
+}
+
 } // namespace
 
 TriangleMesh solidOf(const ModelGrid& grid, std::size_t unit, const std::string& name) {
-    if (unit >= grid.bases.size()) return {name, {}, {}};
-    return SolidMaker(grid.top(unit), grid.bases[unit]).make(name);
+    if (unit >= grid.unitsWithBase()) return {name, {}, {}};
+    return SolidMaker(grid.top(unit), unit < grid.bases.size() ? grid.bases[unit] : floorOf(grid)).make(name);
 }
 
 double volumeOf(const TriangleMesh& mesh) {
@@ -234,6 +242,8 @@ CellBlock cellsOf(const ModelGrid& grid) {
     // surfaces from the ground down; a node of each is made once, at a corner of cells
     std::vector<const Grid*> surfaces{&grid.ground};
     for (const auto& b : grid.bases) surfaces.push_back(&b);
+    Grid floor;
+    if (grid.unitsWithBase() > grid.bases.size()) floor = floorOf(grid), surfaces.push_back(&floor);
     const auto known = [&](std::size_t s, int c, int r) {
         return c >= 0 && r >= 0 && c < columns && r < rows && !std::isnan(surfaces[s]->at(c, r));
     };
@@ -257,7 +267,7 @@ CellBlock cellsOf(const ModelGrid& grid) {
         if (isNew) out.nodes.push_back({f.xmin + x * f.cell, f.ymax - y * f.cell, levelAt(s, x, y)});
         return it->second;
     };
-    for (std::size_t u = 0; u < grid.bases.size(); ++u)
+    for (std::size_t u = 0; u + 1 < surfaces.size(); ++u)
         for (int r = 0; r < rows; ++r)
             for (int c = 0; c < columns; ++c) {
                 if (!known(u, c, r) || !known(u + 1, c, r)) continue;

@@ -14,7 +14,7 @@ TriangleMesh surfaceMesh(const Grid&, const std::string& name);
 /// Top and base go through the levels at cell centres, and through the mean of the known cells at their corners; four triangles
 /// between four centres give each of them a quarter of the weight, which makes (2). At the model's rim they run level to the
 /// cells' edges. Where the thickness is 0 there is no body; a body that pinches out to a line may share an edge with itself.
-/// Nothing where the unit has no base: the oldest gives an empty mesh.
+/// Nothing where the unit has no base: the oldest without a floor gives an empty mesh.
 TriangleMesh solidOf(const ModelGrid&, std::size_t unit, const std::string& name);
 
 /// By the divergence theorem, about the first vertex; positive if the faces look outwards. Requires a closed mesh.
@@ -30,7 +30,7 @@ struct CellBlock {
     std::vector<double> thickness; ///< of each cell, at its centre, metres
 };
 /// Cells where a unit is thicker than 0 at the centre. Corners take the mean of the known cells around them, from
-/// the ground down thickness by thickness, so that neighbours fit. The oldest unit, having no base, is left out.
+/// the ground down thickness by thickness, so that neighbours fit. The oldest unit is left out unless it has a floor.
 CellBlock cellsOf(const ModelGrid&);
 
 } // namespace fox

@@ -26,19 +26,6 @@ const char* words(SurfaceValue value) {
 
 namespace {
 
-/// The middle one of the distances from each speaking place to its nearest other.
-double typicalSpacing(const BaseSurface& base) {
-    std::vector<double> all;
-    std::vector<NearestPoints::Hit> hits;
-    for (const auto& s : base.in.speakers) {
-        base.nearSpeakers->find(s.place, 2, {}, hits);
-        if (hits.size() == 2) all.push_back(std::sqrt(hits[1].squaredDistance));
-    }
-    if (all.empty()) return 1;
-    std::ranges::nth_element(all, all.begin() + std::ptrdiff_t(all.size() / 2));
-    return std::max(1.0, all[all.size() / 2]);
-}
-
 /// The standard deviation where nothing is near, metres.
 double farDeviation(const BaseSurface& base) {
     if (base.isAutomatic()) return base.automatic->farDeviation();
@@ -63,10 +50,23 @@ double valueOf(SurfaceValue wanted, const ModelColumn& c, std::size_t unit, doub
 
 } // namespace
 
+double typicalSpacing(const BaseSurface& base) {
+    if (!base.nearSpeakers) return 1;
+    std::vector<double> all; // from each speaking place to its nearest other: the middle one counts
+    std::vector<NearestPoints::Hit> hits;
+    for (const auto& s : base.in.speakers) {
+        base.nearSpeakers->find(s.place, 2, {}, hits);
+        if (hits.size() == 2) all.push_back(std::sqrt(hits[1].squaredDistance));
+    }
+    if (all.empty()) return 1;
+    std::ranges::nth_element(all, all.begin() + std::ptrdiff_t(all.size() / 2));
+    return std::max(1.0, all[all.size() / 2]);
+}
+
 SurfaceMap mapOf(const Model& model, std::size_t unit, SurfaceValue value, const Frame& frame, const Progress& progress) {
-    SurfaceMap out{Grid(frame), Grid(frame)};
+    SurfaceMap out{Grid(frame), Grid(frame), Grid(frame)};
     const auto& base = *model.bases.at(unit);
-    const double spacing = base.nearSpeakers ? typicalSpacing(base) : 1, far = farDeviation(base);
+    const double spacing = typicalSpacing(base), far = farDeviation(base);
     const auto columns = std::size_t(frame.columns());
     parallelFor(
         out.values.values.size(), 512,
@@ -78,6 +78,7 @@ SurfaceMap mapOf(const Model& model, std::size_t unit, SurfaceValue value, const
                 const auto& c = all[i - begin];
                 const double distance = base.nearestWord(places[i - begin]).distance;
                 out.values.values[i] = valueOf(value, c, unit, distance);
+                out.presence.values[i] = c.chances[unit];
                 const double doubt = std::isnan(c.deviations[unit]) || std::isnan(far) ? distance / (2 * spacing)
                                                                                        : c.deviations[unit] / (1.2 * far);
                 out.confidence.values[i] = std::isnan(doubt) ? 1 : std::clamp(1 - doubt, 0.0, 1.0);
@@ -173,21 +174,24 @@ void rank(std::vector<MethodResult>& results) {
 
 } // namespace
 
-std::vector<MethodResult> compareMethods(const Unit& unit, const BaseSurface& now, const Progress& progress) {
+std::vector<MethodResult> compareMethods(const Unit& unit, const BaseSurface& now, const AutomaticInputs* average,
+                                         const Progress& progress) {
     std::vector<MethodResult> out;
-    for (const auto method : allMethods()) {
-        progress.report(double(out.size()) / double(allMethods().size()), words(method));
+    std::vector<BaseMethod> all;
+    for (const auto method : allMethods()) all.emplace_back(method);
+    if (average && !average->data.empty()) all.emplace_back();
+    for (const auto& method : all) {
+        progress.report(double(out.size()) / double(all.size()), methodInWords(method));
         auto as = unit;
         setMethod(as.recipe, method);
         // a variogram drawn by hand holds for both krigings
         MethodResult r;
         r.method = method;
         const auto start = std::chrono::steady_clock::now();
-        r.base = fitBase(as, {now.in}, progress);
+        r.base = method ? fitBase(as, {now.in}, progress) : fitAutomaticBase(as, *average, {now.in}, progress);
         r.milliseconds = std::chrono::duration<double, std::milli>(std::chrono::steady_clock::now() - start).count();
         out.push_back(std::move(r));
     }
-    if (now.isAutomatic()) out.push_back({{}, now, {}, kNoValue, kNoValue, 0, kNoValue});
     for (auto& r : out)
         for (std::size_t i = 0; i < r.base.leaveOneOut.residuals.size(); ++i)
             if (const double e = r.base.leaveOneOut.residuals[i]; !std::isnan(e) && !(std::abs(e) <= std::abs(r.worst)))

@@ -20,7 +20,10 @@ struct SurfaceMap {
     /// Confidence in the base at each cell, 1 at a hole that speaks, towards 0 far from all: by its standard deviation against
     /// that far from all holes; by the distance, against a typical one between holes, for methods that have none.
     Grid confidence;
+    Grid presence; ///< probability that the unit is there
 };
+/// The usual distance from a data point of the base to the nearest other, metres.
+double typicalSpacing(const BaseSurface&);
 
 /// Evaluated at the frame's cell centres. Where the unit is absent Level, Thickness, Depth and Top have no value.
 SurfaceMap mapOf(const Model&, std::size_t unit, SurfaceValue, const Frame&, const Progress& = {});
@@ -46,11 +49,12 @@ struct MethodResult {
     int rankedOn = 0;            ///< holes at which every method that is ranked gives a value
     double rankError = kNoValue; ///< root-mean-square leave-one-out error at those, metres; none: it is not ranked
 };
-/// The unit's base by every method, all else in its recipe as it is, the simplest method first, the automatic one last if `now`
-/// is. Bases are made from the same reference, that of `now`. They are ranked at the same holes: those at which all of them give
-/// a value. A method that gives one at fewer than half of the contacts is not ranked, and does not narrow the comparison of the
-/// others.
-std::vector<MethodResult> compareMethods(const Unit&, const BaseSurface& now, const Progress& = {});
+/// The unit's base by every method, all else in its recipe as it is, the simplest method first, the automatic one last if
+/// `average` says what it would be made from. The others are made from the same reference, that of `now`. They are ranked at the
+/// same holes: those at which all of them give a value. A method that gives one at fewer than half of the contacts is not ranked,
+/// and does not narrow the comparison of the others.
+std::vector<MethodResult> compareMethods(const Unit&, const BaseSurface& now, const AutomaticInputs* average,
+                                         const Progress& = {});
 /// Index of the smallest rankError; of those within kTie of it the simplest. None if no method has one.
 std::optional<std::size_t> bestOf(const std::vector<MethodResult>&);
 

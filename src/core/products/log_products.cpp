@@ -21,11 +21,13 @@ struct ReadingKey {
     std::string heading;
     std::map<std::string, std::string> aliases;
     std::vector<IntervalChoice> intervals;
+    std::vector<IntervalSplit> splits;
     std::set<std::string> picked;
     bool operator==(const ReadingKey&) const = default;
 
     static ReadingKey of(const Project& p) {
-        ReadingKey key{{}, p.sequence->unitHeading, p.sequence->aliases, p.interpretation->intervals, {}};
+        ReadingKey key{{}, p.sequence->unitHeading, p.sequence->aliases, p.interpretation->intervals, p.interpretation->splits,
+                       {}};
         for (const auto& u : p.sequence->units) key.units.push_back({u.code, u.name, u.logged});
         for (const auto& pick : p.interpretation->picks) key.picked.insert(pick.hole);
         return key;
@@ -54,7 +56,7 @@ std::shared_ptr<const InterpretedLogs> interpretedLogs(const Making& making) {
             [&] { return readHoles(*p.holes, *p.sequence, *p.interpretation); },
             [](const InterpretedLogs& logs) {
                 std::size_t bytes = sizeof(logs) + bytesOf(logs.findings);
-                for (const auto& h : logs.holes) bytes += sizeof(h) + bytesOf(h.intervals);
+                for (const auto& h : logs.holes) bytes += sizeof(h) + bytesOf(h.intervals) + h.parts.size() * sizeof(Interval);
                 return bytes;
             });
     });

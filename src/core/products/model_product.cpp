@@ -55,16 +55,24 @@ std::shared_ptr<const BaseSurface> baseOf(const Making& making, const Model& soF
             kind, {key, KeyPart::value(fixed->second), KeyPart::value(shown)},
             [&] { return fixedBase(baseKey(unit), std::make_shared<const FixedBase>(fixed->second), shown); }, bytes);
     }
-    const auto inputs = baseCandidates(soFar, *p.sequence, u, shown, *p.interpretation, site.extent);
-    if (unit.recipe.automatic) {
-        const auto data = automaticInputs(soFar, *p.sequence, u, shown, *p.interpretation, site);
-        const auto younger = youngerOf(soFar, *p.sequence, u);
+    const auto inputs = baseCandidates(soFar, *p.sequence, u, shown, *p.interpretation, site);
+    if (unit.recipe.automatic)
         return making.cache.get(
-            kind, {key, KeyPart::value(inputs), KeyPart::value(data), KeyPart::value(younger)},
-            [&] { return fitAutomaticBase(baseKey(unit), data, younger, inputs, making.progress); }, bytes);
-    }
+            kind, {key, KeyPart::value(inputs), KeyPart::value(*soFar.averages[u])},
+            [&] { return fitAutomaticBase(baseKey(unit), *soFar.averages[u], inputs, making.progress); }, bytes);
     return making.cache.get(
         kind, {key, KeyPart::value(inputs)}, [&] { return fitBase(baseKey(unit), inputs, making.progress); }, bytes);
+}
+
+/// The level down to which the oldest unit goes; kNoValue if nothing says so, or there is no hole to go by.
+double floorOf(const Project& p) {
+    if (p.sequence->units.empty() || !p.sequence->units.back().floor) return kNoValue;
+    const auto& floor = *p.sequence->units.back().floor;
+    if (floor.from == UnitFloor::From::Datum) return floor.metres;
+    double deepest = kNoValue;
+    for (const auto& hole : *p.holes)
+        if (const auto path = HolePath::of(hole)) deepest = std::fmin(deepest, path->at(hole.end()).z);
+    return deepest - floor.metres;
 }
 
 } // namespace
@@ -75,6 +83,7 @@ std::shared_ptr<const Model> modelProduct(const Making& making) {
         const auto terrain = terrainProduct(making)->terrain;
         const auto all = rawContacts(making);
         Model model{p.sequence, terrain, std::vector<std::shared_ptr<const BaseSurface>>(all.size()), workingOrder(*p.sequence)};
+        model.averages.resize(all.size());
         ProductKey key{p.sequence, terrain};
         const auto site = siteShape(making, terrain, all);
         for (std::size_t done = 0; done < all.size(); ++done) {
@@ -82,9 +91,14 @@ std::shared_ptr<const Model> modelProduct(const Making& making) {
             const auto& unit = p.sequence->units[u];
             making.progress.report(0.1 + 0.4 * double(done) / double(all.size()),
                                    fmt::format("Base of {}, {}", unit.name, methodInWords(methodOf(unit.recipe))));
+            if (!p.fixedBases->contains(unit.code))
+                model.averages[u] = std::make_shared<const AutomaticInputs>(
+                    automaticInputs(model, *p.sequence, u, *all[u], *p.interpretation, site));
             model.bases[u] = baseOf(making, model, u, *all[u], site);
         }
         for (const auto& b : model.bases) key.push_back(b);
+        model.floor = floorOf(p);
+        key.push_back(KeyPart::value(std::isnan(model.floor) ? std::optional<double>() : model.floor));
         return making.cache.get(
             "model", std::move(key), [&] { return model; }, [](const Model& m) { return sizeof(m) + bytesOf(m.bases); });
     });

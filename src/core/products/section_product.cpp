@@ -3,6 +3,7 @@
 #include "products/log_products.h"
 #include "products/model_product.h"
 #include "products/water_product.h"
+#include "sequence/picked_logs.h"
 
 #include <numeric>
 
@@ -35,6 +36,7 @@ std::shared_ptr<const Section> sectionProduct(const Making& making, const Sectio
     key.push_back(background);
     const auto shown = making.project.shownWater;
     key.push_back(KeyPart::value(*shown));
+    key.push_back(KeyPart::value(making.project.interpretation->picks));
     std::vector<std::shared_ptr<const FittedWaterSurface>> waters;
     for (const auto& w : *making.project.waterSurfaces) {
         key.push_back(waters.emplace_back(fittedWater(making, w)));
@@ -45,7 +47,8 @@ std::shared_ptr<const Section> sectionProduct(const Making& making, const Sectio
         "section " + s.name, std::move(key),
         [&] {
             const double step = std::max(frame->cell / 2, lengthOf(s.line) / 2000);
-            auto made = makeSection(*model, *logs, s.line, step, making.progress, s.reach, *shown);
+            auto made = makeSection(*model, withPicks(*logs, *making.project.sequence, *making.project.interpretation), s.line,
+                                    step, making.progress, s.reach, *shown);
             made.contacts = contactsAlong(s.line, known, s.reach);
             made.traces = tracesAlong(s.line, *background, s.reach);
             for (std::size_t i = 0; i < waters.size(); ++i)

@@ -161,7 +161,7 @@ Edited setHoleName(const Project& project, const std::string& from, const std::s
         for (auto& c : choices)
             if (c.hole == from) c.hole = name;
     };
-    follow(own.contacts), follow(own.intervals), follow(own.picks);
+    follow(own.contacts), follow(own.intervals), follow(own.picks), follow(own.splits);
     if (own != *project.interpretation) e.project.interpretation = part(std::move(own));
     auto waters = *project.waterSurfaces;
     for (auto& surface : waters) {

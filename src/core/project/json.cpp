@@ -106,6 +106,8 @@ json detailsOf(const Unit& u) {
     if (u.crossing.kind != CrossingRemedy::Kind::None)
         j["crossing"] = {{"kind", name(u.crossing.kind)}, {"metres", u.crossing.metres}, {"unit", u.crossing.unit}};
     if (u.water != WaterRole::NotSet) j["water"] = name(u.water);
+    if (u.loggingAccuracy > 0) j["logging_accuracy"] = u.loggingAccuracy;
+    if (u.floor) j["floor"] = {{u.floor->from == UnitFloor::From::Datum ? "level" : "below_holes", u.floor->metres}};
     for (const auto& [key, value] : u.values) {
         const bool standard = std::ranges::count(standardUnitValues(), key, &UnitValueKind::key) > 0;
         (standard ? j[key] : j["values"][key]) = value;
@@ -136,6 +138,14 @@ void readDetails(Unit& u, const json& j) {
     const auto water = waterRoleNamed(j.value("water", name(u.water)));
     if (!water) throw UsageError(fmt::format("{} can be an aquifer or an aquitard, not \"{}\".", u.code, j.value("water", "")));
     u.water = *water;
+    u.loggingAccuracy = j.value("logging_accuracy", u.loggingAccuracy);
+    if (!(u.loggingAccuracy >= 0)) throw UsageError(fmt::format("The logging accuracy of {} can't be negative.", u.code));
+    if (j.contains("floor")) {
+        const auto& floor = j["floor"];
+        const bool fromHoles = floor.contains("below_holes");
+        u.floor = UnitFloor{fromHoles ? UnitFloor::From::DeepestHole : UnitFloor::From::Datum,
+                            floor.at(fromHoles ? "below_holes" : "level").get<double>()};
+    }
     for (const auto& kind : standardUnitValues())
         if (j.contains(kind.key)) u.values[kind.key] = checkedUnitValue(kind, j[kind.key].get<double>());
     if (j.contains("storage")) u.values["specific_storage"] = j["storage"].get<double>(); // as earlier versions call it

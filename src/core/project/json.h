@@ -14,8 +14,8 @@ nlohmann::json toJson(const SurfaceRecipe&);
 /// @throws UsageError for an unknown method, model or reference
 SurfaceRecipe recipeOf(const nlohmann::json&, SurfaceRecipe base = {});
 /// What a unit has beside code, name, colour, base, logged codes and recipe, under the keys of a build file: sign,
-/// least_thickness, outline [[E, N], ...], crossing {kind, metres, unit}, water, the keys of standardUnitValues(), values
-/// {name: number or {value, unit}} for others.
+/// least_thickness, logging_accuracy, floor {level} or {below_holes}, outline [[E, N], ...], crossing {kind, metres, unit},
+/// water, the keys of standardUnitValues(), values {name: number or {value, unit}} for others.
 nlohmann::json detailsOf(const Unit&);
 /// @throws UsageError for a word that is none of ours, or a negative thickness
 void readDetails(Unit&, const nlohmann::json&);

@@ -3,6 +3,7 @@
 #include "base/errors.h"
 #include "project/ground_edits.h"
 #include "project/hole_edits.h"
+#include "project/interval_edits.h"
 #include "project/sequence_edits.h"
 #include "project/site_edits.h"
 
@@ -46,11 +47,9 @@ public:
     Edited operator()(const ExcludeHole& r) const { return setExcluded(m_project, r.hole, true); }
     Edited operator()(const ExcludeGroundPoint& r) const { return mend(m_project, {TinEdit::Kind::LeaveOut, r.place, {}, 0}); }
     Edited operator()(const AssignUnit& r) const {
-        const auto* hole = findHole(*m_project.holes, r.hole);
-        if (!hole) throw Error(fmt::format("There is no hole {}.", r.hole));
         constexpr double kSame = 1e-6;     // metres
         std::vector<DepthRange> stretches; // choices are made by interval
-        for (const auto& i : hole->intervals)
+        for (const auto& i : logOf(m_project, r.hole))
             if (i.usable() && i.top.metres >= r.top.metres - kSame && i.base.metres <= r.base.metres + kSame)
                 stretches.push_back({r.hole, i.top, i.base});
         if (stretches.empty())

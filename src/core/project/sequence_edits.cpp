@@ -3,6 +3,7 @@
 #include "base/errors.h"
 #include "base/text.h"
 #include "formats/crs.h"
+#include "project/interval_edits.h"
 #include "project/json.h"
 
 #include <fmt/format.h>
@@ -27,12 +28,6 @@ const Hole& holeNamed(const Project& project, const std::string& name) {
 Edited withSequence(const Project& project, Sequence sequence, std::string label) {
     Edited e{project, std::move(label)};
     e.project.sequence = part(std::move(sequence));
-    return e;
-}
-
-Edited withOwn(const Project& project, Interpretation own, std::string label) {
-    Edited e{project, std::move(label)};
-    e.project.interpretation = part(std::move(own));
     return e;
 }
 
@@ -134,6 +129,7 @@ std::vector<std::string> takeOut(Interpretation& own, const std::string& code) {
     const auto ofUnit = [&](const auto& entry) { return entry.unit == code; };
     std::vector<std::string> said{counted(std::erase_if(own.guides, ofUnit), "guide", "guides"),
                                   counted(std::erase_if(own.picks, ofUnit), "pick", "picks"),
+                                  counted(std::erase_if(own.presence, ofUnit), "mark of presence", "marks of presence"),
                                   counted(std::erase_if(own.intervals, ofUnit), "interval", "intervals"),
                                   counted(std::erase_if(own.contacts, ofUnit), "contact", "contacts")};
     std::erase(said, "");
@@ -152,6 +148,7 @@ void follow(Project& project, const std::string& from, const std::string& to) {
     for (auto& c : own.contacts) rename(c.unit);
     for (auto& c : own.intervals) rename(c.unit);
     for (auto& p : own.picks) rename(p.unit);
+    for (auto& m : own.presence) rename(m.unit);
     for (auto& g : own.guides) rename(g.unit);
     for (auto& f : own.faults) rename(f.youngest);
     project.interpretation = part(std::move(own));
@@ -283,13 +280,13 @@ Edited setIntervals(const Project& project, const std::vector<IntervalChoice>& c
 namespace {
 
 /// Where a pick near this depth lies: at the end of a logged interval if one is near. @throws Error beyond the hole
-Depth snapped(const Hole& h, const std::string& name, Depth depth) {
+Depth snapped(const Hole& h, const std::vector<Interval>& log, const std::string& name, Depth depth) {
     double deepest = h.end().metres;
     for (const auto& c : h.curves)
         if (c.readings && !c.readings->empty()) deepest = std::max(deepest, c.readings->back().depth);
     double nearest = kPickSnap;
     auto at = depth;
-    for (const auto& i : h.intervals)
+    for (const auto& i : log)
         for (const auto end : {i.top, i.base})
             if (const double off = std::abs(end.metres - depth.metres); off <= nearest) nearest = off, at = end;
     if (!(at.metres >= 0) || at.metres > deepest + kPickSnap)
@@ -305,7 +302,7 @@ Edited setPick(const Project& project, const std::string& hole, const std::strin
     auto own = *project.interpretation;
     std::erase_if(own.picks, [&](const Pick& p) { return p.hole == hole && p.unit == code; });
     if (!depth) return withOwn(project, std::move(own), fmt::format("{}: base of {} as logged", hole, code));
-    const auto at = snapped(h, hole, *depth);
+    const auto at = snapped(h, logOf(project, hole), hole, *depth);
     own.picks.push_back({hole, code, at});
     return withOwn(project, std::move(own), fmt::format("{}: base of {} picked at {:.2f} m", hole, code, at.metres));
 }
@@ -319,7 +316,7 @@ Edited setPicks(const Project& project, const std::vector<Pick>& picks, const st
             placeOf(project, p.unit);
             const auto hole = holes.find(p.hole);
             if (hole == holes.end()) throw Error(fmt::format("There is no hole {}.", p.hole));
-            made.insert_or_assign({p.hole, p.unit}, snapped(*hole->second, p.hole, p.depth));
+            made.insert_or_assign({p.hole, p.unit}, snapped(*hole->second, logOf(project, p.hole), p.hole, p.depth));
         } catch (const Error& e) {
             refused(p, e.what());
         }

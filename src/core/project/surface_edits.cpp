@@ -2,6 +2,7 @@
 
 #include "base/errors.h"
 #include "project/hole_edits.h"
+#include "project/interval_edits.h"
 
 #include <fmt/format.h>
 
@@ -59,6 +60,24 @@ Edited removeGuide(const Project& project, const Guide& guide) {
     if (at == own.guides.end()) throw Error(fmt::format("That guide of the base of {} is no longer there.", guide.unit));
     own.guides.erase(at);
     return withOwn(project, std::move(own), fmt::format("Remove a guide of the base of {}", guide.unit));
+}
+
+Edited addPresenceMark(const Project& project, PresenceMark mark) {
+    checkUnit(project, mark.unit);
+    if (mark.area.empty() || mark.area.size() == 2) throw Error("An area needs three corners; a place is one.");
+    auto own = *project.interpretation;
+    auto label = fmt::format("{} is {} {}", mark.unit, mark.present ? "present" : "absent",
+                             mark.area.size() == 1 ? "at a place" : "in an area");
+    own.presence.push_back(std::move(mark));
+    return withOwn(project, std::move(own), std::move(label));
+}
+
+Edited removePresenceMark(const Project& project, const PresenceMark& mark) {
+    auto own = *project.interpretation;
+    const auto at = std::ranges::find(own.presence, mark);
+    if (at == own.presence.end()) throw Error(fmt::format("That mark of {} is no longer there.", mark.unit));
+    own.presence.erase(at);
+    return withOwn(project, std::move(own), fmt::format("Remove a mark of the presence of {}", mark.unit));
 }
 
 Edited addFault(const Project& project, Polyline2 line, const std::string& youngest) {

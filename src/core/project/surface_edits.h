@@ -15,6 +15,10 @@ Edited setContactChoice(const Project&, const std::string& hole, const std::stri
 Edited addGuide(const Project&, const std::string& unitCode, Polyline3);
 Edited removeGuide(const Project&, const Guide&);
 
+/// Where the unit is, or is not: a place, or the corners of an area. @throws Error for two corners, or no such unit
+Edited addPresenceMark(const Project&, PresenceMark);
+Edited removePresenceMark(const Project&, const PresenceMark&);
+
 /// Named F1, F2 and so on. `youngest`: the youngest unit whose base it steps; empty: all. @throws Error for no length
 Edited addFault(const Project&, Polyline2, const std::string& youngest);
 Edited setFaultYoungest(const Project&, const std::string& name, const std::string& youngest);

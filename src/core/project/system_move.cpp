@@ -110,6 +110,7 @@ Sequence moved(Sequence sequence, const Mover& move) {
 
 Interpretation moved(Interpretation own, const Mover& move) {
     for (auto& guide : own.guides) guide.line = move(guide.line);
+    for (auto& mark : own.presence) mark.area = move(mark.area);
     for (auto& fault : own.faults) fault.fault.line = move(fault.fault.line);
     return own;
 }

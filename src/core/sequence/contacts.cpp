@@ -2,6 +2,7 @@
 
 #include "base/text.h"
 #include "sequence/description.h"
+#include "sequence/interval_parts.h"
 
 #include <fmt/format.h>
 #include <set>
@@ -88,6 +89,7 @@ class HoleReading {
 public:
     HoleReading(const Holes& holes, const Sequence& sequence, const Interpretation& own) : m_holes(holes), m_sequence(sequence) {
         for (const auto& c : own.intervals) m_choices[c.hole].push_back(&c);
+        for (const auto& s : own.splits) m_splits[s.hole].push_back(s.depth);
         for (const auto& p : own.picks) m_picked.insert(p.hole);
     }
 
@@ -108,9 +110,10 @@ private:
 
     void readOne(std::size_t at, const std::string& name) {
         const auto& hole = m_holes[at];
-        InterpretedHole read{name, &hole, {}, 0, at};
+        InterpretedHole read{name, &hole, {}, {}, 0, at};
+        split(read);
         std::vector<std::vector<std::size_t>> options;
-        for (const auto& i : hole.intervals) {
+        for (const auto& i : read.logged()) {
             if (!i.usable()) continue;
             read.loggedLength += i.base.metres - i.top.metres;
             const auto code = i.codes.find(m_sequence.unitHeading);
@@ -134,6 +137,18 @@ private:
         reportDeeper(read);
         join(read.intervals);
         m_out.holes.push_back(std::move(read));
+    }
+
+    void split(InterpretedHole& read) {
+        const auto found = m_splits.find(read.name);
+        if (found == m_splits.end()) return;
+        std::vector<Depth> lost;
+        read.parts = partsOf(read.hole->intervals, found->second, &lost);
+        for (const auto depth : lost)
+            m_out.findings.push_back({Severity::Warning, "FC-CHOICE", read.hole->file, read.hole->line, "GEOL", "", read.name,
+                                      fmt::format("The log was split at {:.2f} m; no interval goes through that depth now, so "
+                                                  "that the split has no effect.",
+                                                  depth.metres)});
     }
 
     /// What the geologist said of this interval; null if nothing, or if it speaks of a unit that is gone.
@@ -220,7 +235,7 @@ private:
     void reportDeeper(const InterpretedHole& read) {
         double known = 0, logged = 0;
         for (const auto& i : read.intervals) known = std::max(known, i.base.metres);
-        for (const auto& i : read.hole->intervals)
+        for (const auto& i : read.logged())
             if (i.usable()) logged = std::max(logged, i.base.metres);
         if (read.intervals.empty() || logged <= known + kTouch) return;
         m_out.findings.push_back(
@@ -268,6 +283,7 @@ private:
     InterpretedLogs m_out;
     std::map<std::string, Unread> m_unread;
     std::map<std::string, std::vector<const IntervalChoice*>> m_choices; // those not used yet, by hole
+    std::map<std::string, std::vector<Depth>> m_splits;                  // by hole
     std::set<std::string> m_picked;
 };
 

@@ -52,8 +52,11 @@ struct InterpretedHole {
     std::string name;
     const Hole* hole = nullptr;
     std::vector<InterpretedInterval> intervals; ///< by depth; neighbours of one unit are joined
+    std::vector<Interval> parts;                ///< of the log where an interval is split; empty: it is as logged
     double loggedLength = 0;                    ///< metres of usable intervals, read or not
     std::size_t index = 0;                      ///< of the hole in the list that was read
+    /// The log, split where the geologist parted it; each part has the words, codes and line of its interval.
+    const std::vector<Interval>& logged() const { return parts.empty() ? hole->intervals : parts; }
 };
 
 struct InterpretedLogs {

@@ -40,4 +40,26 @@ std::vector<Point3> placesOf(const Guide& guide) {
     return out;
 }
 
+std::vector<Point2> placesOf(const PresenceMark& mark, double spacing) {
+    if (mark.area.size() < 3) return {mark.area.begin(), mark.area.end()};
+    Box2 box;
+    for (const auto& p : mark.area) box.include(p);
+    // so wide that no more than kMarkPlaces fit
+    const double step = std::max(spacing, std::sqrt(box.width() * box.height() / kMarkPlaces));
+    std::vector<Point2> out = mark.area;
+    if (!(step > 0)) return out;
+    const auto first = [step](double low, double high) { return low + std::fmod(high - low, step) / 2; };
+    for (double y = first(box.ymin, box.ymax); y <= box.ymax; y += step)
+        for (double x = first(box.xmin, box.xmax); x <= box.xmax; x += step)
+            if (contains(mark.area, {x, y})) out.push_back({x, y});
+    return out;
+}
+
+std::vector<Depth> Interpretation::splitsOf(const std::string& hole) const {
+    std::vector<Depth> out;
+    for (const auto& s : splits)
+        if (s.hole == hole) out.push_back(s.depth);
+    return out;
+}
+
 } // namespace fox

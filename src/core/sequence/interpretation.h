@@ -33,6 +33,13 @@ struct IntervalChoice {
     bool operator==(const IntervalChoice&) const = default;
 };
 
+/// A depth at which a logged interval is parted, so that its parts can be of different units.
+struct IntervalSplit {
+    std::string hole; ///< display name
+    Depth depth;      ///< along the hole, within the interval
+    bool operator==(const IntervalSplit&) const = default;
+};
+
 /// The base of a unit that the geologist sees in a hole where its log does not say it: on a curve, for instance.
 struct Pick {
     std::string hole; ///< display name
@@ -53,6 +60,19 @@ inline constexpr double kGuideStep = 25; ///< metres
 /// The places that a guide gives to a surface: its corners, and between them no farther apart than kGuideStep.
 std::vector<Point3> placesOf(const Guide&);
 
+/// Where the geologist says that a unit is, or is not, whatever its thickness: at a place, or all over an area.
+struct PresenceMark {
+    std::string unit; ///< code
+    Polygon2 area;    ///< one corner: a place; three or more: a ring
+    bool present = true;
+    bool operator==(const PresenceMark&) const = default;
+};
+
+/// The places that a mark gives to a base: its place; of an area a lattice of places no farther apart than `spacing` (metres),
+/// kMarkPlaces at most, and its corners.
+std::vector<Point2> placesOf(const PresenceMark&, double spacing);
+inline constexpr int kMarkPlaces = 60;
+
 /// A fault, and which bases it steps.
 struct UnitFault {
     Fault fault;
@@ -64,10 +84,14 @@ struct UnitFault {
 struct Interpretation {
     std::vector<ContactChoice> contacts;   ///< at most one a hole and unit
     std::vector<IntervalChoice> intervals; ///< at most one an interval
+    std::vector<IntervalSplit> splits;     ///< at most one a hole and depth
     std::vector<Pick> picks;               ///< at most one a hole and unit
+    std::vector<PresenceMark> presence;
     std::vector<Guide> guides;
     std::vector<UnitFault> faults;
     bool operator==(const Interpretation&) const = default;
+
+    std::vector<Depth> splitsOf(const std::string& hole) const;
 };
 
 } // namespace fox

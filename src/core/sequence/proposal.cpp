@@ -324,7 +324,7 @@ private:
     /// One reading for each logged interval of a joined stretch, as choices are made by interval.
     void addLogged(const InterpretedHole& hole, ProposedReading r, std::vector<ProposedReading>& out) const {
         const auto top = r.choice.top, base = r.choice.base;
-        for (const auto& i : hole.hole->intervals)
+        for (const auto& i : hole.logged())
             if (i.usable() && i.top >= top && i.base <= base) {
                 r.choice.top = i.top, r.choice.base = i.base;
                 out.push_back(r);

@@ -79,6 +79,13 @@ enum class WaterRole { NotSet, Aquifer, Aquitard };
 const char* name(WaterRole); ///< for files: "aquifer"; empty: not set
 std::optional<WaterRole> waterRoleNamed(std::string_view);
 
+/// How far down the oldest unit goes, so that it has a body.
+struct UnitFloor {
+    enum class From { Datum, DeepestHole } from = From::Datum;
+    double metres = 0; ///< the level, or how far below the end of the deepest hole
+    bool operator==(const UnitFloor&) const = default;
+};
+
 struct Unit {
     std::string code, name;
     std::string colour; ///< "#rrggbb"
@@ -93,6 +100,9 @@ struct Unit {
     CrossingRemedy crossing;
     WaterRole water = WaterRole::NotSet;
     std::map<std::string, double> values; ///< by UnitValueKind::key; nothing here is worked out from them
+    /// Metres: standard deviation of the levels at which its base is logged; 0: surfaces go through the contacts.
+    double loggingAccuracy = 0;
+    std::optional<UnitFloor> floor; ///< of the oldest unit; none: it has no base and no volume
     bool operator==(const Unit&) const = default;
 };
 

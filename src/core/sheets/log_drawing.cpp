@@ -22,7 +22,8 @@ constexpr double kText = 2.9, kSmall = LogTracks::kSmall, kLineHeight = 1.25; //
 
 class LogDrawer {
 public:
-    LogDrawer(const LogContent& content, const LogLayout& layout) : m_content(content), m_hole(*content.hole), m_layout(layout) {
+    LogDrawer(const LogContent& content, const LogLayout& layout)
+        : m_content(content), m_hole(*content.hole), m_log(content.logged()), m_layout(layout) {
         m_out.width = layout.area.xmax, m_out.height = layout.area.ymax;
     }
 
@@ -31,9 +32,9 @@ public:
         addScale();
         addColumn();
         // words first, then what there is room for beside them, the most asked for before the rest
-        const double column = m_hole.intervals.empty() ? m_layout.columnLeft() : m_layout.columnRight(); // none: its room is free
+        const double column = m_log.empty() ? m_layout.columnLeft() : m_layout.columnRight(); // none: its room is free
         double left = column + 1, right = m_layout.area.xmax - 1;
-        const auto room = [&](double wide) { return right - left - wide >= (m_hole.intervals.empty() ? -0.3 : kLeastWords); };
+        const auto room = [&](double wide) { return right - left - wide >= (m_log.empty() ? -0.3 : kLeastWords); };
         LogTracks tracks(m_out, m_hole, m_layout);
         if (!m_content.model.empty()) addModel(left), left += kModel;
         const bool water = !m_hole.strikes.empty() || !m_hole.installations.empty() || !m_hole.waterLevels.empty();
@@ -42,7 +43,7 @@ public:
         if (!m_hole.samples.empty() && room(kSamples)) addSamples(left), left += kSamples;
         if (!m_hole.coreRuns.empty() && room(kCores)) addCores(left), left += kCores;
         tracks.addCurves(left, right);
-        if (!m_hole.intervals.empty()) addWords(left + 1, right - left - 2);
+        if (!m_log.empty()) addWords(left + 1, right - left - 2);
         return std::move(m_out);
     }
 
@@ -91,8 +92,8 @@ private:
 
     void addColumn() {
         double lastBase = 0;
-        for (std::size_t k = 0; k < m_hole.intervals.size(); ++k) {
-            const auto& i = m_hole.intervals[k];
+        for (std::size_t k = 0; k < m_log.size(); ++k) {
+            const auto& i = m_log[k];
             if (!i.usable()) continue;
             double top = i.top.metres, base = i.base.metres;
             if (const auto& moved = m_content.moved) {
@@ -104,7 +105,7 @@ private:
             addBox("column", m_layout.columnLeft(), y(top), m_layout.columnRight(), y(base),
                    unit ? fillOf(*unit) : Fill{kPaper, Pattern::Rubble, kMuted}, Pen{kInk, 0.28, {}}, unit ? unit->code : "");
         }
-        const auto* last = m_hole.intervals.empty() ? nullptr : m_content.unitOf(m_hole.intervals.back());
+        const auto* last = m_log.empty() ? nullptr : m_content.unitOf(m_log.back());
         if (!last || last == &m_content.sequence->units.back()) return;
         Line torn{{}, {kAccent, 0.48, {}}}; // the hole stops short of the oldest unit
         for (int k = 0; k <= 8; ++k)
@@ -201,12 +202,12 @@ private:
         if (wide < 13) return;
         const double line = kText * kLineHeight;
         double free = 0;
-        for (std::size_t k = 0; k < m_hole.intervals.size(); ++k) {
-            const auto& i = m_hole.intervals[k];
+        for (std::size_t k = 0; k < m_log.size(); ++k) {
+            const auto& i = m_log[k];
             if (!i.usable()) continue;
             const double top = std::max(y(i.top), free), room = y(i.base) - top;
             // one that is too thin for a line takes it from the next if that has two
-            const bool borrows = k + 1 == m_hole.intervals.size() || y(m_hole.intervals[k + 1].base) - top >= 2 * line;
+            const bool borrows = k + 1 == m_log.size() || y(m_log[k + 1].base) - top >= 2 * line;
             if (room < line - 0.5 && !borrows) continue;
             const auto* unit = m_content.unitOf(i);
             const auto code = i.codes.find(m_content.sequence->unitHeading);
@@ -223,6 +224,7 @@ private:
     static constexpr Colour kNoUnit{0xA8, 0x32, 0x2A};
     const LogContent& m_content;
     const Hole& m_hole;
+    const std::vector<Interval>& m_log; ///< with its splits
     const LogLayout& m_layout;
     Drawing m_out;
 };

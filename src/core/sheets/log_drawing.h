@@ -6,10 +6,10 @@
 
 namespace fox {
 
-/// A boundary between two intervals that is being dragged: the base of this interval.
+/// A boundary between two intervals, or the parts of one, that is being dragged: the base of this one.
 struct MovedBoundary {
-    std::size_t interval = 0;
-    double depth = 0; ///< metres, where it is now
+    std::size_t interval = 0; ///< of LogContent::logged()
+    double depth = 0;         ///< metres, where it is now
 };
 
 /// A hole and what is known of it.
@@ -22,6 +22,7 @@ struct LogContent {
     std::optional<MovedBoundary> moved = {};
     WaterChoice water = {}; ///< the level that is drawn of each monitoring point
 
+    const std::vector<Interval>& logged() const { return reading ? reading->logged() : hole->intervals; }
     /// The unit that an interval is read as; null if none.
     const Unit* unitOf(const Interval&) const;
 };

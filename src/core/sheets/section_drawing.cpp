@@ -1,5 +1,6 @@
 #include "sheets/section_drawing.h"
 
+#include "model/presence_line.h"
 #include "paper/render.h"
 #include "sheets/scale.h"
 #include "sheets/unit_style.h"
@@ -41,6 +42,7 @@ public:
     Drawing draw() {
         if (m_section.chainage.empty()) return m_out;
         for (std::size_t u = 0; u < m_sequence.units.size() && u <= m_section.bases.size(); ++u) addUnit(u);
+        for (std::size_t u = 0; u < m_section.chances.size() && u < m_sequence.units.size(); ++u) addEnds(u);
         addLines("ground", "", m_section.ground, {kGround, 0.5, {}});
         for (const auto& t : m_section.traces) addTrace(t);
         for (const auto& w : m_section.waters) addWater(w);
@@ -60,7 +62,8 @@ private:
         const double floor = m_layout.levelAt(m_layout.area.ymax) - 1; // under the edge: the oldest unit has no base
         const auto& top = u == 0 ? m_section.ground : m_section.bases[u - 1];
         const auto base = [&](std::size_t i) {
-            return u < m_section.bases.size() ? m_section.bases[u][i] : std::min(top[i], floor);
+            if (u < m_section.bases.size()) return m_section.bases[u][i];
+            return std::min(top[i], std::isnan(m_section.floor) ? floor : m_section.floor);
         };
         auto fill = fillOf(unit);
         if (m_style.strong && *m_style.strong != u) fill = {fill.colour->withAlpha(70), Pattern::None, {}};
@@ -80,6 +83,22 @@ private:
             Line line{{}, pen};
             for (auto i = first; i < last; ++i) line.points.push_back(at(i, levels[i]));
             m_out.add(layer, name, std::move(line), m_layout.area);
+        }
+    }
+
+    /// Where a unit ends: an upright tick where it is as probably present as absent, across a broken line from 25 to 75 %.
+    void addEnds(std::size_t u) {
+        if (m_style.strong && *m_style.strong != u) return;
+        constexpr double kTick = 1.8, kCasing = 1.3; // mm: half the tick's height, and the light line behind
+        const auto& unit = m_sequence.units[u];
+        for (const auto& e : presenceEnds(m_section, u)) {
+            const double x = m_layout.x(e.chainage), y = m_layout.y(e.level);
+            const auto stroke = [&](Point2 a, Point2 b, const Pen& pen) {
+                m_out.add("presence", unit.code, Line{{a, b}, {kPaper.withAlpha(200), kCasing, {}}}, m_layout.area);
+                m_out.add("presence", unit.code, Line{{a, b}, pen}, m_layout.area);
+            };
+            stroke({m_layout.x(e.from), y}, {m_layout.x(e.to), y}, {kInk, 0.3, {1, 0.7}});
+            stroke({x, y - kTick}, {x, y + kTick}, {kInk, 0.55, {}});
         }
     }
 

@@ -30,10 +30,10 @@ struct SectionStyle {
     bool operator==(const SectionStyle&) const = default;
 };
 
-/// A section: layers "units" (by code), "bases" (by code), "ground", "holes", "water", "water surfaces" (by name), "background"
-/// (lines only to look at, by their layer), "contacts" (that are in no hole, by code), "short" (holes that stop short of the
-/// oldest unit) and "hole names" (by hole), "scales". The oldest unit goes down to the area's lower edge. Nothing is drawn
-/// outside the area but the scales. A section without places gives a drawing without items.
+/// A section: layers "units" (by code), "bases" (by code), "presence" (where units end, by code), "ground", "holes", "water",
+/// "water surfaces" (by name), "background" (lines only to look at, by their layer), "contacts" (that are in no hole, by code),
+/// "short" (holes that stop short of the oldest unit) and "hole names" (by hole), "scales". The oldest unit goes down to the
+/// area's lower edge. Nothing is drawn outside the area but the scales. A section without places gives a drawing without items.
 paper::Drawing drawSection(const Section&, const Sequence&, const SectionLayout&, const SectionStyle& = {});
 
 /// The same on a sheet of its own: title, scales and a key to the units; `exaggeration` >= 1. As wide as an A3 page.

@@ -27,6 +27,12 @@ void writeReadings(Database& db, const Interpretation& own) {
         choice.bind(4, c.unit);
         again(choice);
     }
+    Statement split(db, "INSERT INTO interval_splits (hole, depth_m) VALUES (?,?)");
+    for (const auto& s : own.splits) {
+        split.bind(1, s.hole);
+        split.bind(2, s.depth.metres);
+        again(split);
+    }
     Statement pick(db, "INSERT INTO picks (hole, unit, depth_m) VALUES (?,?,?)");
     for (const auto& p : own.picks) {
         pick.bind(1, p.hole);
@@ -43,9 +49,44 @@ void readReadings(Database& db, RowFaults& faults, Interpretation& own) {
         const auto top = choice.number(1, limits::kLevel), base = choice.number(2, limits::kLevel);
         if (top && base) own.intervals.push_back({choice.text(0), Depth{*top}, Depth{*base}, choice.text(3)});
     }
+    RowReader split(db, faults, "interval_splits", {"hole", "depth_m"}, limits::kRows, RowReader::Missing::Fine);
+    while (split.next())
+        if (const auto depth = split.number(1, limits::kLevel)) own.splits.push_back({split.text(0), Depth{*depth}});
     RowReader pick(db, faults, "picks", {"hole", "unit", "depth_m"}, limits::kRows, RowReader::Missing::Fine);
     while (pick.next())
         if (const auto depth = pick.number(2, limits::kLevel)) own.picks.push_back({pick.text(0), pick.text(1), Depth{*depth}});
+}
+
+/// As lines: a place twice, since a line has two places at least, or a closed ring.
+void writeMarks(Database& db, const std::vector<PresenceMark>& marks, int system) {
+    Box2 extent;
+    Statement s(db, "INSERT INTO presence_marks (geom, unit, present) VALUES (?,?,?)");
+    for (const auto& m : marks) {
+        auto line = raised(m.area);
+        line.push_back(line.front());
+        for (const auto& p : m.area) extent.include(p);
+        bindBlob(s, 1, blob(line, Geometry::Line, false, system));
+        s.bind(2, m.unit);
+        s.bind(3, m.present ? 1 : 0);
+        again(s);
+    }
+    describe(db, "presence_marks", system, extent);
+}
+
+void readMarks(Database& db, RowFaults& faults, Interpretation& own) {
+    RowReader mark(db, faults, "presence_marks", {"unit", "present"}, limits::kSources, RowReader::Missing::Fine);
+    while (mark.next()) {
+        const auto shape = mark.shape();
+        if (!shape) continue;
+        for (const auto& line : shape->lines) {
+            auto area = planOf(line);
+            if (area.size() > 1 && area.front() == area.back()) area.pop_back();
+            if (area.empty() || area.size() == 2)
+                mark.fault("a position of presence is one point, an area three or more; it is left out");
+            else
+                own.presence.push_back({mark.text(0), std::move(area), mark.number(1, 1).value_or(1) != 0});
+        }
+    }
 }
 
 } // namespace
@@ -74,8 +115,8 @@ std::vector<TrialColumn> readTrials(Database& db, RowFaults& faults) {
 }
 
 void write(Database& db, const Interpretation& own, int system) {
-    db.exec("DELETE FROM contact_choices; DELETE FROM interval_choices; DELETE FROM picks; DELETE FROM guides; "
-            "DELETE FROM faults;");
+    db.exec("DELETE FROM contact_choices; DELETE FROM interval_choices; DELETE FROM interval_splits; DELETE FROM picks; "
+            "DELETE FROM guides; DELETE FROM presence_marks; DELETE FROM faults;");
     writeReadings(db, own);
     Statement choice(db, "INSERT INTO contact_choices (hole, unit, kind) VALUES (?,?,?)");
     for (const auto& c : own.contacts) {
@@ -95,6 +136,7 @@ void write(Database& db, const Interpretation& own, int system) {
         again(guide);
     }
     describe(db, "guides", system, extent);
+    writeMarks(db, own.presence, system);
     extent = {};
     Statement fault(db, "INSERT INTO faults (geom, name, youngest) VALUES (?,?,?)");
     for (const auto& f : own.faults) {
@@ -131,6 +173,7 @@ Interpretation read(Database& db, RowFaults& faults) {
             if (kept.size() == 2 && kept[0] == kept[1]) kept.pop_back();
         }
     }
+    readMarks(db, faults, own);
     UniqueNames names;
     RowReader fault(db, faults, "faults", {"name", "youngest"}, limits::kSources, RowReader::Missing::Fine);
     while (fault.next()) {

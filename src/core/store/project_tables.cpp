@@ -373,7 +373,9 @@ std::vector<std::int64_t> write(Database& db, const Project& p, const Project* b
     if (changed(&Project::contours, {"settings"})) setSetting(db, "contours", ground_tables::text(*p.contours));
     if (changed(&Project::pictures, {"settings"})) setSetting(db, "pictures", ground_tables::text(*p.pictures));
     if (changed(&Project::sequence, {"units", "settings"})) writeSequence(db, *p.sequence);
-    if (newSystem || changed(&Project::interpretation, {"contact_choices", "interval_choices", "picks", "guides", "faults"}))
+    if (newSystem
+        || changed(&Project::interpretation,
+                   {"contact_choices", "interval_choices", "interval_splits", "picks", "guides", "presence_marks", "faults"}))
         interpretation_tables::write(db, *p.interpretation, system);
     if (newSystem || changed(&Project::background, {"background_lines"}))
         ground_tables::writeBackground(db, *p.background, system);

@@ -247,6 +247,8 @@ GaussianField::GaussianField(const FieldPlaces& places, std::span<const FieldLim
     parts->distance = distances(parts->places, parts->places);
     parts->fixed = parts->drift * parts->drift.transpose() + parts->fineVariance() * matern(parts->distance, parts->fineRange());
     parts->fixed.diagonal().array() += kJitter;
+    for (Index i = 0; i < parts->size(); ++i)
+        if (parts->limits[std::size_t(i)].known()) parts->fixed(i, i) += settings.accuracy * settings.accuracy;
     FieldFit(*parts, progress).fit();
     m_parts = std::move(parts);
 }
@@ -369,6 +371,10 @@ FieldRealisations::FieldRealisations(const GaussianField& field, int count, std:
         MatrixXd wanted = -parts->unconditional(group, data, f.drift).transpose();
         std::uniform_int_distribution<Index> state(0, f.draws.cols() - 1);
         for (Index k = 0; k < fields; ++k) wanted.col(k) += f.draws.col(state(random));
+        if (f.settings.accuracy > 0) // what is known is the field with an error of its own
+            for (Index i = 0; i < f.size(); ++i)
+                for (Index k = 0; k < fields && f.limits[std::size_t(i)].known(); ++k)
+                    wanted(i, k) -= f.settings.accuracy * normal(random);
         group.weights = factor.solve(wanted);
         parts->groups.push_back(std::move(group));
     }

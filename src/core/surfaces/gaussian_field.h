@@ -32,6 +32,7 @@ struct FieldSettings {
     double leastDeviation = 0.15, mostDeviation = 12;
     int deviations = 12;
     double fineDeviation = 0.05; ///< of the finest variation, in place of a nugget, metres
+    double accuracy = 0;         ///< standard deviation of what is known, metres: a nugget that the field does not share
     std::uint64_t seed = 1;
 };
 

@@ -2,6 +2,7 @@
 
 #include "base/errors.h"
 #include "surfaces/interpolators.h"
+#include "surfaces/triangular_solve.h"
 
 #include <numbers>
 
@@ -230,7 +231,7 @@ void KrigingSystem::evaluate(std::span<const Point2> places, std::span<double> v
         }
         if (variances.empty()) continue;
         auto q = k.leftCols(count);
-        m_llt.matrixL().solveInPlace(q);
+        solveLower(m_llt.matrixLLT(), q);
         auto r = miss.leftCols(count);
         r.noalias() = -m_u.transpose() * q;
         for (Index j = 0; j < count; ++j) {

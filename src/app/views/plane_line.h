@@ -1,0 +1,43 @@
+#pragma once
+#include "sequence/plane_assignment.h"
+
+#include <QPainter>
+#include <optional>
+
+namespace fox::app {
+
+/// The plane above which intervals are assigned, as it is seen along holes or a section: a line, a round handle in its middle
+/// that moves it up and down, and a square one at each end that tilts it about the other end.
+class PlaneLine {
+public:
+    /// Where the plane is seen, from left to right: its level at a place of the site, as a place of the view. Two or more.
+    struct Node {
+        QPointF at;
+        Point2 place;
+    };
+    enum class Handle { None, Level, Left, Right };
+
+    explicit PlaneLine(std::vector<Node> nodes) : m_nodes(std::move(nodes)) {}
+    bool isDrawn() const { return m_nodes.size() > 1; }
+    QPointF placeOf(Handle) const;
+    /// The handle under the cursor; the line itself moves the plane as its middle does.
+    Handle handleAt(QPointF) const;
+    void paint(QPainter&, const Plane&) const;
+    /// The plane that was taken by a handle and moved up by so many metres.
+    Plane dragged(Handle, const Plane& before, double up) const;
+
+private:
+    std::vector<Node> m_nodes;
+};
+
+/// "falls 2.9° to the south", "level"
+QString slopeInWords(const Plane&);
+
+/// A drag of the plane that is under way in a view.
+struct PlaneDrag {
+    PlaneLine::Handle handle = PlaneLine::Handle::None;
+    Plane before;
+    double from = 0; ///< level at which it was taken, metres
+};
+
+} // namespace fox::app
