@@ -93,6 +93,17 @@ TEST_CASE("A chosen unit's base is on the plan, with what the holes say and how 
 
 TEST_CASE("Dragging the variogram shows the base that it would make; letting go makes it", "[app][surface]") {
     DemoWindow window("model");
+    const auto fitted = baseOf(window, "TL").fit.settings.variogram;
+    REQUIRE(fitted);
+    window->session().apply([](const Project& p) {
+        return changeRecipe(
+            p, "TL",
+            [](SurfaceRecipe& r) {
+                r.settings.variogram = Variogram{VariogramModel::Linear, 0.05, 1.6, 700};
+            },
+            "linear");
+    });
+    window.settle();
     auto* sheet = openSheet(window, "TL", SurfaceSheet::Page::Settings);
     sheet->resize(1180, 720);
     auto* chart = child<VariogramChart>(sheet, "variogramChart");
@@ -125,7 +136,7 @@ TEST_CASE("Dragging the variogram shows the base that it would make; letting go 
     click(child<QPushButton>(sheet, "variogramFit"), {10, 10});
     window.settle();
     CHECK_FALSE(recipeIn(window, "TL").settings.variogram);
-    CHECK(baseOf(window, "TL").fit.settings.variogram == before);
+    CHECK(baseOf(window, "TL").fit.settings.variogram == fitted);
 }
 
 TEST_CASE("Settings of a surface are edits, and undo takes them back", "[app][surface]") {

@@ -184,6 +184,73 @@ TEST_CASE("A variogram drawn from a model is found again", "[surfaces]") {
     CHECK(v.nugget < 20);
 }
 
+namespace {
+
+/// A stationary field with an exponential covariance of this sill and practical range, at random places.
+std::vector<Point3> drawnField(unsigned seed, int n, double size, double sill, double range) {
+    auto out = randomPoints(seed, n, size);
+    Eigen::MatrixXd c(n, n);
+    for (int i = 0; i < n; ++i)
+        for (int j = 0; j < n; ++j)
+            c(i, j) = sill * std::exp(-3 * distance(out[std::size_t(i)].plan(), out[std::size_t(j)].plan()) / range)
+                      + (i == j ? 1e-9 : 0);
+    std::mt19937 random(seed + 1000);
+    std::normal_distribution<double> normal;
+    const Eigen::VectorXd z = c.llt().matrixL() * Eigen::VectorXd::NullaryExpr(n, [&] { return normal(random); });
+    for (int i = 0; i < n; ++i) out[std::size_t(i)].z = z[i];
+    return out;
+}
+
+} // namespace
+
+TEST_CASE("Of few points the likely variogram is near that which they were drawn from, over many draws",
+          "[surfaces][variogram]") {
+    double logSill = 0, logRange = 0;
+    constexpr int kDraws = 60;
+    for (unsigned seed = 1; seed <= kDraws; ++seed) {
+        const auto v = likelyVariogram(drawnField(seed, 24, 400, 4, 250), NuggetFit::Free);
+        CHECK(v.nugget >= 0);
+        CHECK((v.model == VariogramModel::Spherical || v.model == VariogramModel::Exponential));
+        logSill += std::log(v.nugget + v.partialSill) / kDraws, logRange += std::log(v.range) / kDraws;
+    }
+    CHECK(std::exp(logSill) > 2.4); // of 4: so few values lie about their own mean
+    CHECK(std::exp(logSill) < 5.5);
+    CHECK(std::exp(logRange) > 150);
+    CHECK(std::exp(logRange) < 420);
+    CHECK(likelyVariogram(drawnField(1, 24, 400, 4, 250), NuggetFit::Zero).nugget == 0);
+}
+
+TEST_CASE("By their likely variogram left-out points of few are told no worse than by a fit to lags, over many draws",
+          "[surfaces][variogram]") {
+    double likely = 0, plain = 0;
+    for (unsigned seed = 100; seed < 140; ++seed) {
+        const auto data = drawnField(seed, 40, 400, 4, 250);
+        const std::span few(data.data(), 20);
+        const auto error = [&](const Variogram& v) {
+            SurfaceSettings settings;
+            settings.variogram = v;
+            const auto fit = fitSurface({few.begin(), few.end()}, {}, settings);
+            double sum = 0;
+            for (std::size_t i = 20; i < data.size(); ++i) sum += std::pow(fit.surface->at(data[i].plan()) - data[i].z, 2);
+            return sum;
+        };
+        likely += error(fitVariogram(few, NuggetFit::Free, 1));
+        // what was done before: the middle lag's value as the sill, a third of the longest distance as the range
+        const auto lags = empiricalVariogram(few);
+        plain += error({VariogramModel::Spherical, 0, lags[lags.size() / 2].gamma, lags.back().distance});
+    }
+    CHECK(likely < 1.02 * plain);
+}
+
+TEST_CASE("A smooth field without noise has no gaussian variogram", "[surfaces][variogram]") {
+    auto data = randomPoints(5, 200, 300);
+    for (auto& p : data) p.z = std::sin(p.x / 80) * std::cos(p.y / 70);
+    for (const auto fit : {NuggetFit::Free, NuggetFit::Zero}) {
+        const auto v = fitVariogram(data, fit, 1);
+        CHECK((v.model != VariogramModel::Gaussian || v.nugget >= 0.01 * v.partialSill));
+    }
+}
+
 TEST_CASE("Too few points still have a variogram", "[surfaces]") {
     const auto v = fitVariogram(points("0 0 1, 5 5 2"), NuggetFit::Free, 321);
     CHECK(v.range == 321);

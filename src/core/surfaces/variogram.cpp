@@ -1,15 +1,20 @@
 #include "surfaces/variogram.h"
 
+#include "base/errors.h"
 #include "base/text.h"
+#include "surfaces/kriging_system.h"
 #include "surfaces/plane.h"
 
+#include <Eigen/Dense>
 #include <numbers>
+#include <numeric>
 
 // The empirical variogram is the classical mean of half squared differences (Matheron 1962), to half of the longest distance. A
 // model is fitted by least squares weighted by pairs / distance^2 (near lags count most, as Cressie 1985 asks for in spirit): for
 // a given range, nugget and sill are two linear unknowns, solved in closed form and kept from being negative; the range itself is
-// searched on a geometric grid and then by golden sections. Of the models within one per cent of the best residual the first in
-// the table, the simplest, is taken. More than 2,000 points are thinned evenly: pairs grow with the square.
+// searched on a geometric grid and then by golden sections. Of the models the one is taken by which kriging tells left-out points
+// best: residuals of the lags judge what happens far away, estimates depend on what happens near. More than 2,000 points are
+// thinned evenly: pairs grow with the square.
 namespace fox {
 
 namespace {
@@ -138,7 +143,77 @@ Fit fitModel(const std::vector<VariogramLag>& lags, VariogramModel model, Nugget
     return best;
 }
 
+/// Of several variograms the one by which ordinary kriging tells left-out points best; the first of those within 2 % of it.
+Variogram bestToldBy(std::span<const Point3> points, const std::vector<Variogram>& fits) {
+    constexpr std::size_t kMost = 300; // points: the work rises with the cube
+    const std::size_t n = std::min(points.size(), kMost);
+    std::vector<Point2> places;
+    Eigen::VectorXd z{Eigen::Index(n)};
+    // a compact part of them, so that they stand as close as all do
+    std::vector<std::size_t> order(points.size());
+    std::iota(order.begin(), order.end(), 0);
+    const auto middle = points[points.size() / 2].plan();
+    std::ranges::nth_element(order, order.begin() + std::ptrdiff_t(n - 1), {},
+                             [&](std::size_t i) { return distance(points[i].plan(), middle); });
+    std::sort(order.begin(), order.begin() + std::ptrdiff_t(n));
+    for (std::size_t i = 0; i < n; ++i) places.push_back(points[order[i]].plan()), z[Eigen::Index(i)] = points[order[i]].z;
+    std::vector<double> errors;
+    for (const auto& fit : fits) {
+        double sum = 0;
+        try {
+            const detail::KrigingSystem system(places, z, fit, detail::Drift::Constant);
+            for (std::size_t i = 0; i < n; ++i) sum += std::pow(system.leaveOneOut(i), 2);
+        } catch (const Error&) { // points at one place, as lags do not mind them
+            sum = std::numeric_limits<double>::infinity();
+        }
+        errors.push_back(std::sqrt(sum));
+    }
+    const double best = std::ranges::min(errors);
+    constexpr double kAsGood = 1.02;
+    for (std::size_t i = 0; i < fits.size(); ++i)
+        if (errors[i] <= best * kAsGood) return fits[i];
+    return fits.front();
+}
+
 } // namespace
+
+Variogram likelyVariogram(std::span<const Point3> points, NuggetFit nuggetFit) {
+    const auto n = Eigen::Index(points.size());
+    Eigen::MatrixXd h(n, n);
+    Eigen::VectorXd z(n);
+    for (Eigen::Index i = 0; i < n; ++i) {
+        const auto& p = points[std::size_t(i)];
+        z[i] = p.z;
+        for (Eigen::Index j = 0; j < n; ++j) h(i, j) = distance(p.plan(), points[std::size_t(j)].plan());
+    }
+    constexpr double kOfSquare = 0.5214; // mean distance of places spread over a square, in parts of its side
+    const double spacing = h.sum() / double(n * (n - 1)) / kOfSquare / std::sqrt(double(n));
+    Variogram best;
+    double most = -std::numeric_limits<double>::infinity();
+    const Eigen::VectorXd ones = Eigen::VectorXd::Ones(n);
+    constexpr double kTypical = 5, kDeviation = 0.8, kShort = 1, kLong = 20; // ranges, in spacings
+    constexpr int kRanges = 16;
+    for (const auto model : {VariogramModel::Spherical, VariogramModel::Exponential})
+        for (int r = 0; r < kRanges; ++r)
+            for (const double share : {0.0, 0.03, 0.1, 0.25, 0.5}) { // of the nugget in the sill
+                if (share > 0 && nuggetFit == NuggetFit::Zero) continue;
+                const double range = spacing * kShort * std::pow(kLong / kShort, double(r) / (kRanges - 1));
+                constexpr double kJitter = 1e-9; // of the sill, for places that lie close together
+                Eigen::MatrixXd c =
+                    h.unaryExpr([&](double d) { return (1 - share) * (1 - shape(model, std::min(d / range, 1e3))); });
+                c.diagonal().setConstant(1 + kJitter);
+                const Eigen::LLT<Eigen::MatrixXd> factor(c);
+                if (factor.info() != Eigen::Success) continue;
+                const Eigen::VectorXd u = factor.matrixL().solve(ones), w = factor.matrixL().solve(z);
+                const double mean = u.dot(w) / u.squaredNorm(), squares = (w - mean * u).squaredNorm();
+                if (!(squares > 0)) continue;
+                const double sill = squares / double(n - 1), away = (std::log(range / spacing) - std::log(kTypical)) / kDeviation;
+                const double likely = -0.5 * double(n - 1) * std::log(sill) - factor.matrixLLT().diagonal().array().log().sum()
+                                      - 0.5 * std::log(u.squaredNorm()) - away * away / 2 - 2 * share;
+                if (likely > most) most = likely, best = {model, share * sill, (1 - share) * sill, range};
+            }
+    return best;
+}
 
 Variogram fitVariogram(std::span<const Point3> points, NuggetFit nuggetFit, double fallbackRange) {
     const auto lags = empiricalVariogram(points);
@@ -152,24 +227,18 @@ Variogram fitVariogram(std::span<const Point3> points, NuggetFit nuggetFit, doub
         return {VariogramModel::Spherical, 0, points.size() > 1 ? std::max(variance, kResolved) : 1,
                 std::max(1.0, fallbackRange)};
     }
-    std::vector<Fit> fits;
+    if (points.size() < kManyPoints) return likelyVariogram(points, nuggetFit);
+    std::vector<Variogram> fits;
     for (const auto& [model, text] : kNames) {
+        auto fit = fitModel(lags, model, nuggetFit).variogram;
+        if (fit.partialSill <= 0) // pure nugget: the equations need some structure
+            fit.partialSill = std::max(fit.nugget, 1e-12) * 1e-6;
         // without a nugget a gaussian model overshoots between points and its equations are near singular
-        if (model == VariogramModel::Gaussian && nuggetFit == NuggetFit::Zero) continue;
-        fits.push_back(fitModel(lags, model, nuggetFit));
+        constexpr double kLeastNugget = 0.01; // of the sill
+        if (model == VariogramModel::Gaussian && !(fit.nugget >= kLeastNugget * fit.partialSill)) continue;
+        fits.push_back(fit);
     }
-    const double best = std::ranges::min(fits, {}, &Fit::residual).residual;
-    for (const auto& fit : fits)
-        if (fit.residual <= best * 1.01) {
-            auto variogram = fit.variogram;
-            if (variogram.partialSill <= 0) // pure nugget: the equations need some structure
-                variogram.partialSill = std::max(variogram.nugget, 1e-12) * 1e-6;
-            // the same for the gaussian model that is smooth to the last digit
-            if (variogram.model == VariogramModel::Gaussian)
-                variogram.nugget = std::max(variogram.nugget, 1e-3 * variogram.partialSill);
-            return variogram;
-        }
-    return fits.front().variogram;
+    return bestToldBy(points, fits);
 }
 
 } // namespace fox

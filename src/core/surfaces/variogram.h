@@ -47,9 +47,17 @@ std::vector<VariogramLag> empiricalVariogram(std::span<const Point3>, int lags =
 
 enum class NuggetFit { Free, Zero };
 
-/// Least squares weighted by pairs / distance^2 (near lags decide), nugget and sill not negative, over all
-/// models; the best by weighted residual, and of those within 1 % of it the simplest. Fewer than three
-/// lags: spherical, the sill the values' variance, at least that of a centimetre, and 1 for a single one; range `fallbackRange`.
+/// From kManyPoints on: least squares weighted by pairs / distance^2 (near lags decide), nugget and sill not negative, each
+/// model; of these the one by which kriging tells left-out points best, the simplest of those within 2 % of it. A gaussian one
+/// only with a nugget: without it surfaces overshoot between points. For fewer points likelyVariogram(). Fewer than three lags:
+/// spherical, the sill the values' variance, at least that of a centimetre, and 1 for a single one; range `fallbackRange`.
 Variogram fitVariogram(std::span<const Point3>, NuggetFit, double fallbackRange);
+
+inline constexpr std::size_t kManyPoints = 30;
+
+/// Restricted maximum likelihood (Patterson and Thompson 1971) with priors, spherical or exponential: ln of the range about ln of
+/// 5 usual distances between points with a deviation of 0.8, small nuggets more likely. Pairs of so few points fill no lags that
+/// a line could be drawn through. Requires two points that differ in place and in value.
+Variogram likelyVariogram(std::span<const Point3>, NuggetFit);
 
 } // namespace fox
