@@ -1,7 +1,9 @@
 #include "dialogs/hole_check_sheet.h"
 #include "dialogs/sequence_sheet.h"
 #include "harness.h"
+#include "shell/pane.h"
 #include "shell/sequence_actions.h"
+#include "shell/stage_page.h"
 #include "stages/plane_steps.h"
 #include "stages/shelf.h"
 #include "views/correlation_view.h"
@@ -332,7 +334,7 @@ TEST_CASE("A plane goes through three clicked holes, is typed, and lies on secti
     for (const auto& p : clicked) CHECK(window->selection().plane()->plane.at(p.plan()) == Approx(p.z).margin(0.4));
     waitFor("the panel", [&] { return shelf(window)->findChild<QPushButton*>("planeType") != nullptr; });
     ModalAnswers typed("planeByNumbers", [](QWidget* dialog) {
-        child<QDoubleSpinBox>(dialog, "planeLevel")->setValue(12);
+        child<QDoubleSpinBox>(dialog, "planeLevel")->setValue(20);
         child<QDoubleSpinBox>(dialog, "planeDip")->setValue(3);
         child<QDoubleSpinBox>(dialog, "planeDirection")->setValue(180);
         answer(dialog, "OK");
@@ -342,7 +344,18 @@ TEST_CASE("A plane goes through three clicked holes, is typed, and lies on secti
     const auto plane = window->selection().plane()->plane;
     CHECK(plane.dip() == Approx(3).margin(0.01));
     CHECK(plane.north > 0); // it falls to the south
-    CHECK(plane.at(middleOfHoles(*window->session().products())) == Approx(12).margin(0.01));
+    CHECK(plane.at(middleOfHoles(*window->session().products())) == Approx(20).margin(0.01));
+    view->setOrder(CorrelationView::Order::DownPlane);
+    double before = INFINITY;
+    for (const auto& name : view->holesShown()) {
+        const double level = plane.at(*findHole(*window.project().holes, name.toStdString())->place());
+        CHECK(level <= before + 1e-9);
+        before = level;
+    }
+    window->page()->panes().at(1)->show(ViewKind::Plan);
+    window->page()->panes().at(2)->show(ViewKind::Block);
+    window.settle();
+    picture(&*window, "plane_three_views");
     CHECK(slopeInWords(plane) == "falls 3.0° to the south");
     CHECK(slopeInWords(Plane()) == "level");
     window->showStage("model");

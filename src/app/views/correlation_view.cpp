@@ -72,7 +72,7 @@ QString CorrelationView::summary() const {
 }
 
 void CorrelationView::setOrder(Order order) {
-    if (order == m_order) return;
+    if (order == m_order && order != Order::DownPlane) return; // a plane may fall another way by now
     if (order == Order::AsChosen && m_chosenOrder.isEmpty()) m_chosenOrder = holesShown();
     m_order = order;
     arrange();
@@ -151,6 +151,10 @@ void CorrelationView::arrange() {
         if (!path) continue;
         const auto at = path->at({}).plan();
         double key = m_order == Order::ByNorthing ? at.y : at.x;
+        if (m_order == Order::DownPlane && selection()->plane()) { // from where it is highest, in metres along its fall
+            const auto& plane = selection()->plane()->plane;
+            key = -plane.at(at) / std::max(1e-9, std::hypot(plane.east, plane.north));
+        }
         if (along) {
             const auto p = project(sections[i].line, at);
             if (p.distance > std::max(sections[i].reach, 60.0)) continue; // what is near enough to be compared
@@ -261,7 +265,7 @@ void CorrelationView::assignByPlane() {
     if (products() && selection()->plane())
         m_assigned = assignedAbove(*products()->project.holes, *products()->project.sequence, *products()->project.interpretation,
                                    *selection()->plane());
-    if (!selection()->plane()) m_planeDrag.reset();
+    if (!selection()->plane()) m_grip.release();
     emit summaryChanged();
     update();
 }
@@ -289,22 +293,17 @@ void CorrelationView::paintAssigned(QPainter& painter, const Column& c) const {
 }
 
 void CorrelationView::mousePressEvent(QMouseEvent* e) {
-    if (e->button() == Qt::LeftButton && selection()->plane()) {
-        const auto handle = planeLine().handleAt(e->position());
-        if (handle != PlaneLine::Handle::None) {
-            m_planeDrag = PlaneDrag{handle, selection()->plane()->plane, toWorld(e->position()).y()};
-            return;
-        }
-    }
+    if (e->button() == Qt::LeftButton && selection()->plane() && !selection()->planePoints()
+        && m_grip.take(planeLine(), e->position(), selection()->plane()->plane, toWorld(e->position()).y()))
+        return;
     PannedView::mousePressEvent(e);
 }
 
 void CorrelationView::mouseMoveEvent(QMouseEvent* e) {
-    if (m_planeDrag && selection()->plane()) {
-        auto plane = *selection()->plane();
-        plane.plane =
-            planeLine().dragged(m_planeDrag->handle, m_planeDrag->before, toWorld(e->position()).y() - m_planeDrag->from);
-        return selection()->setPlane(plane);
+    if (const auto moved = m_grip.moved(planeLine(), toWorld(e->position()).y())) {
+        auto next = *selection()->plane();
+        next.plane = *moved;
+        return selection()->setPlane(next);
     }
     if (selection()->plane() && !(e->buttons() & Qt::LeftButton))
         setCursor(planeLine().handleAt(e->position()) == PlaneLine::Handle::None ? Qt::ArrowCursor : Qt::SizeVerCursor);
@@ -312,7 +311,7 @@ void CorrelationView::mouseMoveEvent(QMouseEvent* e) {
 }
 
 void CorrelationView::mouseReleaseEvent(QMouseEvent* e) {
-    if (m_planeDrag) return m_planeDrag.reset();
+    if (m_grip.release()) return;
     PannedView::mouseReleaseEvent(e);
 }
 
@@ -459,6 +458,9 @@ void CorrelationView::chooseLook() {
     add(tr("along the section line"), m_order == Order::AlongSection, [this] { setOrder(Order::AlongSection); });
     add(tr("all, from west to east"), m_order == Order::ByEasting, [this] { setOrder(Order::ByEasting); });
     add(tr("all, from south to north"), m_order == Order::ByNorthing, [this] { setOrder(Order::ByNorthing); });
+    if (selection()->plane())
+        add(tr("all, in the direction that the plane falls"), m_order == Order::DownPlane,
+            [this] { setOrder(Order::DownPlane); });
     add(tr("as moved by hand"), m_order == Order::AsChosen, [this] { setOrder(Order::AsChosen); });
     menu->addSection(tr("Spacing"));
     add(tr("even"), m_spacing == Spacing::Even, [this] { setSpacing(Spacing::Even); });

@@ -14,7 +14,7 @@ public:
     QString summary() const override;
     QList<QAction*> tools() override;
 
-    enum class Order { AlongSection, ByEasting, ByNorthing, AsChosen };
+    enum class Order { AlongSection, ByEasting, ByNorthing, DownPlane, AsChosen };
     enum class Spacing { Even, True };
     void setOrder(Order);
     void setSpacing(Spacing);
@@ -100,7 +100,7 @@ private:
     };
     std::optional<Marked> m_marked;
     AssignedByPlane m_assigned; ///< by the selection's plane
-    std::optional<PlaneDrag> m_planeDrag;
+    PlaneGrip m_grip;
     QAction *m_fit, *m_look, *m_pick, *m_propose;
 };
 

@@ -1,5 +1,6 @@
 #include "views/plane_layer.h"
 
+#include "sheets/scale.h"
 #include "style/theme.h"
 #include "style/words.h"
 #include "views/plane_line.h"
@@ -44,8 +45,10 @@ void paintPlane(QPainter& painter, const PlanTransform& t, const ProductSet& pro
             low = std::fmin(low, how.plane.at({x, y})), high = std::fmax(high, how.plane.at({x, y}));
     painter.save();
     painter.setFont(bodyFont(11, true));
-    if (high - low > 0.1) {
-        const double interval = contourInterval(low, high);
+    const double slope = std::hypot(how.plane.east, how.plane.north);
+    constexpr double kLeastPixels = 24; // between two level lines, so that their figures stand apart
+    if (high - low > 0.1 && slope > 0) {
+        const double interval = labelStep(slope * kLeastPixels / t.pixelsPerMetre);
         for (double k = std::ceil(low / interval); k * interval <= high; ++k) {
             const auto line = levelLine(how.plane, box, k * interval);
             if (!line) continue;
@@ -59,7 +62,6 @@ void paintPlane(QPainter& painter, const PlanTransform& t, const ProductSet& pro
     }
     // which way it falls: a stroke along the strike, a tick down the dip
     const auto centre = t.toScreen(box.centre().x, box.centre().y);
-    const double slope = std::hypot(how.plane.east, how.plane.north);
     painter.setPen(QPen(colour::fox, 2.2));
     if (slope > 0) {
         const QPointF down(-how.plane.east / slope, how.plane.north / slope); // on the screen north is up
@@ -67,7 +69,10 @@ void paintPlane(QPainter& painter, const PlanTransform& t, const ProductSet& pro
         painter.drawLine(centre - along * 14, centre + along * 14);
         painter.drawLine(centre, centre + down * 12);
     }
-    painter.drawText(centre + QPointF(16, -8), slopeInWords(how.plane));
+    const auto fall = slopeInWords(how.plane);
+    const QRectF label(centre + QPointF(16, -20), QSizeF(QFontMetricsF(painter.font()).horizontalAdvance(fall) + 6, 15));
+    painter.fillRect(label, QColor(255, 253, 249, 215));
+    painter.drawText(label, Qt::AlignCenter, fall);
     std::set<std::string> taken, conflicts;
     const auto assigned =
         assignedAbove(*products.project.holes, *products.project.sequence, *products.project.interpretation, how);

@@ -95,4 +95,16 @@ Plane PlaneLine::dragged(Handle handle, const Plane& before, double up) const {
     return moved;
 }
 
+bool PlaneGrip::take(const PlaneLine& line, QPointF p, const Plane& plane, double level) {
+    m_handle = line.handleAt(p), m_before = plane, m_from = level;
+    return m_handle != PlaneLine::Handle::None;
+}
+
+std::optional<Plane> PlaneGrip::moved(const PlaneLine& line, double level) const {
+    if (m_handle == PlaneLine::Handle::None || !line.isDrawn()) return {};
+    return line.dragged(m_handle, m_before, level - m_from);
+}
+
+bool PlaneGrip::release() { return std::exchange(m_handle, PlaneLine::Handle::None) != PlaneLine::Handle::None; }
+
 } // namespace fox::app

@@ -33,11 +33,19 @@ private:
 /// "falls 2.9° to the south", "level"
 QString slopeInWords(const Plane&);
 
-/// A drag of the plane that is under way in a view.
-struct PlaneDrag {
-    PlaneLine::Handle handle = PlaneLine::Handle::None;
-    Plane before;
-    double from = 0; ///< level at which it was taken, metres
+/// The plane while one of its handles is held in a view.
+class PlaneGrip {
+public:
+    /// True if there is a handle under the cursor; `level` is that of the cursor, metres.
+    bool take(const PlaneLine&, QPointF, const Plane&, double level);
+    /// The plane with the cursor at another level; none if nothing is held.
+    std::optional<Plane> moved(const PlaneLine&, double level) const;
+    bool release(); ///< true if something was held
+
+private:
+    PlaneLine::Handle m_handle = PlaneLine::Handle::None;
+    Plane m_before;
+    double m_from = 0;
 };
 
 } // namespace fox::app

@@ -352,12 +352,9 @@ Polyline2 SectionView::pulled(Point2 to) const {
 }
 
 void SectionView::mousePressEvent(QMouseEvent* e) {
-    if (e->button() == Qt::LeftButton && selection()->plane()) {
-        if (const auto handle = planeLine().handleAt(e->position()); handle != PlaneLine::Handle::None) {
-            m_planeDrag = PlaneDrag{handle, selection()->plane()->plane, toWorld(e->position()).y()};
-            return;
-        }
-    }
+    if (e->button() == Qt::LeftButton && selection()->plane() && !selection()->planePoints()
+        && m_grip.take(planeLine(), e->position(), selection()->plane()->plane, toWorld(e->position()).y()))
+        return;
     if (e->button() == Qt::LeftButton && !m_drawingGuide && onBase(e->position())) {
         const auto w = toWorld(e->position());
         m_pull = Point2{w.x(), w.y()};
@@ -368,11 +365,10 @@ void SectionView::mousePressEvent(QMouseEvent* e) {
 }
 
 void SectionView::mouseMoveEvent(QMouseEvent* e) {
-    if (m_planeDrag && selection()->plane()) {
-        auto plane = *selection()->plane();
-        plane.plane =
-            planeLine().dragged(m_planeDrag->handle, m_planeDrag->before, toWorld(e->position()).y() - m_planeDrag->from);
-        return selection()->setPlane(plane);
+    if (const auto moved = m_grip.moved(planeLine(), toWorld(e->position()).y())) {
+        auto next = *selection()->plane();
+        next.plane = *moved;
+        return selection()->setPlane(next);
     }
     if (m_pull) {
         m_pull->y = toWorld(e->position()).y();
@@ -383,7 +379,7 @@ void SectionView::mouseMoveEvent(QMouseEvent* e) {
 }
 
 void SectionView::mouseReleaseEvent(QMouseEvent* e) {
-    if (m_planeDrag) return m_planeDrag.reset();
+    if (m_grip.release()) return;
     if (!m_pull) return PannedView::mouseReleaseEvent(e);
     const auto to = *std::exchange(m_pull, std::nullopt);
     update();

@@ -67,7 +67,7 @@ private:
     Polyline2 m_guideLine;        ///< chainage and level
     std::optional<Point2> m_pull; ///< where the chosen base is being dragged to, chainage and level
     QPointF m_pullStart;
-    std::optional<PlaneDrag> m_planeDrag;
+    PlaneGrip m_grip;
     /// What the image was made from.
     struct Drawn {
         std::shared_ptr<const Section> section;
