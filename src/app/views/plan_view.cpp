@@ -65,9 +65,10 @@ PlanView::PlanView(Selection* selection, QWidget* parent)
         update();
     });
     connect(selection, &Selection::planLookChanged, this, &View::summaryChanged);
+    connect(selection, &Selection::planeChanged, this, &PlanView::assignByPlane);
     connect(selection, &Selection::planLookChanged, this, [this] { m_map->prepare(this->selection()->planLook()); });
     for (auto signal : {&Selection::holeChanged, &Selection::hoverChanged, &Selection::sectionChanged,
-                        &Selection::planLookChanged, &Selection::drillPlacesChanged, &Selection::planeChanged})
+                        &Selection::planLookChanged, &Selection::drillPlacesChanged})
         connect(selection, signal, this, qOverload<>(&QWidget::update));
 }
 
@@ -130,7 +131,16 @@ Wanted PlanView::wanted(const Project&) const {
     return out;
 }
 
+void PlanView::assignByPlane() {
+    m_assigned = {};
+    if (products() && selection()->plane())
+        m_assigned = assignedAbove(*products()->project.holes, *products()->project.sequence, *products()->project.interpretation,
+                                   *selection()->plane());
+    update();
+}
+
 void PlanView::productsChanged() {
+    assignByPlane();
     m_ground->setProducts(products());
     m_surface->setProducts(products());
     m_map->setProducts(products());
@@ -528,7 +538,7 @@ void PlanView::paintEvent(QPaintEvent*) {
     m_holes.paint(painter, t, *selection(), occupied, map);
     m_holes.paintTrials(painter, t, *selection(), occupied);
     paintDrillPlaces(painter, t, selection()->drillPlaces(), occupied);
-    if (selection()->plane()) paintPlane(painter, t, *products(), *selection()->plane());
+    if (selection()->plane()) paintPlane(painter, t, *products(), *selection()->plane(), m_assigned);
     m_ground->paintPoints(painter, t, look, occupied);
     paintScale(painter);
     m_holes.paintLegend(painter, t);

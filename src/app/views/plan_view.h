@@ -1,4 +1,5 @@
 #pragma once
+#include "sequence/plane_assignment.h"
 #include "views/ground_layer.h"
 #include "views/hole_layer.h"
 #include "views/map_layer.h"
@@ -110,6 +111,8 @@ private:
     SurfaceLayer* m_surface;
     MapLayer* m_map;
     WaterLayer m_water;
+    AssignedByPlane m_assigned; ///< by the selection's plane
+    void assignByPlane();
     QAction *m_draw, *m_colour, *m_labels;
 };
 

@@ -36,7 +36,8 @@ std::optional<std::pair<Point2, Point2>> levelLine(const Plane& plane, const Box
 
 } // namespace
 
-void paintPlane(QPainter& painter, const PlanTransform& t, const ProductSet& products, const PlaneAssignment& how) {
+void paintPlane(QPainter& painter, const PlanTransform& t, const ProductSet& products, const PlaneAssignment& how,
+                const AssignedByPlane& assigned) {
     const auto box = boxOfHoles(products);
     if (box.empty()) return;
     double low = kNoValue, high = kNoValue;
@@ -74,8 +75,6 @@ void paintPlane(QPainter& painter, const PlanTransform& t, const ProductSet& pro
     painter.fillRect(label, QColor(255, 253, 249, 215));
     painter.drawText(label, Qt::AlignCenter, fall);
     std::set<std::string> taken, conflicts;
-    const auto assigned =
-        assignedAbove(*products.project.holes, *products.project.sequence, *products.project.interpretation, how);
     for (const auto* list : {&assigned.whole, &assigned.parts})
         for (const auto& i : *list) taken.insert(i.hole);
     for (const auto& c : assigned.conflicts) conflicts.insert(c.hole);
