@@ -5,6 +5,7 @@
 #include "formats/ags.h"
 #include "holes/ags_holes.h"
 #include "holes/soundings.h"
+#include "project/sequence_edits.h"
 
 #include <catch2/catch.hpp>
 #include <random>
@@ -380,4 +381,41 @@ TEST_CASE("Readings thinned for drawing lose no peak and no gap", "[cone][proper
     }
     CHECK(thinned({}, 1).empty());
     CHECK(thinned({{1, 2}}, 0).size() == 1);
+}
+
+TEST_CASE("A base is picked on the log of a cone, is a contact for the surface, and stands on a section", "[ags][cone][picks]") {
+    auto holes = read({{"SCPG", "LOCA_ID|SCPG_TESN|SCPG_TYPE", "", "", {"BH1|1|PC"}},
+                       {"SCPT",
+                        "LOCA_ID|SCPG_TESN|SCPT_DPTH|SCPT_RES",
+                        "||m|MN/m2",
+                        "",
+                        {"BH1|1|1.00|1.5", "BH1|1|4.00|2.5", "BH1|1|8.00|12"}}})
+                     .holes;
+    const auto place = *holes[0].place();
+    const double level = holes[0].level->metres;
+    REQUIRE(holes[0].intervals.empty());
+    for (const double x : {-60.0, 60.0})
+        holes.push_back(hole(x < 0 ? "W" : "E", place.x + x, place.y + x / 3, level, {{4, "A"}, {9, "B"}}));
+    holes.push_back(hole("N", place.x, place.y + 70, level, {{4, "A"}, {9, "B"}}));
+    giveNames(holes);
+    Project p;
+    p.holes = part(std::move(holes));
+    p.sequence = part(sequence({"A", "B"}));
+    p.sections = part(std::vector<SectionLine>{{"S", {{place.x - 80, place.y}, {place.x + 80, place.y}}, 25}});
+    const auto before = Products().of(p);
+    CHECK(std::ranges::count(*before->contacts[0], "BH1", &Contact::hole) == 0);
+    CHECK(std::ranges::count(before->sections[0]->holes, "BH1", &SectionHole::name) == 0);
+    const auto picked = setPick(p, "BH1", "A", Depth{6.5}).project;
+    CHECK_THROWS_WITH(setPick(p, "BH1", "A", Depth{95}), Catch::Contains("can't be picked at 95.00 m"));
+    const auto set = Products().of(picked);
+    const auto contact = std::ranges::find(*set->contacts[0], "BH1", &Contact::hole);
+    REQUIRE(contact != set->contacts[0]->end());
+    CHECK(contact->kind == ContactKind::Observed);
+    CHECK(contact->place.z == Approx(level - 6.5));
+    CHECK(set->model->columnAt(place).bases[0] == Approx(level - 6.5).margin(0.01));
+    const auto on = std::ranges::find(set->sections[0]->holes, "BH1", &SectionHole::name);
+    REQUIRE(on != set->sections[0]->holes.end());
+    REQUIRE(on->sticks.size() == 1);
+    CHECK(on->sticks[0].unit == std::size_t(0));
+    CHECK(on->sticks[0].baseLevel == Approx(level - 6.5));
 }

@@ -5,6 +5,7 @@
 #include <catch2/catch.hpp>
 #include <cstdio>
 #include <nlohmann/json.hpp>
+#include <set>
 #include <sys/wait.h>
 
 namespace fox::test {
@@ -30,6 +31,23 @@ inline Answer call(const std::string& words) {
     answer.status = WIFEXITED(status) ? WEXITSTATUS(status) : 255;
     answer.error = readBytes(errorFile);
     return answer;
+}
+
+/// The demo project, built once by the tool itself.
+inline std::string demoProject() {
+    static const TemporaryFolder folder;
+    static const std::string path = [] {
+        const auto file = (folder / "demo.gpkg").string();
+        REQUIRE(call("build " FOX_DEMO "/quernbeck.build.json --out " + file).status == 0);
+        return file;
+    }();
+    return path;
+}
+
+inline std::set<std::string> keys(const nlohmann::json& j) {
+    std::set<std::string> out;
+    for (const auto& [key, value] : j.items()) out.insert(key);
+    return out;
 }
 
 } // namespace fox::test

@@ -278,6 +278,9 @@ void SequenceShelf::fillByHand() {
         const auto& split = own.splits[i];
         row(tr("%1: split at %2").arg(qt(split.hole), metres(split.depth.metres)), tr("show"),
             [this, hole = qt(split.hole)] { selection()->setHole(hole); });
+        offer(tr("Remove this split"), [this, split] { // also one that the log no longer has a place for
+            emit editMade([split](const Project& p) { return removeSplit(p, split.hole, split.depth); });
+        });
     }
     if (own.splits.size() > kShown) words(tr("and %1 more splits").arg(own.splits.size() - kShown));
     for (std::size_t i = 0; i < std::min(kShown, own.picks.size()); ++i) {

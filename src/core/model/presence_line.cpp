@@ -2,8 +2,8 @@
 
 #include "ground/contours.h"
 
-// How sure a boundary is follows from how steeply the probability passes a half there: at a slope g (1/m) it goes from a quarter
-// to three quarters over 0.5 / g metres. A line is parted where it changes between sure and not.
+// The uncertainty of a boundary follows from how steeply the probability passes a half there: at a slope g (1/m) it goes from a
+// quarter to three quarters over 0.5 / g metres. A line is parted where it changes between sure and not.
 namespace fox {
 
 namespace {

@@ -57,8 +57,12 @@ Edited withOwn(const Project& project, Interpretation own, std::string label) {
 std::vector<Interval> logOf(const Project& project, const std::string& name) {
     const auto* hole = findHole(*project.holes, name);
     if (!hole) throw Error(fmt::format("There is no hole {}.", name));
-    auto parts = partsOf(hole->intervals, project.interpretation->splitsOf(name));
-    return parts.empty() ? hole->intervals : parts;
+    return logOf(*hole, project.interpretation->splitsOf(name));
+}
+
+std::vector<Interval> logOf(const Hole& hole, const std::vector<Depth>& splits) {
+    auto parts = partsOf(hole.intervals, splits);
+    return parts.empty() ? hole.intervals : parts;
 }
 
 Edited splitInterval(const Project& project, const std::string& hole, Depth at, const std::optional<std::string>& above,

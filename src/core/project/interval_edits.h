@@ -9,6 +9,7 @@ Edited withOwn(const Project&, Interpretation, std::string label);
 
 /// A hole's log with its splits. @throws Error for no such hole
 std::vector<Interval> logOf(const Project&, const std::string& hole);
+std::vector<Interval> logOf(const Hole&, const std::vector<Depth>& splits);
 
 /// Parts the logged interval that this depth lies in, to the centimetre. The parts are what the interval was until `above` and
 /// `below` (units' codes; empty: no unit of the sequence) say otherwise.
@@ -19,7 +20,7 @@ Edited splitInterval(const Project&, const std::string& hole, Depth, const std::
 Edited moveSplit(const Project&, const std::string& hole, Depth from, Depth to);
 /// The two parts are one again, the unit that of the upper one. @throws Error if there is no such split
 Edited removeSplit(const Project&, const std::string& hole, Depth);
-/// All that a plane assigns, with its splits, as one step. @throws Error if that is nothing, or there is no such unit
+/// All that a plane assigns, with its splits, in one step. @throws Error if it assigns no interval, or there is no such unit
 Edited assignAbovePlane(const Project&, const PlaneAssignment&);
 /// The split of a hole at this depth, to half a centimetre; none if there is none.
 std::optional<Depth> splitAt(const Interpretation&, const std::string& hole, Depth);

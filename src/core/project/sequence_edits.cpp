@@ -310,13 +310,16 @@ Edited setPick(const Project& project, const std::string& hole, const std::strin
 Edited setPicks(const Project& project, const std::vector<Pick>& picks, const std::string& label,
                 const std::function<void(const Pick&, const std::string&)>& refused) {
     const auto holes = holesByName(project);
+    std::unordered_map<std::string, std::vector<Depth>> splits;
+    for (const auto& s : project.interpretation->splits) splits[s.hole].push_back(s.depth);
     std::map<std::pair<std::string, std::string>, Depth> made; // the last of a hole and unit counts
     for (const auto& p : picks) {
         try {
             placeOf(project, p.unit);
             const auto hole = holes.find(p.hole);
             if (hole == holes.end()) throw Error(fmt::format("There is no hole {}.", p.hole));
-            made.insert_or_assign({p.hole, p.unit}, snapped(*hole->second, logOf(project, p.hole), p.hole, p.depth));
+            made.insert_or_assign({p.hole, p.unit},
+                                  snapped(*hole->second, logOf(*hole->second, splits[p.hole]), p.hole, p.depth));
         } catch (const Error& e) {
             refused(p, e.what());
         }
