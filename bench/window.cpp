@@ -1,6 +1,6 @@
 // How long the window's thread is busy at a stretch: while a table of 100,000 rows is opened, sorted and filtered, and
 // while a survey of a million points comes in and is looked at. And how soon a changed surface is seen.
-// fox_bench_window [table|survey|surface|contact|wells]
+// fox_bench_window [table|survey|surface|contact|looking|wells]
 #include "base/errors.h"
 #include "base/files.h"
 #include "dialogs/import_sheet.h"
@@ -8,11 +8,13 @@
 #include "handover/build_file.h"
 #include "importing/import.h"
 #include "project/hole_edits.h"
+#include "project/project_lines.h"
 #include "shell/main_window.h"
 #include "shell/pane.h"
 #include "shell/project_actions.h"
 #include "shell/stage_page.h"
 #include "shell/surface_actions.h"
+#include "views/block_canvas.h"
 #include "views/block_view.h"
 #include "views/plan_view.h"
 #include "views/table_view.h"
@@ -317,6 +319,140 @@ void contact() {
         sections / kMoves, sum / kMoves, slowest);
 }
 
+/// From an edit that is previewed to the section and plan that show it; on average and at most, ms.
+std::pair<double, double> previewed(MainWindow& window, int moves, const std::function<Edit(int)>& move) {
+    double sum = 0, slowest = 0;
+    for (int i = 1; i <= moves; ++i) {
+        const auto before = window.session().products();
+        QElapsedTimer timer;
+        timer.start();
+        window.session().preview(move(i));
+        while (window.session().products() == before || !viewsSettled(window, false))
+            QCoreApplication::processEvents(QEventLoop::AllEvents, 1);
+        for (auto* pane : window.page()->panes())
+            if (!qobject_cast<BlockView*>(pane->view())) pane->view()->repaint();
+        const double ms = double(timer.nsecsElapsed()) / 1e6;
+        sum += ms, slowest = std::max(slowest, ms);
+    }
+    window.session().endPreview();
+    longestPause([&] { return window.settled(); }, [] {});
+    return {sum / moves, slowest};
+}
+
+/// Pictures a second while the block is turned.
+double turned(BlockView& view, int pictures) {
+    auto* canvas = view.findChild<BlockCanvas*>();
+    QElapsedTimer timer;
+    timer.start();
+    for (int i = 0; i < pictures; ++i) {
+        canvas->lookFrom(-24 + 3.0 * i, 33);
+        canvas->repaint();
+        QCoreApplication::processEvents();
+    }
+    return 1000.0 * pictures / double(timer.elapsed());
+}
+
+/// Dragging a boundary and a section's corner, turning the block, and the busiest stretch of a stage change.
+void looking() {
+    const QTemporaryDir folder;
+    MainWindow window;
+    QElapsedTimer start;
+    start.start();
+    showDemoModel(window, folder);
+    const auto* hole = findHole(*window.session().project().holes, "R06");
+    std::size_t gravel = 0;
+    while (hole->intervals[gravel].codes.at("GEOL_GEOL") != "RG") ++gravel;
+    const auto base = hole->intervals[gravel].base;
+    const auto automatic = [&](bool on) {
+        window.session().apply([on](const Project& p) {
+            Edited e{p, "methods"};
+            auto sequence = *p.sequence;
+            for (auto& u : sequence.units) u.recipe.automatic = on;
+            e.project.sequence = part(std::move(sequence));
+            return e;
+        });
+        longestPause([&] { return window.settled(); }, [] {});
+    };
+    for (const bool on : {false, true}) {
+        automatic(on);
+        const auto [mean, most] = previewed(window, 20, [&](int i) -> Edit {
+            return [base, to = Depth{base.metres - 0.02 * i}](const Project& p) { return moveBoundary(p, "R06", base, to); };
+        });
+        fmt::print("dragging a boundary to the new section, {}: {:.0f} ms on average, {:.0f} at most (80)\n",
+                   on ? "automatic bases" : "the demo's own methods", mean, most);
+        const auto lines = linesOf(window.session().project());
+        const auto section = *std::ranges::find(lines, ProjectLine::Kind::Section, &ProjectLine::kind);
+        const auto [meanLine, mostLine] = previewed(window, 20, [&](int i) -> Edit {
+            auto corners = section.corners;
+            corners.front().x += 3.0 * i, corners.front().y += 2.0 * i;
+            return [section, corners](const Project& p) { return setCorners(p, section, corners); };
+        });
+        fmt::print("dragging a section's corner to the new section, {}: {:.0f} ms on average, {:.0f} at most (60)\n",
+                   on ? "automatic bases" : "the demo's own methods", meanLine, mostLine);
+    }
+    automatic(false);
+    auto* block = window.page()->find<BlockView>();
+    auto look = block->look();
+    for (const char* code : {"AL", "RG", "TU", "TL"})
+        look.surfaces.push_back({SceneSurface::Of::Base, code, SceneSurface::Colouring::Level, 1, false});
+    look.coarse = true; // as it is while it moves
+    block->setLook(look);
+    longestPause([&] { return window.settled(); }, [] {});
+    fmt::print("turning the block with sticks and four surfaces: {:.0f} pictures a second (15)\n", turned(*block, 60));
+    for (const auto& stage : stages()) {
+        const double pause = longestPause([&] { return window.settled(); }, [&] { window.showStage(stage.id); });
+        fmt::print("to the stage {:10} the first time: longest pause {:.0f} ms (50)\n", stage.id, pause);
+    }
+    for (const auto& stage : stages()) {
+        const double pause = longestPause([&] { return window.settled(); }, [&] { window.showStage(stage.id); });
+        fmt::print("to the stage {:10} again: longest pause {:.0f} ms (50)\n", stage.id, pause);
+    }
+}
+
+/// 2,000 holes with a curve each in 3D, turned.
+void manyHoles() {
+    const QTemporaryDir folder;
+    Project p;
+    Holes holes;
+    for (int i = 0; i < 2000; ++i) {
+        Hole h;
+        h.project = "P", h.id = fmt::format("H{}", i), h.easting = 480000 + i % 50 * 30.0, h.northing = 6120000 + i / 50 * 30.0;
+        h.level = Level{30 + std::sin(i * 0.1)}, h.finalDepth = Depth{20};
+        h.intervals.push_back({Depth{0}, Depth{8}, "", {{"GEOL_GEOL", "C"}}, 0});
+        h.intervals.push_back({Depth{8}, Depth{20}, "", {{"GEOL_GEOL", "S"}}, 0});
+        std::vector<Curve::Reading> readings;
+        for (int k = 0; k < 20; ++k) readings.push_back({k + 0.5, 50 + 30 * std::sin(k * 0.4 + i)});
+        h.curves.push_back({"GR", "API", "", false, std::make_shared<const std::vector<Curve::Reading>>(std::move(readings))});
+        holes.push_back(std::move(h));
+    }
+    giveNames(holes);
+    p.holes = part(std::move(holes));
+    Sequence s;
+    s.unitHeading = "GEOL_GEOL";
+    for (const char* code : {"C", "S"}) {
+        Unit u;
+        u.code = u.name = code;
+        s.units.push_back(u);
+    }
+    p.sequence = part(std::move(s));
+    ProjectStore::create(folder.filePath("p.gpkg").toStdString(), p);
+    MainWindow window;
+    window.resize(1280, 800);
+    window.projects()->open(folder.filePath("p.gpkg"));
+    window.showStage("model");
+    window.show();
+    longestPause([&] { return window.settled(); }, [] {});
+    AlongLook along;
+    along.choice = {AlongChoice::Kind::Quantity, "GR"};
+    window.selection().setAlong(along);
+    auto* block = window.page()->find<BlockView>();
+    auto look = block->look();
+    look.block = false, look.coarse = true;
+    block->setLook(look);
+    longestPause([&] { return window.settled(); }, [] {});
+    fmt::print("turning 2,000 holes with values: {:.0f} pictures a second (10)\n", turned(*block, 40));
+}
+
 } // namespace
 
 int main(int argc, char** argv) {
@@ -326,5 +462,6 @@ int main(int argc, char** argv) {
     if (which.isEmpty() || which == "survey") survey();
     if (which.isEmpty() || which == "surface") surface();
     if (which.isEmpty() || which == "contact") contact();
+    if (which.isEmpty() || which == "looking") looking(), manyHoles();
     if (which.isEmpty() || which == "wells") wells();
 }

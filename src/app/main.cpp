@@ -69,7 +69,7 @@ int main(int argc, char** argv) {
     format.setAlphaBufferSize(0);
     QSurfaceFormat::setDefaultFormat(format);
     fox::app::Application app(argc, argv);
-    fox::app::applyTheme();
+    fox::app::applyChosenTheme();
     QApplication::setWindowIcon(QIcon(":/icons/fox-cellar.svg"));
 
     parser.process(app);

@@ -130,12 +130,11 @@ TEST_CASE("Sticks by another column are in that column's colours, one for each c
     const auto products = demoProducts();
     BlockScene::Look look;
     look.block = false;
-    look.stickHeading = "GEOL_LEG";
+    look.along.choice = {AlongChoice::Kind::Column, "GEOL_LEG"};
     std::set<std::string> codes;
     for (const auto& hole : *products->project.holes)
         for (const auto& i : hole.intervals)
-            if (const auto code = i.codes.find(look.stickHeading); i.usable() && code != i.codes.end())
-                codes.insert(code->second);
+            if (const auto code = i.codes.find("GEOL_LEG"); i.usable() && code != i.codes.end()) codes.insert(code->second);
     REQUIRE(codes.size() > 3);
     std::set<QRgb> colours;
     for (const auto& line : sceneHoles(*products, look, BlockPlacing(*products, look)).sticks.lines)

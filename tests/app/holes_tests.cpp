@@ -325,8 +325,9 @@ TEST_CASE("Units are switched on and off in 3D, and sticks show alone under the 
     CHECK(peat->isChecked());
     peat->click();
     CHECK(window->selection().unitHidden("PT"));
-    look.stickHeading = "GEOL_LEG";
-    block->setLook(look);
+    AlongLook along;
+    along.choice = {AlongChoice::Kind::Column, "GEOL_LEG"};
+    window->selection().setAlong(along);
     CHECK(block->summary().contains("GEOL_LEG"));
 }
 

@@ -307,18 +307,41 @@ TEST_CASE("A block is drawn by some of its cells, without what a cut takes away,
     CHECK(coarse.nodes() <= 500);
     CHECK(coarse.place(coarse.columns() - 1, 0).x == 99.5); // out to the last cell
     CHECK(walls(coarse) == 2 * (coarse.columns() - 1 + coarse.rows() - 1));
-    const BlockLattice south(&grid, grid.ground, -2, {0.5, 0, {}, false}, nullptr, 100000);
+    const BlockLattice south(&grid, grid.ground, -2, {0.5, 0, {}, false, {}}, nullptr, 100000);
     CHECK(south.square(0, 0));
     CHECK_FALSE(south.square(0, 50));
-    const BlockLattice west(&grid, grid.ground, -2, {0, 0.5, {}, false}, nullptr, 100000);
+    const BlockLattice west(&grid, grid.ground, -2, {0, 0.5, {}, false, {}}, nullptr, 100000);
     CHECK_FALSE(west.square(0, 0));
     CHECK(west.square(70, 0));
-    const BlockLattice level(&grid, grid.ground, -2, {0, 0, 7.0, false}, nullptr, 100000);
+    const BlockLattice level(&grid, grid.ground, -2, {0, 0, 7.0, false, {}}, nullptr, 100000);
     CHECK(level.levels(3, 3) == std::vector<double>{7, 4, -2});
     const Polyline2 north{{50, 0}, {50, 60}}; // its right side is the east
-    const BlockLattice line(&grid, grid.ground, -2, {0, 0, {}, true}, &north, 100000);
+    const BlockLattice line(&grid, grid.ground, -2, {0, 0, {}, true, {}}, &north, 100000);
     CHECK(line.square(10, 10));
     CHECK_FALSE(line.square(70, 10));
+    // an oblique plane: whole squares and cut ones together are the area that it leaves
+    BlockCut oblique;
+    oblique.planes.push_back({{37, 22}, 33});
+    const BlockLattice cut(&grid, grid.ground, -2, oblique, nullptr, 100000);
+    double area = 0;
+    int parts = 0;
+    for (int j = 0; j + 1 < cut.rows(); ++j)
+        for (int i = 0; i + 1 < cut.columns(); ++i) {
+            if (cut.square(i, j)) area += 1;
+            const auto ring = cut.cutSquare(i, j);
+            parts += !ring.empty();
+            for (std::size_t k = 0; k < ring.size(); ++k) {
+                const auto &a = ring[k], &b = ring[(k + 1) % ring.size()];
+                area += (b.x * a.y - a.x * b.y) / 2;
+            }
+        }
+    CHECK(parts > 30);
+    double left = 0; // by points
+    constexpr int kFine = 4;
+    for (double y = 0.5 + 0.5 / kFine; y < 59.5; y += 1.0 / kFine)
+        for (double x = 0.5 + 0.5 / kFine; x < 99.5; x += 1.0 / kFine)
+            left += oblique.planes[0].rightOf({x, y}) <= 0 ? 1.0 / (kFine * kFine) : 0;
+    CHECK(std::abs(area) == Approx(left).epsilon(0.003));
     // a hole in the ground has walls of its own
     grid.ground.at(40, 30) = kNoValue;
     CHECK(walls(BlockLattice(&grid, grid.ground, -2, {}, nullptr, 100000)) == 2 * (99 + 59) + 8);

@@ -170,10 +170,10 @@ TEST_CASE("A site limit from an outline takes its holes along as islands", "[pro
 
 TEST_CASE("A unit does not enter the hole of its outline, and keeps it in the project", "[model][area]") {
     auto s = sequence({"A", "B"});
-    s.units[0].outline = {square(0, 0, 100), {square(30, 40, 20)}};
+    s.units[0].outlines = {{square(0, 0, 100), {square(30, 40, 20)}}};
     Unit back;
     readDetails(back, detailsOf(s.units[0]));
-    CHECK(back.outline == s.units[0].outline);
+    CHECK(back.outlines == s.units[0].outlines);
     const StackRules rules(s);
     const auto baseAt = [&](Point2 place) {
         std::vector<double> bases{5};

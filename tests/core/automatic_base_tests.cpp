@@ -3,8 +3,13 @@
 #include "model/automatic_base.h"
 #include "model/ensemble.h"
 #include "model/surface_maps.h"
+#include "project/contact_edits.h"
 #include "project/edits.h"
 #include "project/json.h"
+#include "project/remedies.h"
+#include "project/sequence_edits.h"
+#include "project/surface_edits.h"
+#include "store/store.h"
 #include "surfaces/gaussian_field.h"
 
 #include <Eigen/Dense>
@@ -343,4 +348,125 @@ TEST_CASE("When a younger base begins to onlap, what was remembered gives the sa
         for (std::size_t u = 0; u < now->modelGrid->bases.size(); ++u)
             CHECK(now->modelGrid->bases[u].values == anew->modelGrid->bases[u].values);
     }
+}
+
+TEST_CASE("A field held with other values is the kriging of these, and keeps drawn limits within theirs", "[automatic][held]") {
+    auto data = wavy(5, 40, 300);
+    auto limits = known(data);
+    for (std::size_t i = 30; i < 40; ++i) limits[i] = {-kInfinite, data[i].z + 0.2};
+    const GaussianField field(plain(data), limits, settings(50));
+    auto moved = limits;
+    moved[3].low = moved[3].high = limits[3].low + 1.5;
+    for (std::size_t i = 30; i < 40; ++i) moved[i].high -= 0.4;
+    const auto held = field.withLimits(moved);
+    CHECK(held.range() == field.range());
+    CHECK(held.deviation() == field.deviation());
+    std::vector<double> means(40), variances(40), before(40), unused(40);
+    held.evaluate(plain(data), means, variances);
+    field.evaluate(plain(data), before, unused);
+    for (std::size_t i = 0; i < 30; ++i) CHECK(means[i] == Approx(moved[i].low).margin(1e-3));
+    for (std::size_t i = 30; i < 40; ++i) CHECK(means[i] <= moved[i].high + 1e-3);
+    CHECK(before[3] == Approx(limits[3].low).margin(1e-3));
+    const auto same = field.withLimits(limits);
+    same.evaluate(plain(data), means, variances);
+    for (std::size_t i = 0; i < 40; ++i) CHECK(means[i] == Approx(before[i]).margin(1e-9));
+}
+
+TEST_CASE("While a contact is dragged, weights and ranges are held: near what is worked out when it rests", "[automatic][held]") {
+    const auto p = patchy(24);
+    Products products;
+    const auto before = products.of(p);
+    const auto which = std::ranges::find_if(*p.holes, [](const Hole& h) { return h.intervals.size() > 1; });
+    REQUIRE(which != p.holes->end());
+    const auto name = displayName(*p.holes, *which);
+    const auto moved = moveBoundary(p, name, which->intervals[0].base, Depth{which->intervals[0].base.metres + 0.3}).project;
+    const auto held = products.of(moved, {}, {ProductKind::Audit}, before->model);
+    const auto settled = Products().of(moved, {}, {ProductKind::Audit});
+    CHECK(held->audit->worstDifference < kAuditSlack); // through the moved contact too
+    int automatic = 0;
+    for (std::size_t u = 0; u < held->model->bases.size(); ++u) {
+        if (!held->model->bases[u]->automatic) continue;
+        ++automatic;
+        const auto was = before->model->bases[u]->automatic->parts(), is = held->model->bases[u]->automatic->parts();
+        REQUIRE(was.size() == is.size());
+        for (std::size_t k = 0; k < was.size(); ++k) CHECK(was[k].weight == is[k].weight);
+    }
+    CHECK(automatic > 0);
+    double worst = 0;
+    for (const auto& q : randomPoints(3, 60, 200)) {
+        const Point2 at{q.x + 1000, q.y + 2000};
+        for (std::size_t u = 0; u < held->model->bases.size(); ++u)
+            worst = std::max(worst, std::abs(held->model->columnAt(at).bases[u] - settled->model->columnAt(at).bases[u]));
+    }
+    CHECK(worst < 1);
+    // a contact that becomes a limit is another base: it is made anew
+    const auto other = setExcluded(p, name, true).project;
+    const auto anew = products.of(other, {}, {}, before->model);
+    for (std::size_t u = 0; u < anew->model->bases.size(); ++u)
+        CHECK(anew->model->columnAt({1050, 2050}).bases[u] == Products().of(other)->model->columnAt({1050, 2050}).bases[u]);
+}
+
+TEST_CASE("Contacts that are known with an accuracy are passed near, not through, and are not said to be missed",
+          "[automatic][contacts]") {
+    auto p = patchy(20);
+    ContactSource source;
+    source.file = "seismic.csv";
+    std::vector<ContactPoint> all;
+    for (int i = 0; i < 8; ++i) all.push_back({"R", {1020.0 + 22 * i, 2100, 22 + (i % 2 ? 0.8 : -0.8)}});
+    source.points = all;
+    p.contactPoints = part(std::vector<ContactSource>{source});
+    const auto worst = [](const ProductSet& set) {
+        double out = 0;
+        for (const auto& q : set.audit->points) out = std::max(out, std::abs(q.contact.difference()));
+        return out;
+    };
+    const auto exact = Products().of(p);
+    CHECK(worst(*exact) < kAuditSlack);
+    p = setContactsAccuracy(p, "seismic.csv", 0.8).project;
+    const auto near = Products().of(p);
+    CHECK(worst(*near) > 0.3);
+    CHECK_FALSE(mentions(*near->findings, "FC-MISSED"));
+    for (const auto& h : near->audit->holes) // holes stay exact
+        for (const auto& c : h.contacts) CHECK(std::abs(c.difference()) < kAuditSlack);
+    CHECK_THROWS_AS(setContactsAccuracy(p, "seismic.csv", -1), Error);
+    const TemporaryFolder folder;
+    ProjectStore::create((folder / "p.gpkg").string(), p);
+    CHECK(ProjectStore::read(folder / "p.gpkg").contactPoints->front().accuracy == 0.8);
+}
+
+TEST_CASE("A unit that no hole passes through can be as thick as its neighbours", "[automatic][project]") {
+    // P 2 m over R, which holes pass through 4 m of; S is never reached
+    Project p;
+    p.sequence = part(sequence({"P", "R", "T", "S"}));
+    Holes holes;
+    for (int i = 0; i < 6; ++i)
+        holes.push_back(hole("H" + std::to_string(i), 100 + 40.0 * i, i % 2 * 60.0, 30, {{2, "P"}, {6, "R"}, {8, "T"}}));
+    p.holes = part(std::move(holes));
+    const auto e = addGuidesLikeNeighbours(p, "T");
+    CHECK(e.label == "T as thick as its neighbours, 4.0 m"); // R; nothing is known of S
+    REQUIRE(e.project.interpretation->guides.size() == 6);
+    for (const auto& g : e.project.interpretation->guides) CHECK(g.line.front().z == Approx(30 - 10));
+    const auto set = Products().of(p);
+    const auto at = std::ranges::find_if(*set->findings, [](const Finding& f) { return f.rule == "FC-NO-BASE" && f.remedy; });
+    REQUIRE(at != set->findings->end());
+    CHECK(apply(p, *at->remedy).project.interpretation->guides == e.project.interpretation->guides);
+    CHECK_THROWS_AS(addGuidesLikeNeighbours(p, "P"), Error);
+}
+
+TEST_CASE("A fault steps the bases that are chosen, and no others", "[faults][project]") {
+    auto p = patchy(16);
+    p = addFault(p, {{100, -50}, {100, 300}}, "").project;
+    p = setFaultUnits(p, "F1", {"R"}).project;
+    const auto set = Products().of(p, {}, {ProductKind::Audit});
+    for (std::size_t u = 0; u < set->model->bases.size(); ++u) {
+        CAPTURE(u);
+        CHECK(set->model->averages[u]->faults.empty() == (p.sequence->units[u].code != "R"));
+    }
+    CHECK_THROWS_AS(setFaultUnits(p, "F1", {}), Error);
+    CHECK_THROWS_AS(setFaultUnits(p, "F1", {"none"}), Error);
+    const TemporaryFolder folder;
+    ProjectStore::create((folder / "p.gpkg").string(), p);
+    CHECK(ProjectStore::read(folder / "p.gpkg").interpretation->faults.front().units == std::vector<std::string>{"R"});
+    CHECK(renameUnit(p, "R", "RR").project.interpretation->faults.front().units == std::vector<std::string>{"RR"});
+    CHECK(removeUnit(p, "R").project.interpretation->faults.empty());
 }

@@ -22,7 +22,7 @@ int schemaOf(const std::filesystem::path& path) {
 } // namespace
 
 TEST_CASE("Project files of earlier schemas open with all that they have, and are saved in this one", "[store][schema]") {
-    const int schema = GENERATE(1, 2, 3, 4, 5, 6, 7, 8, 9);
+    const int schema = GENERATE(1, 2, 3, 4, 5, 6, 7, 8, 9, 10);
     CAPTURE(schema);
     const TemporaryFolder folder;
     const auto path = folder / "p.gpkg";
@@ -52,7 +52,7 @@ TEST_CASE("Project files of earlier schemas open with all that they have, and ar
     for (std::size_t u = 0; u < expected.units.size(); ++u) CHECK(volumes.units[u].volume == Approx(expected.units[u].volume));
 
     store.save(setSystem(opened, "25832").project);
-    CHECK(schemaOf(path) == 10);
+    CHECK(schemaOf(path) == 11);
     Findings findings;
     CHECK(ProjectStore::read(path, findings).site->crs == "EPSG:25832");
     CHECK(findings.empty());

@@ -235,7 +235,7 @@ TEST_CASE("What is said of units, intervals and trial columns is kept in the fil
     auto p = projectOf(tillHoles(), sequence({"T", "S", "M"}));
     auto u = p.sequence->units[1];
     u.leastThickness = 0.3;
-    u.outline = {{{0, 0}, {50, 0}, {0, 50}}, {{{5, 5}, {9, 5}, {5, 9}}}};
+    u.outlines = {{{{0, 0}, {50, 0}, {0, 50}}, {{{5, 5}, {9, 5}, {5, 9}}}}, {{{60, 0}, {90, 0}, {60, 50}}}};
     u.crossing = {CrossingRemedy::Kind::Above, 0.5, "T"};
     u.water = WaterRole::Aquifer;
     u.values = {{"conductivity", 1e-4}, {"unit_weight", 19.5}, {"cohesion", 5}};

@@ -22,7 +22,7 @@ Sequence randomSequence(std::mt19937& random) {
         u.code = fmt::format("U{}", i);
         u.base = random() % 2 ? BaseRule::Cuts : BaseRule::Laps;
         if (random() % 3 == 0) u.leastThickness = double(random() % 30) / 10;
-        if (random() % 3 == 0) u.outline.ring = {{0, 0}, {50, 0}, {50, 100}, {0, 100}};
+        if (random() % 3 == 0) u.outlines = {{{{0, 0}, {50, 0}, {50, 100}, {0, 100}}}};
         u.crossing = {Kind(random() % 5), double(random() % 20) / 10, random() % 2 ? "" : fmt::format("U{}", random() % n)};
         s.units.push_back(std::move(u));
     }
@@ -61,7 +61,7 @@ TEST_CASE("No rule, nor any mixture of them, makes a negative thickness", "[mode
             const double thickness = before - bases[i];
             const auto& u = s.units[i];
             REQUIRE((thickness == 0 || thickness >= u.leastThickness - 1e-8));
-            const bool out = !u.outline.ring.empty() && at.x > 50;
+            const bool out = !u.outlines.empty() && at.x > 50;
             if (out) REQUIRE(thickness == 0);
             if (!out && u.crossing.kind == Kind::Thickness && u.crossing.metres >= u.leastThickness) {
                 REQUIRE(thickness >= u.crossing.metres - 1e-9);
@@ -72,7 +72,7 @@ TEST_CASE("No rule, nor any mixture of them, makes a negative thickness", "[mode
             before = bases[i];
         }
         for (std::size_t i = 0; i + 1 < n; ++i)
-            if (std::isnan(bases[i]) && s.units[i + 1].outline.ring.empty()) REQUIRE(std::isnan(bases[i + 1]));
+            if (std::isnan(bases[i]) && s.units[i + 1].outlines.empty()) REQUIRE(std::isnan(bases[i + 1]));
     }
     CHECK(kept > 1000);
     CHECK(thin > 500);
@@ -97,7 +97,7 @@ TEST_CASE("A unit thinner than its least, or outside its outline, is absent", "[
     std::vector<double> bases{-2, -2.9};
     StackRules(s).apply({}, 0, bases);
     CHECK(bases == std::vector<double>{-2, -2});
-    s.units[0].outline.ring = {{0, 0}, {10, 0}, {10, 10}, {0, 10}};
+    s.units[0].outlines = {{{{0, 0}, {10, 0}, {10, 10}, {0, 10}}}};
     bases = {-2, -5};
     StackRules(s).apply({5, 5}, 0, bases);
     CHECK(bases == std::vector<double>{-2, -5});

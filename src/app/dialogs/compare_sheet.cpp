@@ -2,6 +2,7 @@
 
 #include "base/errors.h"
 #include "base/files.h"
+#include "dialogs/difference_histogram.h"
 #include "dialogs/difference_map.h"
 #include "formats/raster.h"
 #include "style/theme.h"
@@ -27,7 +28,8 @@ CompareSheet::CompareSheet(std::shared_ptr<const ProductSet> products, QWidget* 
       m_second(new QComboBox(this)),
       m_outline(new QComboBox(this)),
       m_line(new QComboBox(this)),
-      m_table(new QTableWidget(5, 2, this)),
+      m_table(new QTableWidget(8, 2, this)),
+      m_histogram(new DifferenceHistogram(this)),
       m_map(new DifferenceMap(this)),
       m_chart(new ProfileChart(this)),
       m_words(new QLabel(this)),
@@ -63,7 +65,8 @@ CompareSheet::CompareSheet(std::shared_ptr<const ProductSet> products, QWidget* 
     form->addRow(tr("Profile along"), m_line);
     auto* left = new QVBoxLayout;
     left->addLayout(form);
-    left->addWidget(m_table, 1);
+    left->addWidget(m_table, 3);
+    left->addWidget(m_histogram, 2);
     left->addWidget(m_words);
     auto* right = new QVBoxLayout;
     right->addWidget(m_map, 3);
@@ -151,6 +154,15 @@ void CompareSheet::fillSurfaces() {
         for (std::size_t u = 0; u < p->model->bases.size(); ++u)
             add(tr("Base of %1").arg(QString::fromStdString(p->project.sequence->units[u].name)),
                 {levelsOfBase(p->model, u), nullptr, {}});
+    for (std::size_t i = 0; i < p->project.namedSurfaces->size() && i < p->namedSurfaces.size(); ++i) {
+        const auto fitted = p->namedSurfaces[i]->fitted;
+        add(QString::fromStdString((*p->project.namedSurfaces)[i].name), {[fitted](Point2 q) -> std::optional<double> {
+                                                                              const double z = fitted->surface->at(q);
+                                                                              return std::isnan(z) ? std::nullopt
+                                                                                                   : std::optional(z);
+                                                                          },
+                                                                          nullptr, fitted->box});
+    }
     for (const auto& s : m_surfaces) {
         m_first->addItem(s.name);
         m_second->addItem(s.name);
@@ -184,6 +196,7 @@ void CompareSheet::compare() {
             m_result.reset();
             m_table->clearContents();
             m_map->clear();
+            m_histogram->setDifference(Grid());
             m_chart->setProfile({}, {}, {});
             m_words->setText(sentence);
         });
@@ -193,13 +206,17 @@ void CompareSheet::showResult(Compared c) {
     m_result = std::move(c);
     const auto& result = m_result->result;
     const auto& v = result.volumes;
+    const auto differences = statisticsOf(result.difference);
     const std::pair<QString, QString> kRows[] = {
         {tr("Area compared"), QString::fromUtf8("%1 m²").arg(v.area, 0, 'f', 1)},
         {tr("First above (fill)"), QString::fromUtf8("%1 m³").arg(v.above, 0, 'f', 1)},
         {tr("First below (cut)"), QString::fromUtf8("%1 m³").arg(v.below, 0, 'f', 1)},
         {tr("Net"), QString::fromUtf8("%1 m³").arg(v.net(), 0, 'f', 1)},
-        {tr("Only one has a level on"), QString::fromUtf8("%1 m²").arg(v.noValue, 0, 'f', 1)}};
-    for (int i = 0; i < 5; ++i) {
+        {tr("Only one has a level on"), QString::fromUtf8("%1 m²").arg(v.noValue, 0, 'f', 1)},
+        {tr("Mean difference"), metres(differences.mean, 3)},
+        {tr("Standard deviation"), metres(differences.deviation, 3)},
+        {tr("From, to"), tr("%1 to %2").arg(metres(differences.least, 2), metres(differences.most, 2))}};
+    for (int i = 0; i < int(std::size(kRows)); ++i) {
         m_table->setItem(i, 0, new QTableWidgetItem(kRows[i].first));
         auto* value = new QTableWidgetItem(kRows[i].second);
         value->setTextAlignment(Qt::AlignRight | Qt::AlignVCenter);
@@ -210,6 +227,7 @@ void CompareSheet::showResult(Compared c) {
             ? tr("Exact prisms between the two triangulations.")
             : tr("Sums over cells of %1 m; smaller cells (Site stage) count more finely.").arg(result.difference.frame.cell));
     m_map->setDifference(result.difference);
+    m_histogram->setDifference(result.difference);
     m_chart->setProfile(result.profile, m_result->names[0], m_result->names[1]);
     m_save->setEnabled(true);
 }

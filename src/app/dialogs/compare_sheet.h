@@ -43,6 +43,7 @@ private:
     std::vector<Surface> m_surfaces;
     QComboBox *m_first, *m_second, *m_outline, *m_line;
     QTableWidget* m_table;
+    class DifferenceHistogram* m_histogram;
     class DifferenceMap* m_map;
     class ProfileChart* m_chart;
     QLabel* m_words;

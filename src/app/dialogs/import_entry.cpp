@@ -14,7 +14,7 @@ namespace fox::app {
 
 namespace {
 
-QString tr(const char* words) { return QCoreApplication::translate("fox::app::ImportSheet", words); }
+QString entryWords(const char* words) { return QCoreApplication::translate("fox::app::ImportSheet", words); }
 QString holesIn(std::ptrdiff_t n) { return counted(qint64(n), "hole"); }
 std::ptrdiff_t count(const ReadFile& read, HoleChange::Kind kind) {
     return std::ranges::count(read.changes, kind, &HoleChange::kind);
@@ -126,45 +126,51 @@ QStringList inWords(const std::vector<HoleChange>& changes) {
     int counts[4] = {};
     for (const auto& c : changes) ++counts[int(c.kind)];
     QStringList out;
-    if (counts[0]) out << tr("%1 new").arg(counts[0]);
-    if (counts[1]) out << tr("%1 changed").arg(counts[1]);
-    if (counts[2]) out << tr("%1 as they are in the project already").arg(counts[2]);
-    if (counts[3]) out << tr("%1 no longer in the file").arg(counts[3]);
+    if (counts[0]) out << entryWords("%1 new").arg(counts[0]);
+    if (counts[1]) out << entryWords("%1 changed").arg(counts[1]);
+    if (counts[2]) out << entryWords("%1 as they are in the project already").arg(counts[2]);
+    if (counts[3]) out << entryWords("%1 no longer in the file").arg(counts[3]);
     return out;
 }
 
 QString factsOf(const ReadFile& read) {
     const auto& u = read.understood;
     if (read.there)
-        return tr("The project has this file already, as it is here: there is nothing new to import, unless it is to be read in "
-                  "another way.");
+        return entryWords(
+            "The project has this file already, as it is here: there is nothing new to import, unless it is to be read in "
+            "another way.");
     if (u.asksForOrder()) return qt(u.guess->why);
     if (u.asksForRoles())
         return (u.file.findings.empty() ? QString() : qt(u.file.findings.front().message) + " ")
-               + tr("Choose over each column what it holds.");
+               + entryWords("Choose over each column what it holds.");
     if (u.asksForLayers())
-        return tr("The drawing has %1. Say which of them are ground and which are only to look at; what they look like is "
-                  "proposed.")
+        return entryWords(
+                   "The drawing has %1. Say which of them are ground and which are only to look at; what they look like is "
+                   "proposed.")
             .arg(counted(qint64(u.tables.size()), "layer"));
     if (u.asksWhetherContacts)
-        return tr("The codes of these points are names of units or of ground, not of features. Are the rows survey points of the "
-                  "ground, or contacts: points on the base or top of a unit?");
+        return entryWords(
+            "The codes of these points are names of units or of ground, not of features. Are the rows survey points of the "
+            "ground, or contacts: points on the base or top of a unit?");
     if (u.isGround()) {
         auto facts = groundWords(u, read.ground).facts;
         if (u.guess) facts += " " + qt(u.guess->why);
-        if (read.newerIssue) facts += " " + tr("It takes the place of the file of this name in the project; manual edits stay.");
+        if (read.newerIssue)
+            facts += " " + entryWords("It takes the place of the file of this name in the project; manual edits stay.");
         return facts;
     }
     auto facts = qt(u.file.format);
-    if (!u.project.empty()) facts += tr(", project %1%2").arg(qt(u.project), u.title.empty() ? QString() : ": " + qt(u.title));
+    if (!u.project.empty())
+        facts += entryWords(", project %1%2").arg(qt(u.project), u.title.empty() ? QString() : ": " + qt(u.title));
     facts += ". " + holesIn(std::ptrdiff_t(u.holes.size()));
     if (const auto words = inWords(read.changes); !words.isEmpty()) facts += ": " + words.join(", ");
     facts += ".";
     if (lacksPlaces(read))
         facts += " "
-                 + tr("The new ones have no place yet: another file may bring it. If they are holes that the project has, their "
-                      "names differ.");
-    if (read.newerIssue) facts += " " + tr("It looks like a newer issue of a file that is in the project.");
+                 + entryWords(
+                     "The new ones have no place yet: another file may bring it. If they are holes that the project has, their "
+                     "names differ.");
+    if (read.newerIssue) facts += " " + entryWords("It looks like a newer issue of a file that is in the project.");
     return facts;
 }
 
@@ -175,41 +181,42 @@ QString contentOf(const ReadFile& read, const ImportChoices& choices) {
 }
 
 QString actionOf(const ReadFile& read, const ImportChoices& choices) {
-    if (read.understood.asks()) return tr("Import");
-    if (!bringsAnything(read, choices)) return tr("Nothing to import");
+    if (read.understood.asks()) return entryWords("Import");
+    if (!bringsAnything(read, choices)) return entryWords("Nothing to import");
     const auto& u = read.understood;
     if (u.isGround())
-        return read.newerIssue ? tr("Update %1").arg(qt(u.file.name)) : tr("Import %1").arg(contentOf(read, choices));
+        return read.newerIssue ? entryWords("Update %1").arg(qt(u.file.name))
+                               : entryWords("Import %1").arg(contentOf(read, choices));
     const auto fresh = newHoles(read, choices), changed = count(read, HoleChange::Kind::Changed);
     const bool update = choices.existing == ImportChoices::Existing::Update;
-    return !update || changed == 0 ? tr("Import %1").arg(holesIn(fresh))
-           : fresh == 0            ? tr("Update %1").arg(holesIn(changed))
-                                   : tr("Import %1, update %2").arg(holesIn(fresh)).arg(changed);
+    return !update || changed == 0 ? entryWords("Import %1").arg(holesIn(fresh))
+           : fresh == 0            ? entryWords("Update %1").arg(holesIn(changed))
+                                   : entryWords("Import %1, update %2").arg(holesIn(fresh)).arg(changed);
 }
 
 QString stateOf(const ImportEntry& entry) {
     using State = ImportEntry::State;
     switch (entry.state) {
-    case State::Waiting: return tr("waiting");
-    case State::Reading: return tr("reading, %1 %").arg(int(100 * entry.fraction));
-    case State::Failed: return entry.why.isEmpty() ? tr("stopped") : withoutName(entry);
+    case State::Waiting: return entryWords("waiting");
+    case State::Reading: return entryWords("reading, %1 %").arg(int(100 * entry.fraction));
+    case State::Failed: return entry.why.isEmpty() ? entryWords("stopped") : withoutName(entry);
     case State::Asks:
-        if (entry.read->understood.asksForRoles()) return tr("what do the columns hold?");
+        if (entry.read->understood.asksForRoles()) return entryWords("what do the columns hold?");
         if (entry.read->understood.asksForLayers())
-            return tr("%1: which are ground?").arg(counted(qint64(entry.read->understood.tables.size()), "layer"));
+            return entryWords("%1: which are ground?").arg(counted(qint64(entry.read->understood.tables.size()), "layer"));
         return entry.read->understood.asksWhetherContacts
-                   ? tr("%1: contacts, or survey points?")
+                   ? entryWords("%1: contacts, or survey points?")
                          .arg(counted(qint64(entry.read->understood.survey->points.size()), "row"))
-                   : tr("in which order are the columns?");
+                   : entryWords("in which order are the columns?");
     case State::Nothing:
-        return entry.read->there                      ? tr("in the project already")
-               : entry.read->understood.holes.empty() ? tr("no holes and no ground in it")
-                                                      : tr("nothing new in it");
+        return entry.read->there                      ? entryWords("in the project already")
+               : entry.read->understood.holes.empty() ? entryWords("no holes and no ground in it")
+                                                      : entryWords("nothing new in it");
     case State::Ready: break;
     }
     const auto findings = entry.read->understood.file.findings.size() + entry.read->sense.size();
     auto words = contentOf(*entry.read, entry.choices);
-    if (entry.read->newerIssue) words += tr(", newer issue");
+    if (entry.read->newerIssue) words += entryWords(", newer issue");
     return findings > 0 ? words + ", " + counted(qint64(findings), "finding") : words;
 }
 

@@ -22,7 +22,7 @@ struct StateSign {
 StateSign signOf(FileState state) {
     switch (state) {
     case FileState::Asks: return {colour::amber, "\u25C6"};
-    case FileState::Ready: return {colour::moss, "\u25CF"};
+    case FileState::Ready: return {colour::green, "\u25CF"};
     case FileState::Nothing: return {colour::muted, "\u25CB"};
     case FileState::Reading:
     case FileState::Waiting: return {colour::slate, "\u25D4"};

@@ -27,6 +27,9 @@ using State = ImportEntry::State;
 Edited importAllOf(const Project& project, const std::vector<ImportEntry>& files) {
     Edited e{project, ""};
     for (const auto& f : files) e = importSource(e.project, f.read->understood, f.choices);
+    // the first holes of a project get a section, so that there is something to see
+    if (project.holes->empty() && project.sections->empty())
+        if (const auto line = proposedSection(*e.project.holes)) e.project = addSection(e.project, *line).project;
     if (files.size() > 1) e.label = "Import " + counted(qint64(files.size()), "file").toStdString();
     return e;
 }

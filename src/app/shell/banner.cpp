@@ -39,8 +39,10 @@ void Banner::setState(const QString& notSaved, const QString& readOnly, const QS
         unsaved ? tr("<b>Not saved.</b> %1 The edits are kept here until they can be written.").arg(notSaved.toHtmlEscaped())
                 : other.toHtmlEscaped());
     m_again->setVisible(unsaved);
+    const bool dark = themeInForce() == Theme::Dark;
     setStyleSheet(QString("#banner { background: %1; } #bannerWords { color: %2; }")
-                      .arg(unsaved ? "#F6E3E0" : "#F7EBD3", unsaved ? colour::red.name() : colour::amberText.name()));
+                      .arg(unsaved ? (dark ? "#3F2320" : "#F6E3E0") : (dark ? "#38301F" : "#F7EBD3"),
+                           unsaved ? colour::red.name() : colour::amberText.name()));
 }
 
 } // namespace fox::app

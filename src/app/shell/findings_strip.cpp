@@ -26,7 +26,6 @@ FindingsStrip::FindingsStrip(QWidget* parent)
     m_counts->setObjectName("findingCounts");
     m_counts->setCheckable(true);
     m_counts->setToolTip(tr("Open the list of findings"));
-    m_counts->setStyleSheet("font-size: 13px; color: #25211C;");
     m_words->setProperty("muted", true);
     m_words->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
     m_show->setObjectName("showFinding");

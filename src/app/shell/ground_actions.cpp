@@ -3,14 +3,18 @@
 #include "dialogs/compare_sheet.h"
 #include "dialogs/picture_sheet.h"
 #include "dialogs/tile_sheet.h"
+#include "importing/named_surface_import.h"
+#include "project/named_surface_edits.h"
 #include "views/plan_view.h"
 
 #include <QDir>
+#include <QFileDialog>
+#include <QSettings>
 #include <QStandardPaths>
 
 namespace fox::app {
 
-GroundActions::GroundActions(Workspace& workspace, QObject* parent) : QObject(parent), m_workspace(workspace) {}
+GroundActions::GroundActions(Workspace& workspace, QObject* parent) : QObject(parent), m_workspace(workspace), m_reading(this) {}
 
 void GroundActions::connectPlan(PlanView* p) {
     connect(p, &PlanView::rectangleDrawn, this, &GroundActions::rectangleDrawn);
@@ -54,10 +58,38 @@ void GroundActions::rectangleDrawn(Point2 a, Point2 b) {
 }
 
 void GroundActions::openCompare() {
-    if (!m_workspace.session().products()) return;
-    auto* sheet = new CompareSheet(m_workspace.session().products(), m_workspace.dialogParent());
-    sheet->setAttribute(Qt::WA_DeleteOnClose);
-    sheet->show();
+    m_workspace.session().ask({ProductKind::NamedSurfaces}, [this](const ProductsPtr& products) {
+        if (!products) return;
+        auto* sheet = new CompareSheet(products, m_workspace.dialogParent());
+        sheet->setAttribute(Qt::WA_DeleteOnClose);
+        sheet->show();
+    });
+}
+
+void GroundActions::askNamedSurface() {
+    const auto path = QFileDialog::getOpenFileName(m_workspace.dialogParent(), tr("Surface from a file"),
+                                                   QSettings().value("importFolder", QDir::homePath()).toString(),
+                                                   tr("Surfaces (*.xml *.obj *.ply *.tif *.tiff *.asc *.xyz *.csv *.txt *.xlsx "
+                                                      "*.dxf *.gpkg *.shp *.geojson);;All files (*)"));
+    if (path.isEmpty()) return;
+    QSettings().setValue("importFolder", QFileInfo(path).absolutePath());
+    readNamedSurface(path);
+}
+
+void GroundActions::readNamedSurface(const QString& path) {
+    m_workspace.say(tr("Reading %1").arg(QFileInfo(path).fileName()));
+    m_reading.start(
+        [path = path.toStdString(), site = SiteContext(m_workspace.session().project())](const Progress& progress) {
+            Findings findings;
+            return fox::readNamedSurface(path, site, findings, progress);
+        },
+        [this](NamedSurface surface) {
+            const auto words = tr("%1 is a named surface now: the plan's and the 3D view's \"show\" have it.")
+                                   .arg(QString::fromStdString(surface.name));
+            if (m_workspace.session().apply([surface](const Project& p) { return addNamedSurface(p, surface); }))
+                m_workspace.say(words);
+        },
+        [this](const QString& why) { m_workspace.refuse(why); });
 }
 
 void GroundActions::openPicture(const QString& file) {

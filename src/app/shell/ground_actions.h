@@ -1,6 +1,7 @@
 #pragma once
 #include "shell/workspace.h"
 #include "stages/panel_action.h"
+#include "views/background.h"
 
 #include <QPointer>
 
@@ -19,6 +20,9 @@ public:
     void connectPlan(PlanView*);
     void openTiles();
     void openCompare();
+    /// A surface of a file beside the ground: asks for the file and reads it beside the window.
+    void askNamedSurface();
+    void readNamedSurface(const QString& path);
     void openPicture(const QString& file);
 
 private:
@@ -29,6 +33,7 @@ private:
     Workspace& m_workspace;
     QPointer<TileSheet> m_tiles;
     QPointer<PictureSheet> m_picture;
+    Background<NamedSurface> m_reading; // last: it uses the above
 };
 
 } // namespace fox::app

@@ -1,11 +1,16 @@
 #include "shell/find_box.h"
+#include "shell/help_window.h"
 #include "shell/main_window.h"
 #include "shell/project_actions.h"
 #include "shell/sequence_actions.h"
+#include "shell/shortcut_sheet.h"
+#include "shell/stage_column.h"
 #include "shell/top_bar.h"
+#include "style/theme.h"
 
 #include <QMenuBar>
 #include <QMessageBox>
+#include <QSettings>
 
 // The window's actions and menus.
 namespace fox::app {
@@ -99,7 +104,50 @@ void MainWindow::makeMenus() {
                            [this] { m_sequence->openSheet(); }));
     view->addAction(action("workAgain", tr("Recalculate"), QKeySequence::Refresh, tr("Recalculate what was stopped"),
                            [this] { m_session->workAgain(); }));
+    addThemeMenus(*view);
+    addHelpMenu();
+}
+
+void MainWindow::addThemeMenus(QMenu& view) {
+    view.addSeparator();
+    const auto add = [this](QMenu& to, const QString& words, const char* key, const QVariant& value, const QVariant& usual) {
+        auto* a = to.addAction(words, this, [this, key, value] {
+            QSettings().setValue(key, value);
+            takeTheme();
+        });
+        a->setCheckable(true);
+        connect(&to, &QMenu::aboutToShow, a, [a, key, value, usual] { a->setChecked(QSettings().value(key, usual) == value); });
+    };
+    auto& theme = *view.addMenu(tr("Theme"));
+    theme.setObjectName("theme");
+    add(theme, tr("As the desktop has it"), "theme", "system", "system");
+    add(theme, tr("Light"), "theme", "light", "system");
+    add(theme, tr("Dark"), "theme", "dark", "system");
+    auto& text = *view.addMenu(tr("Size of text"));
+    text.setObjectName("textSize");
+    for (const int percent : {90, 100, 110, 125, 150}) add(text, tr("%1 %").arg(percent), "textScale", percent / 100.0, 1.0);
+}
+
+void MainWindow::addHelpMenu() {
     auto* help = menuBar()->addMenu(tr("&Help"));
+    help->addAction(
+        action("guide", tr("Guide"), QKeySequence::HelpContents, tr("The guide, at the chapter about what is shown"), [this] {
+            auto* window = findChild<HelpWindow*>();
+            if (!window) {
+                window = new HelpWindow(this);
+                window->setAttribute(Qt::WA_DeleteOnClose);
+            }
+            window->show();
+            window->raise();
+            window->showChapter(chapterOf(stages()[std::size_t(m_column->current())].id));
+        }));
+    help->addAction(
+        action("shortcuts", tr("Keyboard shortcuts…"), QKeySequence("Ctrl+F1"), tr("Every shortcut, to search"), [this] {
+            auto* sheet = new ShortcutSheet(actions(), this);
+            sheet->setAttribute(Qt::WA_DeleteOnClose);
+            sheet->show();
+        }));
+    help->addSeparator();
     help->addAction(action("about", tr("About Fox Cellar"), {}, tr("Version and licence"), [this] {
         QMessageBox::about(
             this, tr("Fox Cellar"),

@@ -19,6 +19,7 @@
 #include "shell/status_line.h"
 #include "shell/surface_actions.h"
 #include "shell/top_bar.h"
+#include "shell/welcome.h"
 #include "style/theme.h"
 #include "views/ask_file.h"
 #include "views/block_view.h"
@@ -69,6 +70,7 @@ MainWindow::MainWindow(QWidget* parent)
       m_refusal(new Refusal(this)),
       m_findings(new FindingsStrip(this)),
       m_status(new StatusLine(this)),
+      m_welcome(new Welcome(m_pages)),
       m_projects(new ProjectActions(*this, this)),
       m_ground(new GroundActions(*this, this)),
       m_surfaces(new SurfaceActions(*this, this)),
@@ -97,7 +99,11 @@ MainWindow::MainWindow(QWidget* parent)
     inner->setSpacing(0);
     inner->addWidget(m_pages, 1);
     inner->addWidget(m_shelves);
-    m_shelves->setFixedWidth(316);
+    m_shelves->setFixedWidth(int(std::lround(316 * textScale())));
+    connect(m_welcome, &Welcome::demoAsked, this, [this] { m_projects->openDemo(false); });
+    connect(m_welcome, &Welcome::filesAsked, this, &MainWindow::askImport);
+    connect(m_welcome, &Welcome::projectAsked, this, [this] { m_projects->askOpen(); });
+    connect(m_welcome, &Welcome::recentAsked, this, [this](const QString& path) { m_projects->open(path); });
     viewsColumn->addLayout(inner, 1);
     viewsColumn->addWidget(m_findings);
     middleRow->addWidget(m_column);
@@ -196,6 +202,7 @@ void MainWindow::setStage(int i) {
     if (!m_stagePages[at]) {
         const QString id = stages()[at].id;
         auto* page = m_stagePages[at] = new StagePage(id, arrangementOf(id), m_selection, this);
+        page->recall(m_session->path());
         m_pages->addWidget(page);
         if (id == "model") { // a chosen unit's base is what this stage's plan is for
             auto look = m_selection->planLook();
@@ -227,6 +234,8 @@ void MainWindow::connectView(View* view) {
     connect(view, &View::wantedChanged, this, &MainWindow::tellWanted);
     if (m_pages->currentWidget() == page()) tellWanted();
     connect(view, &View::editMade, m_session, &Session::apply);
+    connect(view, &View::editPreviewed, m_session, &Session::preview);
+    connect(view, &View::previewEnded, m_session, &Session::endPreview);
     connect(view, &View::pointed, m_status, &StatusLine::setPointed);
     connect(view, &View::failed, this, &MainWindow::refuse);
     if (auto* plan = qobject_cast<PlanView*>(view)) m_ground->connectPlan(plan);
@@ -249,6 +258,7 @@ void MainWindow::tellWanted() {
 
 void MainWindow::projectChanged() {
     tellWanted();
+    showWelcome();
     const auto& history = m_session->history();
     const auto name = QString::fromStdString(m_session->project().name);
     m_top->setProject(name);
@@ -366,6 +376,7 @@ void MainWindow::act(const PanelAction& action) {
                           [this](const SaveCorrections&) { saveCorrections(); },
                           [this](const GetTiles&) { m_ground->openTiles(); },
                           [this](const CompareSurfaces&) { m_ground->openCompare(); },
+                          [this](const AddNamedSurface&) { m_ground->askNamedSurface(); },
                           [this](const EditTriangles& a) {
                               if (auto* plan = planOn("ground")) plan->startMending(a.kind);
                           },
@@ -509,7 +520,30 @@ void MainWindow::tellSaved() {
                                      : tr("saved %1").arg(m_session->savedAt().toString("d MMM hh:mm")));
 }
 
+void MainWindow::showWelcome() {
+    const auto& p = m_session->project();
+    const bool isEmpty = p.holes->empty() && p.ground->empty() && p.contactPoints->empty() && p.files->empty();
+    m_welcome->setWanted(isEmpty && !m_session->opening() && !m_session->path().isEmpty());
+}
+
+void MainWindow::takeTheme() {
+    applyChosenTheme();
+    m_shelves->setFixedWidth(int(std::lround(316 * textScale())));
+    m_column->setFixedWidth(int(std::lround(92 * textScale())));
+    for (auto* shelf : m_stageShelves)
+        if (shelf) shelf->refill();
+    for (auto* widget : findChildren<QWidget*>()) widget->update();
+}
+
 void MainWindow::projectOpened() {
+    m_welcome->openAgain();
+    m_welcome->setRecent(m_projects->recent());
+    m_selection->setShownHoles({});
+    m_selection->setCuts({});
+    m_selection->setLine({});
+    m_selection->setAlong({});
+    for (auto* page : m_stagePages)
+        if (page) page->recall(m_session->path());
     m_firstProducts = true;
     m_selection->setHole({});
     m_selection->setUnit({});
@@ -580,7 +614,7 @@ void MainWindow::closeEvent(QCloseEvent* e) {
     settings.setValue("selectedSection", m_selection->section());
     settings.setValue("exaggeration", m_selection->exaggeration());
     for (auto* p : m_stagePages)
-        if (p) p->remember();
+        if (p) p->remember(m_session->path());
     QMainWindow::closeEvent(e);
 }
 

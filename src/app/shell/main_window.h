@@ -20,6 +20,7 @@ class StageColumn;
 class Refusal;
 class StatusLine;
 class TopBar;
+class Welcome;
 
 /// Puts the parts together: the session, the stages and their panes, the bars. It holds no rule of its own.
 class MainWindow : public QMainWindow, private Workspace {
@@ -39,6 +40,7 @@ public:
     StagePage* page() const; ///< the stage that is shown
     /// Nothing is being worked out and every view has what there is.
     bool settled() const;
+    void takeTheme();   ///< the chosen theme and size of text, everywhere
     bool shown() const; ///< what is in sight is of the newest version and drawn; findings and saving may go on
 
 signals:
@@ -81,6 +83,9 @@ private:
     void fillFind();
     void tellSaved();
     void projectOpened();
+    void addThemeMenus(class QMenu&);
+    void addHelpMenu();
+    void showWelcome();
     void askImport();
     void askExport();
     QAction* action(const char* objectName, const QString& words, const QKeySequence&, const QString& tip,
@@ -95,6 +100,7 @@ private:
     Refusal* m_refusal;
     FindingsStrip* m_findings;
     StatusLine* m_status;
+    Welcome* m_welcome;
     ProjectActions* m_projects;
     GroundActions* m_ground;
     SurfaceActions* m_surfaces;

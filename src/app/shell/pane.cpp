@@ -1,6 +1,7 @@
 #include "shell/pane.h"
 
 #include "style/theme.h"
+#include "views/hole_menu.h"
 
 #include <QEvent>
 #include <QHBoxLayout>
@@ -15,11 +16,12 @@ Pane::Pane(ViewKind kind, Selection* selection, QWidget* parent) : QFrame(parent
     setObjectName("pane");
     auto* head = new QWidget(this);
     head->setObjectName("paneHead");
-    head->setFixedHeight(28);
+    head->setMinimumHeight(28);
+    head->setSizePolicy(QSizePolicy::Preferred, QSizePolicy::Fixed);
     m_title = new QPushButton(head);
     m_title->setProperty("quiet", true);
     m_title->setFont(bodyFont(13, true));
-    m_title->setStyleSheet("font-size: 13px; font-weight: 600; color: #25211C;");
+    m_title->setStyleSheet("font-weight: 600;");
     m_title->setToolTip(tr("Show another view in this pane"));
     auto* menu = new QMenu(m_title);
     for (const auto other : kViewKinds) menu->addAction(name(other), this, [this, other] { show(other); });
@@ -35,6 +37,15 @@ Pane::Pane(ViewKind kind, Selection* selection, QWidget* parent) : QFrame(parent
     row->setSpacing(4);
     row->addWidget(m_title);
     row->addWidget(m_summary, 1);
+    m_holes = new QPushButton(head);
+    m_holes->setObjectName("shownHoles");
+    m_holes->setProperty("quiet", true);
+    m_holes->setProperty("accent", true);
+    m_holes->setToolTip(tr("Only these holes are shown; press to show all"));
+    m_holes->hide();
+    connect(m_holes, &QPushButton::clicked, m_selection, [selection] { selection->setShownHoles({}); });
+    connect(m_selection, &Selection::shownHolesChanged, this, &Pane::showSummary);
+    row->addWidget(m_holes);
     m_tools = new QHBoxLayout;
     m_tools->setSpacing(2);
     row->addLayout(m_tools);
@@ -111,6 +122,9 @@ void Pane::fitTools() {
 }
 
 void Pane::showSummary() {
+    const auto holes = m_view->showsHoles() ? shownInWords(*m_selection, m_view->products().get()) : QString();
+    m_holes->setText(holes);
+    m_holes->setVisible(!holes.isEmpty());
     const auto words = m_view->summary();
     m_summary->setToolTip(words);
     m_summary->setText(QFontMetrics(m_summary->font()).elidedText(words, Qt::ElideRight, std::max(0, m_summary->width() - 2)));

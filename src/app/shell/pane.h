@@ -31,7 +31,7 @@ private:
     Selection* m_selection;
     ViewKind m_kind;
     View* m_view = nullptr;
-    QPushButton *m_title, *m_more;
+    QPushButton *m_title, *m_more, *m_holes;
     QLabel* m_summary;
     QHBoxLayout* m_tools;
     QVBoxLayout* m_layout;

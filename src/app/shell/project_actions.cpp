@@ -156,10 +156,15 @@ void ProjectActions::remember(const QString& path) {
     settings.setValue("recentProjects", QStringList(recent.mid(0, kRemembered)));
 }
 
+QStringList ProjectActions::recent() const {
+    auto out = QSettings().value("recentProjects").toStringList();
+    out.removeIf([this](const QString& path) { return !QFile::exists(path) || path == session().path(); });
+    return out;
+}
+
 void ProjectActions::fillRecent(QMenu* menu) {
     menu->clear();
-    for (const auto& path : QSettings().value("recentProjects").toStringList()) {
-        if (!QFile::exists(path) || path == session().path()) continue;
+    for (const auto& path : recent()) {
         auto* action = menu->addAction(QFileInfo(path).completeBaseName(), this, [this, path] { open(path); });
         action->setToolTip(path);
     }

@@ -28,6 +28,7 @@ public:
     void askSaveCopy(); ///< and goes on in this file
     /// Offers the projects that were open last, newest first, but those that are gone.
     void fillRecent(QMenu*);
+    QStringList recent() const; ///< paths that are still there, newest first
     /// Offers the states of this project's file that were kept; one that is chosen becomes the project, as an edit.
     void fillRestorePoints(QMenu*);
     /// Before the project is left: true if all is saved, or the user leaves it all the same.

@@ -108,15 +108,43 @@ bool Session::apply(const Edit& edit) {
         if (opening()) throw Error("A project is being opened: edit it when it is there.");
         if (!m_readOnly.isEmpty()) throw Error(m_readOnly.toStdString());
         auto edited = edit(m_history.now());
-        if (sameVersion(edited.project, m_history.now())) return true;
+        if (sameVersion(edited.project, m_history.now())) {
+            endPreview();
+            return true;
+        }
         m_history.add(std::move(edited));
     } catch (const std::exception& e) {
+        endPreview();
         emit refused(QString::fromStdString(e.what()));
         return false;
     }
     emit projectChanged();
     request();
     return true;
+}
+
+void Session::preview(const Edit& edit) {
+    if (opening() || !m_readOnly.isEmpty()) return;
+    Job job;
+    try {
+        job.project = edit(m_history.now()).project;
+    } catch (const std::exception&) {
+        return; // it is said when it is let go
+    }
+    m_previewing = true;
+    job.held = m_model;
+    job.isPreview = true;
+    {
+        const std::scoped_lock lock(m_mutex);
+        m_toMake = std::move(job);
+        if (!m_makingPreview) m_stop.request_stop(); // a preview is finished: one after another, however fast the hand is
+    }
+    m_wakeMaker.notify_one();
+    setBusy();
+}
+
+void Session::endPreview() {
+    if (std::exchange(m_previewing, false)) request(Save::No);
 }
 
 void Session::undo() {
@@ -178,9 +206,10 @@ void Session::saveAgain() {
 }
 
 void Session::request(Save save) {
+    m_previewing = false;
     {
         const std::scoped_lock lock(m_mutex);
-        m_toMake = m_history.now();
+        m_toMake = Job{m_history.now(), nullptr, false};
         m_alsoWanted = {};
         for (const auto& asked : m_asked) m_alsoWanted.add(asked.wanted);
         if (save == Save::Yes && m_store && m_readOnly.isEmpty()) m_toSave = m_history.now();
@@ -278,25 +307,25 @@ bool Session::finishSaving() {
 
 void Session::workLoop(std::stop_token stop) {
     for (;;) {
-        Project project;
+        Job job;
         Wanted wanted;
         std::stop_token stopMaking;
         {
             std::unique_lock lock(m_mutex);
             m_wakeMaker.wait(lock, stop, [this] { return m_toMake && !m_held; });
             if (stop.stop_requested()) return;
-            project = std::move(*m_toMake);
+            job = std::move(*m_toMake);
             m_toMake.reset();
             wanted = m_wanted;
             wanted.add(m_alsoWanted);
-            m_making = true;
+            m_making = true, m_makingPreview = job.isPreview;
             m_stop = std::stop_source();
             stopMaking = m_stop.get_token();
         }
-        const bool done = makeAll(project, wanted, stopMaking);
+        const bool done = makeAll(job, wanted, stopMaking);
         {
             const std::scoped_lock lock(m_mutex);
-            m_making = false;
+            m_making = m_makingPreview = false;
         }
         onWindow([this, done, stopMaking] {
             bool superseded = false; // a newer version may be made already: its products come behind this
@@ -312,15 +341,15 @@ void Session::workLoop(std::stop_token stop) {
 
 /// First what is in sight, so that an edit shows at once; then what only the findings and the stages' figures ask for, and which
 /// points are off, which takes about as long as the triangles themselves.
-bool Session::makeAll(const Project& project, const Wanted& wanted, std::stop_token stop) {
+bool Session::makeAll(const Job& job, const Wanted& wanted, std::stop_token stop) {
     auto inSight = wanted;
     inSight.kinds.erase(ProductKind::AllFindings);
     inSight.kinds.erase(ProductKind::Outliers);
     for (const auto& part : {inSight, wanted}) {
-        const auto made = make(project, part, stop);
+        const auto made = make(job, part, stop);
         if (!made) return false;
         onWindow([this, made] { take(made); });
-        if (inSight == wanted) break;
+        if (inSight == wanted || job.isPreview) break;
     }
     return true;
 }
@@ -344,6 +373,7 @@ void Session::take(ProductsPtr made) {
         if (!with->outliers && with->terrain == before->terrain) with->outliers = before->outliers;
         made = std::move(with);
     }
+    if (sameVersion(made->project, m_history.now())) m_model = made->model;
     m_products = std::move(made);
     emit productsChanged();
     for (std::size_t i = 0; i < m_asked.size();) {
@@ -357,14 +387,14 @@ void Session::take(ProductsPtr made) {
     }
 }
 
-ProductsPtr Session::make(const Project& project, const Wanted& wanted, std::stop_token stop) {
+ProductsPtr Session::make(const Job& job, const Wanted& wanted, std::stop_token stop) {
     const Progress progress(std::move(stop), [&](double fraction, std::string_view words) {
         onWindow([this, fraction, text = QString::fromUtf8(words.data(), qsizetype(words.size()))] {
             emit progressed(fraction, text);
         });
     });
     try {
-        return m_maker.of(project, progress, wanted);
+        return m_maker.of(job.project, progress, wanted, job.held);
     } catch (const Stopped&) {
     } catch (const std::exception& e) {
         onWindow([this, text = QString::fromStdString(e.what())] { emit failed(text); });

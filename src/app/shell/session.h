@@ -45,6 +45,11 @@ public:
 
     /// Makes an edit of the newest version. False if it does not fit: then nothing changes, and refused() says why.
     bool apply(const Edit&);
+    /// Shows what an edit would make, while something is dragged: it is not in the history and not saved, automatic bases keep
+    /// their weights and ranges, and only what is in sight is worked out. Until the next one, an edit, undo, redo or
+    /// endPreview(). An edit that does not fit shows nothing new.
+    void preview(const Edit&);
+    void endPreview();
     void undo();
     void redo();
     void stopWork(); ///< keeps the last good products
@@ -83,6 +88,12 @@ private:
     void startOpening(const QString& path, std::function<Project()> make);
     void take(Opened);
     enum class Save { Yes, No };
+    /// What is to be worked out next.
+    struct Job {
+        Project project;
+        std::shared_ptr<const Model> held; ///< of a preview: see Products::of
+        bool isPreview = false;
+    };
     void request(Save = Save::Yes); ///< the newest version is to be worked out, and saved
     void setBusy();
     void saveLoop(std::stop_token);
@@ -91,9 +102,9 @@ private:
         Wanted wanted;
         std::function<void(ProductsPtr)> use;
     };
-    bool makeAll(const Project&, const Wanted&, std::stop_token); ///< false if it was stopped or failed
+    bool makeAll(const Job&, const Wanted&, std::stop_token); ///< false if it was stopped or failed
     void giveUp();
-    ProductsPtr make(const Project&, const Wanted&, std::stop_token);
+    ProductsPtr make(const Job&, const Wanted&, std::stop_token);
     void take(ProductsPtr);
     bool upToDate(const Wanted&) const; ///< the last products are of the newest version and have all of this
     void saveDone(const QString& problem);
@@ -109,14 +120,17 @@ private:
     ProductsPtr m_products;
     bool m_busy = false;
     std::vector<Asked> m_asked;
+    bool m_previewing = false;
+    std::shared_ptr<const Model> m_model; ///< the last that is of a version of the history
 
     std::mutex m_mutex; // for what follows
     std::condition_variable_any m_wakeSaver, m_wakeMaker;
     std::condition_variable m_idle;
     std::shared_ptr<ProjectStore> m_store;
-    std::optional<Project> m_toSave, m_toMake;
+    std::optional<Project> m_toSave;
+    std::optional<Job> m_toMake;
     Wanted m_wanted{ProductKind::AllFindings}, m_alsoWanted; ///< by those who look, and by those who asked
-    bool m_saving = false, m_making = false, m_held = false, m_saveFailed = false;
+    bool m_saving = false, m_making = false, m_makingPreview = false, m_held = false, m_saveFailed = false;
     std::stop_source m_stop; ///< of what is being made
     Products m_maker;
     Background<Opened> m_opening;

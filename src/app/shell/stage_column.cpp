@@ -12,7 +12,7 @@ namespace fox::app {
 
 StageColumn::StageColumn(std::vector<Band> bands, QWidget* parent) : QWidget(parent), m_bands(std::move(bands)) {
     setObjectName("stageColumn");
-    setFixedWidth(92);
+    setFixedWidth(int(std::lround(92 * textScale())));
     setFocusPolicy(Qt::TabFocus);
     setAccessibleName(tr("Stages of the work"));
 }

@@ -1,5 +1,6 @@
 #include "shell/stage_page.h"
 
+#include <QCryptographicHash>
 #include <QSettings>
 #include <QVBoxLayout>
 
@@ -11,7 +12,7 @@ StagePage::StagePage(const QString& id, const Arrangement& arrangement, Selectio
     auto* layout = new QVBoxLayout(this);
     layout->setContentsMargins(0, 0, 0, 0);
     layout->addWidget(build(arrangement, selection));
-    recall();
+    recall({});
 }
 
 QWidget* StagePage::build(const Arrangement& a, Selection* selection) {
@@ -35,16 +36,30 @@ QWidget* StagePage::build(const Arrangement& a, Selection* selection) {
     return splitter;
 }
 
-void StagePage::remember() const {
-    QSettings settings;
-    settings.beginGroup("stage_" + m_id);
-    for (std::size_t i = 0; i < m_splitters.size(); ++i) settings.setValue(QString("line%1").arg(i), m_splitters[i]->saveState());
-    for (std::size_t i = 0; i < m_panes.size(); ++i) settings.setValue(QString("view%1").arg(i), int(m_panes[i]->kind()));
+namespace {
+
+/// A group of the settings for a project, by its path.
+QString groupOf(const QString& project) {
+    return "layout_" + QString::fromLatin1(QCryptographicHash::hash(project.toUtf8(), QCryptographicHash::Sha1).toHex().left(12));
 }
 
-void StagePage::recall() {
+} // namespace
+
+void StagePage::remember(const QString& project) const {
     QSettings settings;
-    settings.beginGroup("stage_" + m_id);
+    for (const auto& group : {QString(), project.isEmpty() ? QString() : groupOf(project) + "/"}) {
+        settings.beginGroup(group + "stage_" + m_id);
+        for (std::size_t i = 0; i < m_splitters.size(); ++i)
+            settings.setValue(QString("line%1").arg(i), m_splitters[i]->saveState());
+        for (std::size_t i = 0; i < m_panes.size(); ++i) settings.setValue(QString("view%1").arg(i), int(m_panes[i]->kind()));
+        settings.endGroup();
+    }
+}
+
+void StagePage::recall(const QString& project) {
+    QSettings settings;
+    const auto own = groupOf(project) + "/stage_" + m_id;
+    settings.beginGroup(!project.isEmpty() && settings.contains(own + "/view0") ? own : "stage_" + m_id);
     for (std::size_t i = 0; i < m_splitters.size(); ++i)
         if (const auto state = settings.value(QString("line%1").arg(i)).toByteArray(); !state.isEmpty())
             m_splitters[i]->restoreState(state);

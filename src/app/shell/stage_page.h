@@ -29,11 +29,13 @@ public:
             if (auto* v = qobject_cast<T*>(p->view())) return v;
         return nullptr;
     }
-    void remember() const;
+    /// How it is divided and what its panes show, for all projects and for this one.
+    void remember(const QString& project) const;
+    /// As it was left in this project, else in any.
+    void recall(const QString& project);
 
 private:
     QWidget* build(const Arrangement&, Selection*);
-    void recall();
 
     QString m_id;
     std::vector<Pane*> m_panes;

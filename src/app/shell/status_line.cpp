@@ -20,7 +20,8 @@ StatusLine::StatusLine(QWidget* parent)
       m_stop(new QPushButton(tr("Stop"), this)),
       m_patience(new QTimer(this)) {
     setObjectName("status");
-    setFixedHeight(24);
+    setMinimumHeight(24);
+    setSizePolicy(QSizePolicy::Preferred, QSizePolicy::Fixed);
     m_cursor->setMinimumWidth(330);
     m_cursor->setObjectName("cursorPlace");
     m_work->setObjectName("workWords");

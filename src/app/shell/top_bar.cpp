@@ -31,8 +31,9 @@ QPushButton* buttonFor(QAction* action, QWidget* parent) {
 TopBar::TopBar(QAction* undo, QAction* redo, QAction* exportFiles, QAction* import, QWidget* parent)
     : QFrame(parent), m_name(new QLabel(this)), m_saved(new QLabel(this)), m_find(new FindBox(this)) {
     setObjectName("topBar");
-    setFixedHeight(40);
-    m_name->setStyleSheet("font-size: 14px; font-weight: 600;");
+    setMinimumHeight(40);
+    setSizePolicy(QSizePolicy::Preferred, QSizePolicy::Fixed);
+    m_name->setStyleSheet("font-weight: 600;");
     m_saved->setProperty("muted", true);
     auto* main = buttonFor(import, this);
     main->setProperty("main", true);

@@ -2,6 +2,7 @@
 
 #include "base/errors.h"
 #include "project/ground_edits.h"
+#include "project/named_surface_edits.h"
 #include "style/theme.h"
 #include "style/words.h"
 #include "views/number_box.h"
@@ -9,7 +10,9 @@
 #include <QCheckBox>
 #include <QColorDialog>
 #include <QComboBox>
+#include <QDate>
 #include <QHBoxLayout>
+#include <QInputDialog>
 #include <QLabel>
 #include <QMenu>
 #include <QPushButton>
@@ -77,7 +80,110 @@ void GroundShelf::fillBody() {
     fillBackground();
     fillTerrain();
     fillLook();
+    fillNamed();
     fillMending();
+}
+
+/// Surfaces beside the ground: a design, an older survey, a horizon.
+void GroundShelf::fillNamed() {
+    heading(tr("Named surfaces"));
+    const auto& all = *products()->project.namedSurfaces;
+    for (std::size_t i = 0; i < all.size(); ++i) {
+        const auto& s = all[i];
+        auto* line = new QWidget(this);
+        auto* parts = new QHBoxLayout(line);
+        parts->setContentsMargins(4, 1, 4, 1);
+        auto* shown = new QCheckBox(qt(s.name), line);
+        shown->setObjectName("showNamed_" + qt(s.name));
+        shown->setChecked(selection()->planLook().named == s.name);
+        shown->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
+        QString made = tr("%1 from %2").arg(QString::fromUtf8(fox::words(s.from)), qt(s.source));
+        if (i < products()->namedSurfaces.size() && s.byMethod())
+            made += tr(", leave-one-out error %1").arg(metres(products()->namedSurfaces[i]->fitted->fit.leaveOneOut.rmse));
+        shown->setToolTip(tr("Show on the plan: %1").arg(made));
+        connect(shown, &QCheckBox::toggled, this, [this, name = s.name](bool on) {
+            auto look = selection()->planLook();
+            look.named = on ? std::optional(name) : std::nullopt;
+            selection()->setPlanLook(look);
+        });
+        parts->addWidget(shown, 1);
+        if (s.byMethod()) {
+            auto* method = new QComboBox(line);
+            method->setObjectName("methodOfNamed_" + qt(s.name));
+            for (const auto m : allMethods()) method->addItem(QString::fromUtf8(fox::words(m)));
+            method->setCurrentIndex(int(std::ranges::find(allMethods(), s.settings.method) - allMethods().begin()));
+            method->setToolTip(tr("How %1 is interpolated").arg(qt(s.name)));
+            method->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
+            connect(method, &QComboBox::activated, this, [this, name = s.name](int at) {
+                emit editMade([name, m = allMethods()[std::size_t(at)]](const Project& p) {
+                    return changeNamedSurface(
+                        p, name, [m](NamedSurface& n) { n.settings.method = m; }, fox::words(m));
+                });
+            });
+            parts->addWidget(method, 1);
+        }
+        auto* more = new QToolButton(line);
+        more->setText(QString::fromUtf8("…"));
+        more->setObjectName("moreOfNamed_" + qt(s.name));
+        more->setAccessibleName(tr("More of %1").arg(qt(s.name)));
+        more->setToolTip(tr("Rename, copy or remove it"));
+        connect(more, &QToolButton::clicked, this, [this, s] { namedMenu(s); });
+        parts->addWidget(more);
+        wide(line);
+    }
+    if (all.empty()) words(tr("A design, an older survey or a water table to compare with: none yet."));
+    offer(tr("Add a surface…"), [this] { addNamedMenu(); });
+    if (!all.empty()) offer(tr("Compare surfaces…"), [this] { emit actionAsked(CompareSurfaces{}); });
+}
+
+void GroundShelf::namedMenu(const NamedSurface& s) {
+    auto* menu = new QMenu(this);
+    menu->setObjectName("namedMenu");
+    menu->setAttribute(Qt::WA_DeleteOnClose);
+    menu->addAction(tr("Rename…"), this, [this, name = s.name] {
+        bool ok = false;
+        const auto to = QInputDialog::getText(this, tr("Rename %1").arg(qt(name)), tr("Name"), QLineEdit::Normal, qt(name), &ok);
+        if (ok) emit editMade([name, to = to.toStdString()](const Project& p) { return renameNamedSurface(p, name, to); });
+    });
+    menu->addAction(tr("Copy, to try another method"), this,
+                    [this, s] { emit editMade([s](const Project& p) { return addNamedSurface(p, s); }); });
+    menu->addAction(tr("Remove"), this,
+                    [this, name = s.name] { emit editMade([name](const Project& p) { return removeNamedSurface(p, name); }); });
+    menu->popup(QCursor::pos());
+}
+
+void GroundShelf::addNamedMenu() {
+    auto* menu = new QMenu(this);
+    menu->setObjectName("addNamedMenu");
+    menu->setAttribute(Qt::WA_DeleteOnClose);
+    const auto add = [this](QMenu& to, const QString& words, NamedSurface surface) {
+        to.addAction(words, this,
+                     [this, surface] { emit editMade([surface](const Project& p) { return addNamedSurface(p, surface); }); });
+    };
+    using From = NamedSurface::From;
+    menu->addAction(tr("From a file: points, a grid, triangles…"), this, [this] { emit actionAsked(AddNamedSurface{}); });
+    auto& contactMenu = *menu->addMenu(tr("From the contacts of a base"));
+    const auto& units = products()->project.sequence->units;
+    for (std::size_t u = 0; u + 1 < units.size(); ++u) {
+        NamedSurface s;
+        s.name = "Contacts of " + units[u].code, s.from = From::Contacts, s.source = units[u].code;
+        add(contactMenu, qt(units[u].name), s);
+    }
+    auto& waterMenu = *menu->addMenu(tr("From a water surface"));
+    for (const auto& w : *products()->project.waterSurfaces) {
+        NamedSurface s;
+        s.name = w.name + " (surface)", s.from = From::Water, s.source = w.name;
+        add(waterMenu, qt(w.name), s);
+    }
+    contactMenu.menuAction()->setVisible(!contactMenu.isEmpty());
+    waterMenu.menuAction()->setVisible(!waterMenu.isEmpty());
+    if (products()->ground) {
+        NamedSurface s;
+        s.name = "Ground " + QDate::currentDate().toString(Qt::ISODate).toStdString();
+        s.from = From::Grid, s.source = "the ground on that day", s.grid = products()->ground;
+        add(*menu, tr("The ground as it is now"), s);
+    }
+    menu->popup(QCursor::pos());
 }
 
 void GroundShelf::fillSources() {

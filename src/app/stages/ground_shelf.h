@@ -10,7 +10,9 @@ class GroundShelf : public Shelf {
     Q_OBJECT
 public:
     GroundShelf(Selection*, QWidget* parent);
-    Wanted wanted() const override { return {ProductKind::GroundStatistics, ProductKind::Contours, ProductKind::Outliers}; }
+    Wanted wanted() const override {
+        return {ProductKind::GroundStatistics, ProductKind::Contours, ProductKind::Outliers, ProductKind::NamedSurfaces};
+    }
 
 protected:
     void fillBody() override;
@@ -25,6 +27,9 @@ private:
     void backgroundMenu(const BackgroundLines&);
     void fillTerrain();
     void fillMending();
+    void fillNamed();
+    void namedMenu(const NamedSurface&);
+    void addNamedMenu();
     void fillLook();
     void choice(QCheckBox*, const QString& right, const std::function<void()>& more = {});
 };

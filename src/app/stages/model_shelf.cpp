@@ -14,6 +14,7 @@
 #include <QHBoxLayout>
 #include <QLabel>
 #include <QLineEdit>
+#include <QMenu>
 #include <QPushButton>
 
 namespace fox::app {
@@ -172,7 +173,12 @@ void ModelShelf::fillFaults() {
         const auto youngest = products()->project.sequence->index(f.youngest);
         QString right = tr("steps all bases");
         if (youngest) right = tr("from the base of %1 down").arg(qt(units[*youngest].code));
-        row(qt(f.fault.name), right);
+        if (!f.units.empty()) {
+            QStringList codes;
+            for (const auto& code : f.units) codes << qt(code);
+            right = tr("steps the bases of %1").arg(codes.join(", "));
+        }
+        row(qt(f.fault.name), right, [this, f] { chooseStepped(f); });
         if (products()->model->bases[u]->in.faults.empty()) continue;
         double least = kNoValue, most = kNoValue, sum = 0;
         int count = 0;
@@ -187,6 +193,38 @@ void ModelShelf::fillFaults() {
         offer(tr("Remove %1").arg(qt(f.fault.name)),
               [this, fault = f.fault.name] { emit editMade([fault](const Project& p) { return removeFault(p, fault); }); });
     }
+}
+
+/// Which bases a fault steps: from one down, or chosen one by one.
+void ModelShelf::chooseStepped(const UnitFault& f) {
+    auto* menu = new QMenu(this);
+    menu->setObjectName("faultMenu");
+    menu->setAttribute(Qt::WA_DeleteOnClose);
+    const auto name = f.fault.name;
+    const auto& units = products()->project.sequence->units;
+    menu->addAction(tr("Steps all bases"), this,
+                    [this, name] { emit editMade([name](const Project& p) { return setFaultYoungest(p, name, {}); }); });
+    auto* from = menu->addMenu(tr("Steps the bases from"));
+    auto* single = menu->addMenu(tr("Steps the base of"));
+    for (std::size_t u = 0; u + 1 < units.size(); ++u) {
+        from->addAction(tr("%1 down").arg(qt(units[u].name)), this, [this, name, code = units[u].code] {
+            emit editMade([name, code](const Project& p) { return setFaultYoungest(p, name, code); });
+        });
+        auto stepped = f.units;
+        if (stepped.empty()) { // as it is now, unit by unit
+            const auto youngest = products()->project.sequence->index(f.youngest).value_or(0);
+            for (auto k = youngest; k + 1 < units.size(); ++k) stepped.push_back(units[k].code);
+        }
+        auto* one = single->addAction(qt(units[u].name));
+        one->setCheckable(true);
+        one->setChecked(std::ranges::count(stepped, units[u].code) > 0);
+        connect(one, &QAction::triggered, this, [this, name, stepped, code = units[u].code](bool on) {
+            auto codes = stepped;
+            on ? codes.push_back(code) : void(std::erase(codes, code));
+            emit editMade([name, codes](const Project& p) { return setFaultUnits(p, name, codes); });
+        });
+    }
+    menu->popup(QCursor::pos());
 }
 
 void ModelShelf::fillGuides() {

@@ -21,6 +21,7 @@ private:
     void fillTrials();
     void fillCrossings();
     void fillFaults();
+    void chooseStepped(const UnitFault&);
     void fillGuides();
     void fillPresence();
     void fillWater();

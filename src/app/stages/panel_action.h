@@ -22,6 +22,7 @@ struct PlaceHole {
 struct SaveCorrections {}; ///< as a file
 struct GetTiles {};        ///< an elevation grid or map of a service
 struct CompareSurfaces {};
+struct AddNamedSurface {}; ///< from a file
 struct EditTriangles {
     TinEdit::Kind kind;
 };
@@ -49,8 +50,9 @@ struct DrawOnPlan {
 };
 struct ExtentFromPlan {}; ///< the site's extent is what the plan shows
 
-using PanelAction = std::variant<ImportFiles, ExportFiles, ShowTable, ShowSource, PlaceHole, SaveCorrections, GetTiles,
-                                 CompareSurfaces, EditTriangles, ShowPicture, ShowSurface, AddWater, ShowWater, BaseFromGrid,
-                                 ShowSequence, ImportInterpretation, ImportSections, ShowVolumes, DrawOnPlan, ExtentFromPlan>;
+using PanelAction =
+    std::variant<ImportFiles, ExportFiles, ShowTable, ShowSource, PlaceHole, SaveCorrections, GetTiles, CompareSurfaces,
+                 AddNamedSurface, EditTriangles, ShowPicture, ShowSurface, AddWater, ShowWater, BaseFromGrid, ShowSequence,
+                 ImportInterpretation, ImportSections, ShowVolumes, DrawOnPlan, ExtentFromPlan>;
 
 } // namespace fox::app

@@ -246,6 +246,20 @@ void SequenceShelf::fillContactPoints() {
         connect(surface, &QComboBox::activated, this, [this, file = source.file](int at) {
             emit editMade([file, at](const Project& p) { return setContactsSurface(p, file, ContactSurface(at)); });
         });
+        auto* accuracy = new NumberBox(line);
+        accuracy->setObjectName("accuracyOf_" + qt(source.file));
+        accuracy->setAccessibleName(tr("Accuracy of %1").arg(qt(source.file)));
+        accuracy->setRange(0, 100);
+        accuracy->setDecimals(2);
+        accuracy->setPrefix(QString::fromUtf8("± "));
+        accuracy->setSpecialValueText(tr("exact"));
+        accuracy->setValue(source.accuracy);
+        accuracy->setToolTip(tr("Standard deviation of their levels, m: automatic bases go through exact contacts, and only near "
+                                "others"));
+        connect(accuracy, &QDoubleSpinBox::editingFinished, this, [this, accuracy, file = source.file, was = source.accuracy] {
+            if (accuracy->value() != was)
+                emit editMade([file, to = accuracy->value()](const Project& p) { return setContactsAccuracy(p, file, to); });
+        });
         auto* more = new QToolButton(line);
         more->setText(QString::fromUtf8("…"));
         more->setObjectName("more_" + used->objectName());
@@ -257,6 +271,7 @@ void SequenceShelf::fillContactPoints() {
         parts->addWidget(used, 1);
         parts->addWidget(count);
         parts->addWidget(surface);
+        parts->addWidget(accuracy);
         parts->addWidget(more);
         wide(line);
     }

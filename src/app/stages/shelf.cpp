@@ -103,10 +103,9 @@ private:
 
 Shelf::Shelf(const QString& title, Selection* selection, QWidget* parent) : QFrame(parent), m_selection(selection) {
     setObjectName("shelf");
-    setFixedWidth(316);
     auto* head = new QFrame(this);
     head->setObjectName("shelfHead");
-    head->setFixedHeight(46);
+    head->setMinimumHeight(46);
     auto* headRow = new QHBoxLayout(head);
     headRow->setContentsMargins(14, 0, 14, 0);
     auto* name = label(title, head);

@@ -1,4 +1,5 @@
 #pragma once
+#include "paper/colour_scale.h"
 #include "paper/render.h"
 #include "sequence/unit.h"
 
@@ -8,18 +9,35 @@
 #include <QImage>
 #include <QPixmap>
 #include <QStringList>
+#include <span>
 
 namespace fox::app {
 
-/// The colours of the interface by their role.
-namespace colour {
-inline const QColor paper{"#FFFDF9"}, desk{"#F7F3EC"}, line{"#DDD4C6"}, ink{"#25211C"}, muted{"#6F665C"}, fox{"#C4541A"},
-    moss{"#5C7A4A"}, amber{"#C8932B"}, red{"#A8322A"}, slate{"#3E5C76"}, water{"#B5C9D3"}, stage{"#EFE7DC"}, chosen{"#FBE9DE"},
-    contour{"#C9BDA4"}, contourMajor{"#A58C5E"}, amberText{"#8A6110"};
-}
+enum class Theme { Light, Dark };
 
-/// Loads the shipped fonts and sets font, palette and style sheet. Once, after QApplication is made.
-void applyTheme();
+/// The colours of the interface by their role, as the theme in force has them: applyTheme() sets them.
+namespace colour {
+inline QColor paper, desk, line, ink, muted, fox, green, amber, red, slate, water, stage, chosen, contour, contourMajor,
+    amberText;
+/// Paper that lets through what lies behind words; 0 to 255.
+QColor veil(int alpha);
+} // namespace colour
+/// Every role with its name, to test that words can be read on it.
+struct ColourRole {
+    const char* name;
+    QColor* colour;
+    const char *light, *dark; ///< "#rrggbb"
+};
+std::span<const ColourRole> colourRoles();
+
+/// Loads the shipped fonts and sets font, palette and style sheet; may be called again to change theme or size of text. After
+/// QApplication is made.
+void applyTheme(Theme = Theme::Light, double textScale = 1);
+Theme themeInForce();
+Theme systemTheme(); ///< what the desktop asks for
+/// As the user chose: "system", "light" or "dark", and the size of text, from the settings.
+void applyChosenTheme();
+double textScale();
 
 QFont bodyFont(int pixels = 13, bool strong = false);
 /// Figures that stand under one another.
@@ -37,6 +55,7 @@ QStringList groundsWithSign();
 QPixmap swatch(const Unit&, int size = 16);
 /// Where a value lies between low and high: slate, sand, fox.
 QColor valueColour(double share);
+QColor qColour(const paper::Colour&);
 
 /// "480 377.02": two decimals and thin spaces.
 QString coordinate(double metres);

@@ -1,12 +1,14 @@
 #include "views/block_canvas.h"
 
 #include "style/theme.h"
+#include "views/occupied.h"
 
 #include <QKeyEvent>
 #include <QLineF>
 #include <QMouseEvent>
 #include <QOpenGLContext>
 #include <QOpenGLFunctions>
+#include <QPainter>
 #include <QWheelEvent>
 #include <numbers>
 #include <vtkCamera.h>
@@ -24,13 +26,32 @@ struct BlockCanvas::Vtk {
     vtkNew<vtkRenderer> renderer;
 };
 
+/// Words over the picture, in a widget of their own: what VTK leaves of OpenGL is not what a painter expects.
+class BlockOverlay : public QWidget {
+public:
+    explicit BlockOverlay(BlockCanvas* canvas) : QWidget(canvas), m_canvas(canvas) {
+        setAttribute(Qt::WA_TransparentForMouseEvents);
+        setObjectName("blockOverlay");
+    }
+
+protected:
+    void paintEvent(QPaintEvent*) override {
+        QPainter painter(this);
+        m_canvas->paintOverlay(painter);
+    }
+
+private:
+    BlockCanvas* m_canvas;
+};
+
 BlockCanvas::BlockCanvas(Selection* selection, QWidget* parent)
-    : QOpenGLWidget(parent), m_selection(selection), m_preparing(this) {
+    : QOpenGLWidget(parent), m_overlay(new BlockOverlay(this)), m_selection(selection), m_preparing(this) {
     setObjectName("blockCanvas");
     setFocusPolicy(Qt::StrongFocus);
     setAccessibleName(tr("Ground model in three dimensions"));
     for (auto signal : {&Selection::holeChanged, &Selection::unitChanged, &Selection::sectionChanged,
-                        &Selection::exaggerationChanged, &Selection::unitsShownChanged, &Selection::planeChanged})
+                        &Selection::exaggerationChanged, &Selection::unitsShownChanged, &Selection::planeChanged,
+                        &Selection::shownHolesChanged, &Selection::alongChanged, &Selection::cutsChanged})
         connect(selection, signal, this, &BlockCanvas::refill);
 }
 
@@ -54,6 +75,7 @@ void BlockCanvas::setLook(const BlockScene::Look& look) {
 
 void BlockCanvas::fit() {
     m_distance = kFitDistance;
+    m_away = 0;
     std::ranges::fill(m_shift, 0.0);
     placeCamera();
     update();
@@ -70,6 +92,7 @@ QImage BlockCanvas::picture(QSize size) const {
     other.resize(size);
     other.m_look = m_look;
     other.m_look.coarse = false;
+    other.m_away = 0;
     other.m_azimuth = m_azimuth, other.m_elevation = m_elevation, other.m_distance = m_distance;
     std::ranges::copy(m_shift, other.m_shift);
     if (m_products && m_products->ground) {
@@ -78,7 +101,10 @@ QImage BlockCanvas::picture(QSize size) const {
         other.m_shapes = BlockScene::prepare(*m_products, look);
     }
     other.m_wanted = false;
-    return other.grabFramebuffer();
+    auto image = other.grabFramebuffer();
+    QPainter painter(&image);
+    other.paintOverlay(painter);
+    return image;
 }
 
 void BlockCanvas::setMoving(bool moving) {
@@ -103,6 +129,9 @@ BlockScene::Look BlockCanvas::lookNow() const {
     look.section = m_selection->section();
     look.exaggeration = m_selection->exaggeration();
     look.plane = m_selection->plane();
+    look.along = m_selection->along();
+    look.shownHoles = m_selection->shownHoles();
+    look.cut.planes = m_selection->cuts();
     if (look.plane) look.block = look.terrain = false; // it lies within
     return look;
 }
@@ -129,9 +158,7 @@ void BlockCanvas::initializeGL() {
     m_vtk->window->SetFrameBlitModeToBlitToCurrent();
     m_vtk->window->SetMultiSamples(4);
     m_vtk->window->AddRenderer(m_vtk->renderer);
-    m_vtk->window->OpenGLInitContext(); // looks up the functions; the first Render would come too late for the state
-    const QColor desk("#F3EEE4");
-    m_vtk->renderer->SetBackground(desk.redF(), desk.greenF(), desk.blueF());
+    m_vtk->window->OpenGLInitContext();     // looks up the functions; the first Render would come too late for the state
     m_vtk->renderer->SetBackgroundAlpha(1); // else the window behind would shine through smoothed edges
     m_vtk->renderer->SetUseDepthPeeling(false);
     m_vtk->renderer->AutomaticLightCreationOff();
@@ -148,7 +175,11 @@ void BlockCanvas::initializeGL() {
     m_stale = m_shapes != nullptr;
 }
 
-void BlockCanvas::resizeGL(int, int) { placeCamera(); }
+void BlockCanvas::resizeGL(int, int) {
+    if (m_distance == kFitDistance) m_away = 0; // it fills the pane still
+    m_overlay->resize(size());
+    placeCamera();
+}
 
 void BlockCanvas::paintGL() {
     if (!m_vtk) return;
@@ -158,6 +189,7 @@ void BlockCanvas::paintGL() {
         placeCamera();
     }
     const double ratio = devicePixelRatioF();
+    m_vtk->renderer->SetBackground(colour::desk.redF(), colour::desk.greenF(), colour::desk.blueF());
     m_vtk->window->SetIsCurrent(true);
     m_vtk->window->SetSize(int(width() * ratio), int(height() * ratio));
     auto* state = m_vtk->window->GetState();
@@ -175,13 +207,79 @@ void BlockCanvas::paintGL() {
     state->Pop();
 }
 
+/// Names of holes and the figures of the frame, facing whoever looks; where they would lie over one another the first stays.
+void BlockCanvas::paintOverlay(QPainter& painter) const {
+    m_labelsShown = 0;
+    if (!m_vtk || m_scene.nodes() == 0) return;
+    painter.setRenderHint(QPainter::TextAntialiasing);
+    Occupied occupied(size());
+    const QRectF all(rect());
+    const auto write = [&](const QString& words, QPointF at, const QColor& ink, bool always) {
+        const QFontMetricsF metrics(painter.font());
+        const QRectF box(at - QPointF(metrics.horizontalAdvance(words) / 2 + 2, 8),
+                         QSizeF(metrics.horizontalAdvance(words) + 4, 15));
+        if (!all.contains(box) || (!always && !occupied.free(box))) return;
+        occupied.take(box);
+        ++m_labelsShown;
+        auto behind = colour::paper;
+        behind.setAlpha(170);
+        painter.fillRect(box, behind);
+        painter.setPen(ink);
+        painter.drawText(box, Qt::AlignCenter, words);
+    };
+    painter.setFont(bodyFont(11, true));
+    const auto chosen = m_selection->hole();
+    const bool names = m_look.names && !m_look.terrain;
+    const auto nameAt = [&](const BlockScene::Top& top) { return onScreen(top.at) - QPointF(0, 15); };
+    for (const auto& top : m_scene.tops())
+        if (top.name == chosen) write(top.name, nameAt(top), colour::fox, true);
+    painter.setFont(bodyFont(11));
+    const double a = m_azimuth * std::numbers::pi / 180;
+    const double facing[4] = {std::cos(a), std::sin(a), -std::cos(a), -std::sin(a)}; // how much each side is seen
+    // levels stand on the corner that is farthest to the left on the screen
+    int corner = 4;
+    double left = 1e9;
+    for (const auto& l : m_scene.labels())
+        if (l.side >= 4)
+            if (const double x = onScreen(l.at).x(); x < left) left = x, corner = l.side;
+    for (const auto& l : m_scene.labels())
+        if (l.side < 0 || (l.side < 4 && facing[l.side] > 0.15) || l.side == corner)
+            write(l.words, onScreen(l.at), colour::muted, false);
+    if (!names) return;
+    for (const auto& top : m_scene.tops())
+        if (top.name != chosen) write(top.name, nameAt(top), colour::ink, false);
+}
+
+namespace {
+constexpr double kViewAngle = 32; // degrees, of the height
+}
+
+double BlockCanvas::fitAway() const {
+    constexpr double kRadians = std::numbers::pi / 180, kFilled = 0.86; // of the pane: figures and names stand outside the box
+    const double a = m_azimuth * kRadians, e = m_elevation * kRadians;
+    const double toViewer[3] = {std::cos(e) * std::sin(a), -std::cos(e) * std::cos(a), std::sin(e)},
+                 right[3] = {std::cos(a), std::sin(a), 0},
+                 up[3] = {-std::sin(e) * std::sin(a), std::sin(e) * std::cos(a), std::cos(e)};
+    const double tangent = std::tan(kViewAngle / 2 * kRadians) * kFilled, wide = double(width()) / std::max(1, height());
+    const auto extent = m_scene.extent();
+    double away = 1;
+    for (int corner = 0; corner < 8; ++corner) {
+        double nearer = 0, x = 0, y = 0;
+        for (int k = 0; k < 3; ++k) {
+            const double at = (corner >> k & 1 ? 1 : -1) * extent.half[k];
+            nearer += at * toViewer[k], x += at * right[k], y += at * up[k];
+        }
+        away = std::max(away, nearer + std::max(std::abs(x) / (tangent * wide), std::abs(y) / tangent));
+    }
+    return away;
+}
+
 void BlockCanvas::placeCamera() {
     if (!m_vtk) return;
     const auto extent = m_scene.extent();
     constexpr double kRadians = std::numbers::pi / 180;
-    // the view angle is of the height: a pane narrower than the block is wide needs more distance; and from near by what is
-    // in front looks larger
-    const double away = m_distance / kFitDistance * extent.radius * (1.5 + 1.95 * height() / std::max(1, width()));
+    if (m_away == 0 && m_shapes) m_away = fitAway(); // and kept while it is turned, so that it does not come and go
+    const double away = m_distance / kFitDistance * (m_away > 0 ? m_away : 3 * extent.radius);
     double focus[3];
     for (int i = 0; i < 3; ++i) focus[i] = extent.centre[i] + m_shift[i];
     auto* camera = m_vtk->renderer->GetActiveCamera();
@@ -190,8 +288,9 @@ void BlockCanvas::placeCamera() {
                         focus[1] - away * std::cos(m_elevation * kRadians) * std::cos(m_azimuth * kRadians),
                         focus[2] + away * std::sin(m_elevation * kRadians));
     camera->SetViewUp(0, 0, 1);
-    camera->SetViewAngle(32);
+    camera->SetViewAngle(kViewAngle);
     m_vtk->renderer->ResetCameraClippingRange();
+    m_overlay->update();
 }
 
 void BlockCanvas::turn(double azimuth, double elevation) {
@@ -204,7 +303,7 @@ void BlockCanvas::turn(double azimuth, double elevation) {
 void BlockCanvas::mousePressEvent(QMouseEvent* e) {
     m_pressed = m_last = e->position();
     m_dragged = false;
-    if (e->button() == Qt::LeftButton) takePlane(e->position());
+    if (e->button() == Qt::LeftButton && !takePlane(e->position())) takeCut(e->position());
 }
 
 QPointF BlockCanvas::onScreen(const double at[3]) const {
@@ -230,6 +329,48 @@ bool BlockCanvas::takePlane(QPointF p) {
     return false;
 }
 
+bool BlockCanvas::takeCut(QPointF p) {
+    if (!m_vtk) return false;
+    constexpr double kReach = 14; // pixels
+    for (const auto& handle : m_scene.cutHandles()) {
+        if (QLineF(onScreen(handle.at), p).length() > kReach || handle.cut >= m_selection->cuts().size()) continue;
+        m_cutDrag = CutDrag{handle, m_selection->cuts()[handle.cut]};
+        return true;
+    }
+    return false;
+}
+
+/// Where a ray through a pixel is at a height of the scene; none if it runs level.
+std::optional<Point2> BlockCanvas::placeUnder(QPointF p, double height) const {
+    const double ratio = devicePixelRatioF();
+    const auto world = [&](double depth) {
+        m_vtk->renderer->SetDisplayPoint(p.x() * ratio, (this->height() - p.y()) * ratio, depth);
+        m_vtk->renderer->DisplayToWorld();
+        const double* w = m_vtk->renderer->GetWorldPoint();
+        return Point3{w[0] / w[3], w[1] / w[3], w[2] / w[3]};
+    };
+    const auto near = world(0), far = world(1);
+    if (std::abs(far.z - near.z) < 1e-9) return {};
+    const double t = (height - near.z) / (far.z - near.z);
+    return Point2{near.x + t * (far.x - near.x), near.y + t * (far.y - near.y)};
+}
+
+/// The middle moves the cut along with the hand; the end turns it about its middle.
+void BlockCanvas::dragCut(QPointF p) {
+    auto cuts = m_selection->cuts();
+    const auto under = placeUnder(p, m_cutDrag->handle.at[2]);
+    if (m_cutDrag->handle.cut >= cuts.size() || !under || !m_products || !m_products->ground) return;
+    const auto middle = m_products->ground->frame.box().centre();
+    const Point2 place{under->x + middle.x, under->y + middle.y};
+    auto& cut = cuts[m_cutDrag->handle.cut];
+    cut = m_cutDrag->before;
+    if (!m_cutDrag->handle.turns)
+        cut.through = place;
+    else if (distance(place, cut.through) > 1)
+        cut.azimuth = std::atan2(place.x - cut.through.x, place.y - cut.through.y) * 180 / std::numbers::pi;
+    m_selection->setCuts(cuts);
+}
+
 /// The middle moves the plane; a corner tilts it about the corner across.
 void BlockCanvas::dragPlane(QPointF p) {
     if (!m_selection->plane()) return m_planeDrag.reset();
@@ -248,6 +389,10 @@ void BlockCanvas::dragPlane(QPointF p) {
 
 void BlockCanvas::mouseMoveEvent(QMouseEvent* e) {
     if (m_planeDrag) return dragPlane(e->position());
+    if (m_cutDrag) {
+        setMoving(true);
+        return dragCut(e->position());
+    }
     const auto moved = e->position() - m_last;
     m_last = e->position();
     if ((e->position() - m_pressed).manhattanLength() > 4) m_dragged = true;
@@ -268,6 +413,7 @@ void BlockCanvas::mouseMoveEvent(QMouseEvent* e) {
 void BlockCanvas::mouseReleaseEvent(QMouseEvent* e) {
     setMoving(false);
     if (m_planeDrag) return m_planeDrag.reset();
+    if (m_cutDrag) return m_cutDrag.reset();
     if (m_dragged || e->button() != Qt::LeftButton || !m_vtk) return;
     constexpr double kReach = 12; // pixels
     QString best;

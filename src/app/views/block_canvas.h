@@ -5,6 +5,8 @@
 
 #include <QOpenGLWidget>
 
+class QPainter;
+
 namespace fox::app {
 
 /// VTK drawing into a Qt OpenGL widget. Drag turns, right drag or Shift moves, the wheel comes nearer, a click picks.
@@ -23,6 +25,9 @@ public:
     std::size_t drawnCells() const { return m_scene.nodes(); } ///< fewer while it is turned
     /// Looks from a side: degrees, 0 from the south, 90 from the east; and above the horizon.
     void lookFrom(double azimuth, double elevation);
+    double azimuth() const { return m_azimuth; } ///< from which it is looked at
+    QPointF onScreen(const double at[3]) const;
+    std::size_t labelsShown() const { return m_labelsShown; } ///< names and figures that found room in the last picture
     /// What is seen, in another size. Empty without OpenGL.
     QImage picture(QSize) const;
 
@@ -44,7 +49,11 @@ private:
     void turn(double azimuth, double elevation);
 
     static constexpr double kFitDistance = 1.75;
+    /// How far off the block's corners are all in sight, from where it is looked at now.
+    double fitAway() const;
+    double m_away = 0; ///< at the usual distance; 0: not worked out yet
     struct Vtk;
+    class BlockOverlay* m_overlay;
     std::unique_ptr<Vtk> m_vtk;
     BlockScene m_scene;
     BlockScene::Look m_look;
@@ -63,10 +72,21 @@ private:
         double pixelsPerMetre = 1; ///< upwards, at the handle
     };
     std::optional<PlaneDrag> m_planeDrag;
-    QPointF onScreen(const double at[3]) const;
+    /// A handle of an upright cut that is being dragged.
+    struct CutDrag {
+        BlockScene::CutHandle handle;
+        UprightCut before;
+    };
+    std::optional<CutDrag> m_cutDrag;
+    bool takeCut(QPointF);
+    void dragCut(QPointF);
+    std::optional<Point2> placeUnder(QPointF, double height) const; ///< metres of the scene
+    friend class BlockOverlay;
+    void paintOverlay(QPainter&) const; ///< names and figures
     bool takePlane(QPointF);
     void dragPlane(QPointF);
     bool m_dragged = false;
+    mutable std::size_t m_labelsShown = 0;
     void setMoving(bool);                                              ///< coarser while it moves, if there is much to draw
     Background<std::shared_ptr<const BlockScene::Shapes>> m_preparing; // last: it uses the above
 };

@@ -25,8 +25,33 @@ BlockLattice::BlockLattice(const ModelGrid* grid, const Grid& ground, double flo
             if (cut.south > 0) kept &= p.y >= south - kRounding;
             if (cut.west > 0) kept &= p.x >= west - kRounding;
             if (cut.line && line && line->size() > 1) kept &= project(*line, p).offset <= 0;
-            m_kept.push_back(kept);
+            m_known.push_back(kept);
+            m_kept.push_back(kept && std::ranges::all_of(cut.planes, [&](const auto& c) { return c.rightOf(p) <= 0; }));
         }
+}
+
+std::vector<Point2> BlockLattice::cutSquare(int i, int j) const {
+    if (m_cut.planes.empty() || i < 0 || j < 0 || i + 1 >= columns() || j + 1 >= rows() || square(i, j)) return {};
+    const auto known = [&](int di, int dj) { return m_known[std::size_t(j + dj) * m_columns.size() + std::size_t(i + di)]; };
+    if (!known(0, 0) || !known(1, 0) || !known(0, 1) || !known(1, 1)) return {};
+    const auto nw = place(i, j), se = place(i + 1, j + 1);
+    std::vector<Point2> ring{{0, 1}, {1, 1}, {1, 0}, {0, 0}}; // shares, y southwards
+    for (const auto& plane : m_cut.planes) {                  // Sutherland and Hodgman: what lies left of the plane stays
+        const auto right = [&](Point2 s) { return plane.rightOf({nw.x + s.x * (se.x - nw.x), nw.y + s.y * (se.y - nw.y)}); };
+        std::vector<Point2> kept;
+        for (std::size_t k = 0; k < ring.size(); ++k) {
+            const auto a = ring[k], b = ring[(k + 1) % ring.size()];
+            const double ra = right(a), rb = right(b);
+            if (ra <= 0) kept.push_back(a);
+            if ((ra < 0 && rb > 0) || (ra > 0 && rb < 0)) {
+                const double t = ra / (ra - rb);
+                kept.push_back({a.x + t * (b.x - a.x), a.y + t * (b.y - a.y)});
+            }
+        }
+        ring = std::move(kept);
+        if (ring.size() < 3) return {};
+    }
+    return ring;
 }
 
 bool BlockLattice::square(int i, int j) const {

@@ -1,25 +1,12 @@
 #include "views/block_objects.h"
 
-#include "sequence/description.h"
 #include "sequence/picked_logs.h"
 #include "style/theme.h"
+#include "views/along_menu.h"
 
 namespace fox::app {
 
 namespace {
-
-/// Colours for the codes of a column: by the ground that their descriptions name.
-std::map<std::string, QColor> codeColours(const ProductSet& products, const std::string& heading) {
-    std::map<std::string, QColor> out;
-    if (heading.empty()) return out;
-    std::vector<Unit> coloured;
-    for (const auto& logged : loggedCodes(*products.project.holes, heading)) {
-        auto& one = coloured.emplace_back();
-        one.colour = proposedColour(logged.material.empty() ? logged.code : logged.material, coloured);
-        out[logged.code] = QColor(QString::fromStdString(one.colour));
-    }
-    return out;
-}
 
 Point3 raisedBy(Point3 p, double metres) { return {p.x, p.y, p.z + metres}; }
 
@@ -28,39 +15,57 @@ Point3 raisedBy(Point3 p, double metres) { return {p.x, p.y, p.z + metres}; }
 SceneHoles sceneHoles(const ProductSet& products, const BlockScene::Look& look, const BlockPlacing& placing) {
     SceneHoles out;
     // alone they are what is looked at
-    const double thick = std::max(2.5, placing.width() / (look.block ? 400 : 220));
+    const double usual = std::max(2.5, placing.width() / (look.block ? 400 : 220)), thick = usual * look.along.stickWidth;
     out.sticks.radius = 0.8 * thick, out.chosen.radius = 1.4 * thick;
     out.sticks.sides = out.chosen.sides = 8;
-    const auto colours = codeColours(products, look.stickHeading);
+    out.graphs.radius = 0.22 * usual;
+    const auto values = alongValues(look.along.choice, *products.project.holes, *products.reading);
+    const auto colours = alongColours(values, look.along);
+    using Kind = AlongChoice::Kind;
+    const auto kind = look.along.choice.kind;
     const auto logs = withPicks(*products.reading, *products.project.sequence, *products.project.interpretation);
     for (const auto& read : logs.holes) {
         const auto path = HolePath::of(*read.hole);
-        if (!path) continue;
+        if (!path || (look.shownHoles && !look.shownHoles->contains(read.name))) continue;
         const auto name = QString::fromStdString(read.name);
         const bool selected = name == look.hole;
         auto& lines = (selected ? out.chosen : out.sticks).lines;
-        const auto draw = [&](Depth top, Depth base, const QColor& c, double up) {
-            lines.push_back({placing.at(raisedBy(path->at(top), up)), placing.at(raisedBy(path->at(base), up)), c});
-        };
-        if (look.stickHeading.empty()) {
+        const auto at = [&](Depth d, double up = 0) { return placing.at(raisedBy(path->at(d), up)); };
+        if (kind == Kind::Unit)
             for (const auto& i : read.intervals)
-                if (!placing.isHidden(i.unit)) draw(i.top, i.base, placing.fill(i.unit).darker(112), placing.lift(i.unit));
-        } else {
-            for (const auto& i : read.logged())
-                if (const auto code = i.codes.find(look.stickHeading); i.usable() && code != i.codes.end())
-                    if (const auto fill = colours.find(code->second); fill != colours.end())
-                        draw(i.top, i.base, fill->second.darker(112), 0);
+                if (!placing.isHidden(i.unit))
+                    lines.push_back(
+                        {at(i.top, placing.lift(i.unit)), at(i.base, placing.lift(i.unit)), placing.fill(i.unit).darker(112)});
+        std::optional<Point3> before; // of the graph
+        for (const auto& s : values.holes[read.index]) {
+            if (look.along.hiddenCodes.contains(s.code)) continue;
+            const auto fill = kind == Kind::Column ? QColor(QString::fromStdString(values.colourOf(s.code))).darker(112)
+                                                   : qColour(colours.of(s.value));
+            lines.push_back({at(s.top), at(s.base), fill});
+            if (!look.along.graph || kind != Kind::Quantity) continue;
+            auto next = at(Depth{(s.top.metres + s.base.metres) / 2});
+            const double share = colours.high > colours.low ? (s.value - colours.low) / (colours.high - colours.low) : 0.5;
+            next.x += thick + std::clamp(share, 0.0, 1.0) * 14 * usual;
+            if (before) out.graphs.lines.push_back({*before, next, colour::ink});
+            before = next;
         }
+        if (look.along.samples)
+            for (const auto& sign : signsAlong(*read.hole, *products.project.shownWater)) {
+                auto p = at(sign.depth);
+                const bool isSample = sign.kind == AlongSign::Kind::Sample;
+                p.x += (isSample ? -2.6 : 2.6) * thick;
+                out.signs.push_back({{{}, {p.x, p.y, p.z}}, 0.9 * usual, isSample ? colour::ink : QColor("#1F6FA8")});
+            }
         // a mast over the ground, so that a hole is seen from above
         const auto head = placing.at(raisedBy(path->at({}), placing.lift(0)));
-        const auto top = raisedBy(head, thick * (look.block ? 7 : 1.5));
-        lines.push_back({head, top, colour::ink});
+        const auto top = raisedBy(head, usual * (look.block ? 7 : 1.5));
+        lines.push_back({head, top, QColor("#25211C")});
         out.heads.push_back({{name, {top.x, top.y, top.z}},
-                             thick
+                             usual
                                  * (selected     ? 2.6
                                     : look.block ? 2
                                                  : 1.2),
-                             selected ? colour::fox : colour::paper});
+                             selected ? colour::fox : QColor("#FFFDF9")});
     }
     return out;
 }

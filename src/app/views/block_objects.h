@@ -18,7 +18,7 @@ struct SceneTubes {
     int sides = 6;
 };
 
-/// Holes as sticks in the colours of what they log, and a ball over each, for finding and picking it from above.
+/// Holes as sticks in the colours of what they log or of values, and a ball over each, for finding and picking it from above.
 struct SceneHoles {
     struct Head {
         BlockScene::Top top;
@@ -26,7 +26,9 @@ struct SceneHoles {
         QColor colour;
     };
     SceneTubes sticks, chosen;
+    SceneTubes graphs; ///< of values, beside the sticks
     std::vector<Head> heads;
+    std::vector<Head> signs; ///< samples to the west of a hole, water to the east
 };
 SceneHoles sceneHoles(const ProductSet&, const BlockScene::Look&, const BlockPlacing&);
 

@@ -1,8 +1,11 @@
 #include "views/block_scene.h"
 
 #include "ground/area_parts.h"
+#include "ground/raster_ground.h"
 #include "style/theme.h"
+#include "views/block_frame.h"
 #include "views/block_objects.h"
+#include "views/block_surfaces.h"
 #include "views/value_layer.h"
 
 #include <vtkActor.h>
@@ -137,6 +140,8 @@ struct BlockScene::Shapes {
     Extent extent;
     std::vector<Top> tops;
     std::vector<PlaneHandle> planeHandles;
+    std::vector<Label> labels;
+    std::vector<CutHandle> cutHandles;
     std::size_t nodes = 0;
 };
 
@@ -148,6 +153,14 @@ const std::vector<BlockScene::Top>& BlockScene::tops() const {
 const std::vector<BlockScene::PlaneHandle>& BlockScene::planeHandles() const {
     static const std::vector<PlaneHandle> kNone;
     return m_shown ? m_shown->planeHandles : kNone;
+}
+const std::vector<BlockScene::Label>& BlockScene::labels() const {
+    static const std::vector<Label> kNone;
+    return m_shown ? m_shown->labels : kNone;
+}
+const std::vector<BlockScene::CutHandle>& BlockScene::cutHandles() const {
+    static const std::vector<CutHandle> kNone;
+    return m_shown ? m_shown->cutHandles : kNone;
 }
 std::size_t BlockScene::nodes() const { return m_shown ? m_shown->nodes : 0; }
 std::size_t BlockScene::actors() const { return m_shown ? m_shown->pieces.size() : 0; }
@@ -188,7 +201,7 @@ public:
         } else if (m_look.ground != Ground::Hidden || m_look.cut.level)
             addGround();
         if (!m_look.terrain) {
-            if (m_products.modelGrid && m_look.block) addWalls(), addFaces();
+            if (m_products.modelGrid && m_look.block) addWalls(), addFaces(), addCutFaces();
             if (m_look.block) addFences();
             addHoles(tops);
             if (m_look.plane) addPlane(*m_look.plane, planeHandles);
@@ -198,12 +211,46 @@ public:
         if (m_look.terrain || !m_look.cut.level)
             for (const auto& layer : *m_products.project.background)
                 if (layer.shown && layer.draped) addTubes(sceneLines(layer, m_products, m_placing), m_look.block);
+        for (const auto& surface : m_look.surfaces) addSurface(surface);
         extent.centre[0] = extent.centre[1] = 0;
         const auto box = m_products.ground->frame.box();
         const double high = m_placing.highest() + lift(0), low = m_placing.floor(); // exploded, it is higher
         extent.centre[2] = z((high + low) / 2);
+        extent.half[0] = box.width() / 2, extent.half[1] = box.height() / 2, extent.half[2] = (z(high) - z(low)) / 2;
         extent.radius = std::hypot(box.width(), box.height(), z(high) - z(low))
                         / (m_look.terrain ? 1.55 : 2); // without a block under it the near rim comes closer
+    }
+
+    /// The frame of coordinates around the block.
+    void addFrame(std::vector<BlockScene::Label>& labels) {
+        if (!m_look.frame) return;
+        auto frame = sceneFrame(m_products.ground->frame.box(), m_placing);
+        Mesh shapes;
+        for (const auto& l : frame.lines)
+            shapes.line(shapes.point(l.from.x, l.from.y, l.from.z), shapes.point(l.to.x, l.to.y, l.to.z), l.colour);
+        if (!shapes.empty()) addMesh(shapes.take(), 1, false);
+        labels = std::move(frame.labels);
+    }
+
+    /// A ball in the middle of each upright cut over the ground, and one beside it that turns it.
+    void addCutHandles(std::vector<BlockScene::CutHandle>& handles) {
+        SceneTubes rims;
+        const double thick = std::max(2.5, m_placing.width() / 220);
+        rims.radius = thick / 3;
+        const double top = m_placing.highest() + (m_placing.highest() - m_placing.floor()) * 0.06;
+        for (std::size_t k = 0; k < m_look.cut.planes.size(); ++k) {
+            const auto& plane = m_look.cut.planes[k];
+            const auto at = [&](double s) { return m_placing.at({plane.along(s).x, plane.along(s).y, top}); };
+            const double far = m_placing.width() / 5;
+            rims.lines.push_back({at(-far), at(far), colour::fox});
+            for (const bool turns : {false, true}) {
+                const auto p = at(turns ? far : 0);
+                handles.push_back({k, turns, {p.x, p.y, p.z}});
+                m_handles.push_back({{{}, {p.x, p.y, p.z}}, (turns ? 1.6 : 2.2) * thick, colour::fox});
+            }
+        }
+        addTubes(rims, false);
+        addHeads(m_handles);
     }
 
 private:
@@ -234,7 +281,10 @@ private:
         std::vector<vtkIdType> groundIds(l.nodes(), -1), faceIds(l.nodes(), -1);
         for (int j = 0; j + 1 < l.rows(); ++j)
             for (int i = 0; i + 1 < l.columns(); ++i) {
-                if (!l.square(i, j)) continue;
+                if (!l.square(i, j)) {
+                    addCutSquare(ground, i, j);
+                    continue;
+                }
                 const bool above = cut && l.ground(i, j) > *cut; // here the cut's face is seen
                 auto& shapes = above ? face : ground;
                 auto& ids = above ? faceIds : groundIds;
@@ -265,6 +315,100 @@ private:
         addMesh(normals->GetOutput(), through ? 0.35 : 1, true);
         if (m_look.contours && !m_placing.isExploded()) addContours();
         if (!through) addDraped(normals->GetOutput());
+    }
+
+    /// What upright planes leave of a square of the ground; where a level cuts too, its face is left out there.
+    void addCutSquare(Mesh& shapes, int i, int j) const {
+        const auto ring = m_lattice.cutSquare(i, j);
+        if (ring.empty()) return;
+        const auto nw = m_lattice.place(i, j), se = m_lattice.place(i + 1, j + 1);
+        const double levels[2][2] = {{m_lattice.ground(i, j), m_lattice.ground(i + 1, j)},
+                                     {m_lattice.ground(i, j + 1), m_lattice.ground(i + 1, j + 1)}};
+        std::vector<vtkIdType> ids;
+        for (const auto& s : ring) {
+            const double north = levels[0][0] + s.x * (levels[0][1] - levels[0][0]),
+                         south = levels[1][0] + s.x * (levels[1][1] - levels[1][0]);
+            double level = north + s.y * (south - north);
+            if (m_look.cut.level) level = std::min(level, *m_look.cut.level);
+            ids.push_back(shapes.point(x(nw.x + s.x * (se.x - nw.x)), y(nw.y + s.y * (se.y - nw.y)), z(level + lift(0))));
+        }
+        shapes.polygon(ids, groundColour(levels[0][0]));
+    }
+
+    /// The faces of upright cuts, with the units that they lay open.
+    void addCutFaces() {
+        Mesh shapes;
+        const auto box = m_products.ground->frame.box();
+        const double size = std::hypot(box.width(), box.height()), step = std::max(m_products.ground->frame.cell, size / 400);
+        for (std::size_t k = 0; k < m_look.cut.planes.size(); ++k) {
+            const auto& plane = m_look.cut.planes[k];
+            std::optional<std::pair<Point2, std::vector<double>>> before;
+            for (double s = -size; s <= size; s += step) {
+                const auto p = plane.along(s);
+                auto levels = levelsAt(p);
+                const bool cutAway = std::ranges::any_of(
+                    m_look.cut.planes, [&](const UprightCut& other) { return &other != &plane && other.rightOf(p) > 1e-6; });
+                if (cutAway || levels.empty()) {
+                    before.reset();
+                    continue;
+                }
+                if (before) band(shapes, {x(before->first.x), y(before->first.y)}, {x(p.x), y(p.y)}, before->second, levels);
+                before.emplace(p, std::move(levels));
+            }
+        }
+        if (!shapes.empty()) addMesh(shapes.take(), 1, false);
+    }
+
+    /// Levels of the model at a place, linear between cells; empty outside.
+    std::vector<double> levelsAt(Point2 p) const {
+        std::vector<double> out;
+        const auto take = [&](const Grid& grid) {
+            auto level = bilinear(grid, p).value_or(kNoValue);
+            if (m_look.cut.level && !std::isnan(level)) level = std::min(level, *m_look.cut.level);
+            out.push_back(level);
+        };
+        take(*m_products.ground);
+        if (std::isnan(out.front())) return {};
+        for (const auto& b : m_products.modelGrid->bases) take(b);
+        out.push_back(std::isnan(out.back()) ? kNoValue : m_placing.floor());
+        return out;
+    }
+
+    void addSurface(const SceneSurface& surface) {
+        const auto drawn = sceneSurface(surface, m_products, m_look.coarse, m_progress);
+        if (drawn.levels.values.empty()) return;
+        Mesh shapes;
+        const auto& f = drawn.levels.frame;
+        std::vector<vtkIdType> ids(drawn.levels.values.size(), -1);
+        const auto at = [&](int c, int r) {
+            auto& id = ids[std::size_t(r) * std::size_t(f.columns()) + std::size_t(c)];
+            if (id >= 0) return id;
+            const auto p = f.centre(c, r);
+            return id = shapes.point(x(p.x), y(p.y), z(drawn.levels.at(c, r)) + m_placing.over(0.001));
+        };
+        for (int r = 0; r + 1 < f.rows(); ++r)
+            for (int c = 0; c + 1 < f.columns(); ++c) {
+                const double corners[] = {drawn.levels.at(c, r + 1), drawn.levels.at(c + 1, r + 1), drawn.levels.at(c + 1, r),
+                                          drawn.levels.at(c, r)};
+                if (std::ranges::any_of(corners, [](double v) { return std::isnan(v); })) continue;
+                shapes.quad({at(c, r + 1), at(c + 1, r + 1), at(c + 1, r), at(c, r)}, drawn.colourAt(c, r));
+            }
+        if (shapes.empty()) return;
+        vtkNew<vtkPolyDataNormals> normals;
+        normals->SetInputData(shapes.take());
+        normals->SplittingOff();
+        normals->Update();
+        addMesh(normals->GetOutput(), surface.opacity, true);
+        Mesh lines;
+        for (const auto& c : drawn.contours) {
+            vtkIdType before = -1;
+            for (const auto& p : c.line) {
+                const auto next = lines.point(x(p.x), y(p.y), z(c.level) + m_placing.over(0.004));
+                if (before >= 0) lines.line(before, next, QColor(37, 33, 28));
+                before = next;
+            }
+        }
+        if (!lines.empty()) addMesh(lines.take(), 1, false);
     }
 
     std::size_t unitAtLevel(int i, int j, double level) const {
@@ -497,6 +641,15 @@ private:
         if (!tops.empty()) m_pieces.push_back(heads.take());
         addTubes(holes.sticks, m_look.block);
         addTubes(holes.chosen, m_look.block);
+        addTubes(holes.graphs, false);
+        addHeads(holes.signs);
+    }
+
+    void addHeads(const std::vector<SceneHoles::Head>& balls) {
+        if (balls.empty()) return;
+        Heads heads;
+        for (const auto& b : balls) heads.add(b.top, b.radius, b.colour);
+        m_pieces.push_back(heads.take());
     }
 
     /// A see-through sheet over the holes with a rim and balls to drag it by, and what it takes of the holes.
@@ -573,6 +726,7 @@ private:
     std::vector<Piece> m_pieces;
     BlockPlacing m_placing;
     BlockLattice m_lattice;
+    std::vector<SceneHoles::Head> m_handles; ///< of upright cuts
 };
 
 } // namespace
@@ -582,6 +736,8 @@ std::shared_ptr<const BlockScene::Shapes> BlockScene::prepare(const ProductSet& 
     auto out = std::make_shared<Shapes>();
     Filler filler(products, look, progress);
     filler.fill(out->extent, out->tops, out->planeHandles);
+    filler.addFrame(out->labels);
+    filler.addCutHandles(out->cutHandles);
     out->nodes = filler.nodes();
     out->pieces = filler.pieces();
     return out;

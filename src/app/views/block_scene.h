@@ -2,6 +2,7 @@
 #include "base/progress.h"
 #include "sequence/plane_assignment.h"
 #include "views/block_lattice.h"
+#include "views/selection.h"
 
 #include <QColor>
 #include <QSet>
@@ -11,6 +12,19 @@
 class vtkRenderer;
 
 namespace fox::app {
+
+/// A surface that stands by itself.
+struct SceneSurface {
+    enum class Of { Ground, Base, Top, Named, Water };
+    enum class Colouring { Plain, Level, Thickness, Deviation };
+    Of of = Of::Base;
+    std::string key; ///< the unit's code, or the surface's name
+    Colouring colouring = Colouring::Plain;
+    double opacity = 1;
+    bool contours = false;
+    bool isSame(const SceneSurface& o) const { return of == o.of && key == o.key; }
+    bool operator==(const SceneSurface&) const = default;
+};
 
 /// What the block view shows. Its shapes are prepared on any thread and become VTK actors on the one that draws. Coordinates
 /// are metres from the frame's middle and the ground's lowest level, so that single precision is enough.
@@ -24,11 +38,15 @@ public:
         double apart = 0;      ///< the gap between units of the exploded view, as a share of the block's height
         bool coarse = false;   ///< fewer cells, while it moves
         enum class Ground { Solid, SeeThrough, Hidden } ground = Ground::Solid;
-        bool block = true;        ///< the units as a block; else sticks alone under the ground
-        bool terrain = false;     ///< the ground alone, triangle by triangle, with contours; no block, no sticks
-        std::string stickHeading; ///< sticks by the codes of this column; empty: by unit
-        QSet<QString> hidden;     ///< units that are not shown
-        QString hole, unit;       ///< selected
+        bool block = true;    ///< the units as a block; else sticks alone under the ground
+        bool terrain = false; ///< the ground alone, triangle by triangle, with contours; no block, no sticks
+        AlongLook along;      ///< what sticks show
+        std::optional<std::set<std::string>> shownHoles; ///< none: all
+        std::vector<SceneSurface> surfaces;              ///< over and in the block
+        bool frame = true;                               ///< of coordinates around the block
+        bool names = true;                               ///< of holes
+        QSet<QString> hidden;                            ///< units that are not shown
+        QString hole, unit;                              ///< selected
         int section = 0;
         std::optional<PlaneAssignment> plane; ///< above which units are being assigned: a sheet with handles
     };
@@ -36,6 +54,7 @@ public:
     struct Extent {
         double centre[3] = {0, 0, 0};
         double radius = 100;
+        double half[3] = {50, 50, 50}; ///< of its box
     };
     /// Tops of the holes, as drawn, for picking.
     struct Top {
@@ -57,6 +76,21 @@ public:
         double at[3]; ///< as drawn
     };
     const std::vector<PlaneHandle>& planeHandles() const;
+    /// Words of the frame of coordinates. Those of a side are to be seen from that side only: 0 from the south, 1 from the east,
+    /// 2 from the north, 3 from the west; 4 to 7 stand on the corners between, from the south-west round by the south-east.
+    struct Label {
+        QString words;
+        double at[3];
+        int side = -1;
+    };
+    const std::vector<Label>& labels() const;
+    /// Handles of the upright cuts, in their order: the middle moves one, the end turns it.
+    struct CutHandle {
+        std::size_t cut = 0;
+        bool turns = false;
+        double at[3];
+    };
+    const std::vector<CutHandle>& cutHandles() const;
     std::size_t nodes() const; ///< cells that are drawn; a coarse picture has fewer
     std::size_t actors() const;
     static constexpr std::size_t kMostNodes = 60000,

@@ -2,8 +2,12 @@
 
 #include "style/theme.h"
 #include "style/words.h"
+#include "views/along_legend.h"
+#include "views/along_menu.h"
 #include "views/ask_file.h"
 #include "views/block_canvas.h"
+#include "views/hole_menu.h"
+#include "views/surface_chooser.h"
 #include "views/typical_level.h"
 
 #include <QDir>
@@ -55,6 +59,10 @@ BlockView::BlockView(Selection* selection, QWidget* parent)
         m_look.cut.south = kFirstCut;
         m_canvas->setLook(m_look);
         m_canvas->hide();
+        m_legend = new AlongLegend(selection, this);
+        for (auto signal : {&Selection::alongChanged, &Selection::cutsChanged, &Selection::shownHolesChanged})
+            connect(selection, signal, this, &View::summaryChanged);
+        connect(selection, &Selection::alongChanged, this, &BlockView::showAlongLegend);
         setFocusProxy(m_canvas);
         m_words->setText(tr("The block shows here as soon as there is ground: import holes or a survey."));
     } else {
@@ -86,13 +94,13 @@ QString BlockView::summary() const {
     if (!products() || (!products()->modelGrid && !m_look.terrain)) return {};
     if (m_look.terrain) return tr("the ground, %1").arg(counted(qint64(products()->terrain->tin.triangles().size()), "triangle"));
     if (!m_look.block)
-        return m_look.stickHeading.empty() ? tr("holes by unit under the ground")
-                                           : tr("holes by %1 under the ground").arg(QString::fromStdString(m_look.stickHeading));
+        return tr("holes by %1 under the ground").arg(QString::fromStdString(fox::words(selection()->along().choice)));
     QStringList words{m_look.apart > 0 ? tr("exploded view") : tr("all units")};
     const auto& cut = m_look.cut;
     if (cut.south > 0) words << tr("cut open from the south");
     if (cut.west > 0) words << tr("from the west");
     if (cut.line) words << tr("along the section");
+    if (const auto n = selection()->cuts().size()) words << tr("by %1").arg(counted(qint64(n), "upright plane"));
     if (cut.level) words << tr("down to %1").arg(metres(*cut.level, 1));
     if (m_look.fences) words << tr("all sections");
     words << tr("cells %1 m").arg(products()->modelGrid->ground.frame.cell);
@@ -104,6 +112,10 @@ Wanted BlockView::wanted(const Project& project) const {
     if (m_look.contours) out.kinds.insert(ProductKind::Contours);
     if (m_look.terrain) out.kinds.insert(ProductKind::GroundStatistics);
     if (m_look.fences) out.kinds.insert(ProductKind::Sections);
+    for (const auto& s : m_look.surfaces) {
+        if (s.of == SceneSurface::Of::Named) out.kinds.insert(ProductKind::NamedSurfaces);
+        if (s.of == SceneSurface::Of::Water) out.kinds.insert(ProductKind::WaterSurfaces);
+    }
     if (const auto* line = selection()->sectionOf(project)) out.sections.insert(line->name);
     return out;
 }
@@ -131,7 +143,10 @@ void BlockView::chooseCut() {
     const auto add = [&](QMenu* to, const QString& words, bool now, auto&& change) {
         addChoice(*to, words, now, [change](BlockScene::Look& l) { change(l.cut); });
     };
-    add(menu, tr("Whole"), !m_look.cut.any(), [](BlockCut& c) { c = {}; });
+    add(menu, tr("Whole"), !m_look.cut.any() && selection()->cuts().empty(), [this](BlockCut& c) {
+        c = {};
+        selection()->setCuts({});
+    });
     auto* south = menu->addMenu(tr("From the south"));
     auto* west = menu->addMenu(tr("From the west"));
     for (const int percent : {0, 20, 35, 50, 65, 80}) {
@@ -144,7 +159,56 @@ void BlockView::chooseCut() {
     if (m_look.cut.level)
         add(menu, tr("Above %1 taken away").arg(metres(*m_look.cut.level, 1)), true, [](BlockCut& c) { c.level.reset(); });
     menu->addAction(tr("Take away what lies above a level…"), this, &BlockView::askCutLevel);
+    menu->addSeparator();
+    menu->addAction(tr("Add an upright plane"), this, &BlockView::addUprightCut);
+    const auto& cuts = selection()->cuts();
+    for (std::size_t k = 0; k < cuts.size(); ++k) {
+        auto* one = menu->addMenu(tr("Plane %1, %2°").arg(k + 1).arg(std::lround(std::fmod(cuts[k].azimuth + 360, 360))));
+        one->addAction(tr("Cut from its other side"), this, [this, k] {
+            auto next = selection()->cuts();
+            next[k].azimuth += 180;
+            selection()->setCuts(next);
+        });
+        one->addAction(tr("Remove"), this, [this, k] {
+            auto next = selection()->cuts();
+            next.erase(next.begin() + std::ptrdiff_t(k));
+            selection()->setCuts(next);
+        });
+    }
     menu->popup(QCursor::pos());
+}
+
+/// Through the middle of the block, with its cut face to the viewer.
+void BlockView::addUprightCut() {
+    if (!products()->ground) return;
+    auto cuts = selection()->cuts();
+    const double azimuth = std::round((90 + m_canvas->azimuth()) / 5) * 5;
+    cuts.push_back({products()->ground->frame.box().centre(), azimuth});
+    if (cuts.size() == 1 && m_look.cut.any()) { // what was cut away by shares would hide what it lays open
+        auto next = m_look;
+        next.cut = {};
+        setLook(next);
+    }
+    selection()->setCuts(cuts);
+}
+
+void BlockView::chooseSurfaces() {
+    auto* chooser = new SurfaceChooser(products()->project, m_look.surfaces, this);
+    chooser->setAttribute(Qt::WA_DeleteOnClose);
+    connect(chooser, &SurfaceChooser::chosen, this, [this](const std::vector<SceneSurface>& surfaces) {
+        auto next = m_look;
+        next.surfaces = surfaces;
+        setLook(next);
+    });
+    chooser->show();
+}
+
+void BlockView::showAlongLegend() {
+    if (!m_legend) return;
+    const auto& choice = selection()->along().choice;
+    if (!products() || choice.kind == AlongChoice::Kind::Unit) return m_legend->setValues(nullptr);
+    m_legend->setValues(
+        std::make_shared<const AlongValues>(alongValues(choice, *products()->project.holes, *products()->reading)));
 }
 
 void BlockView::askCutLevel() {
@@ -212,11 +276,13 @@ void BlockView::chooseShown() {
     add(menu, tr("Ground alone, triangle by triangle"), m_look.terrain, [](auto& l) { l.terrain = !l.terrain; });
     add(menu, tr("Block of units"), m_look.block && !m_look.terrain,
         [](auto& l) { l.block = l.terrain || !l.block, l.terrain = false; });
-    auto* sticks = menu->addMenu(tr("Holes coloured by"));
-    add(sticks, tr("unit"), m_look.stickHeading.empty(), [](auto& l) { l.stickHeading.clear(); });
-    for (const auto& h : unitHeadings(*products()->project.holes))
-        add(sticks, QString::fromStdString(h.heading), m_look.stickHeading == h.heading,
-            [name = h.heading](auto& l) { l.stickHeading = name; });
+    menu->addAction(tr("Surfaces…"), this, &BlockView::chooseSurfaces);
+    menu->addSeparator();
+    fillHoleMenu(*menu->addMenu(tr("Holes shown")), *selection(), *products(), this,
+                 {[this](const Edit& edit) { emit editMade(edit); }, {}});
+    fillAlongMenu(*menu->addMenu(tr("Holes show")), *selection(), *products(), this);
+    add(menu, tr("Names of holes"), m_look.names, [](auto& l) { l.names = !l.names; });
+    add(menu, tr("Frame of coordinates"), m_look.frame, [](auto& l) { l.frame = !l.frame; });
     menu->addSeparator();
     add(menu, tr("All sections, as a fence"), m_look.fences, [](auto& l) { l.fences = !l.fences; });
     auto* apart = menu->addMenu(tr("Exploded view"));
@@ -239,6 +305,7 @@ void BlockView::showProducts() {
     m_words->setVisible(!something);
     m_canvas->setVisible(something);
     m_canvas->setProducts(products());
+    showAlongLegend();
 }
 
 } // namespace fox::app

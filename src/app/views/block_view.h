@@ -21,6 +21,7 @@ public:
     QString summary() const override;
     Wanted wanted(const Project&) const override;
     QList<QAction*> tools() override;
+    bool showsHoles() const override { return true; }
     QSize sizeHint() const override { return {500, 340}; }
     bool hasOpenGl() const { return m_canvas != nullptr; }
     bool settled() const override;
@@ -45,6 +46,11 @@ private:
     void savePicture();
 
     void showProducts();
+    void chooseSurfaces();
+    void addUprightCut();
+    void showAlongLegend();
+
+    class AlongLegend* m_legend = nullptr;
 
     BlockCanvas* m_canvas = nullptr;
     QTimer* m_later; ///< the flat views are drawn first: without a graphics card this one takes longer than all of them

@@ -13,7 +13,9 @@ void paintContourLines(QPainter& painter, const PlanTransform& t, const std::vec
     for (const auto& contour : lines) {
         QPolygonF line;
         for (const auto& p : contour.line) line << t.toScreen(p.x, p.y);
-        painter.setPen(QPen(QColor(37, 33, 28, 130), 0.9));
+        auto stroke = colour::ink;
+        stroke.setAlpha(130);
+        painter.setPen(QPen(stroke, 0.9));
         painter.drawPolyline(line);
         if (line.size() < 12) continue;
         const auto text = QString::number(contour.level, 'g', 5);
@@ -21,10 +23,28 @@ void paintContourLines(QPainter& painter, const PlanTransform& t, const std::vec
                            QSizeF(metrics.horizontalAdvance(text), 14));
         if (!QRectF(QPointF(), QSizeF(t.size)).contains(label) || !occupied.free(label)) continue;
         occupied.take(label);
-        painter.fillRect(label.adjusted(-2, 2, 2, -2), QColor(255, 253, 249, 215));
+        painter.fillRect(label.adjusted(-2, 2, 2, -2), colour::veil(215));
         painter.setPen(colour::ink);
         painter.drawText(label, Qt::AlignCenter, text);
     }
+}
+
+paper::ValueColours coloursFor(std::span<const double> values, const PlanLook& look) {
+    paper::ValueColours out{look.scale, kNoValue, kNoValue, paper::classLimits(look.classes, values)};
+    for (const double v : values) out.low = std::fmin(out.low, v), out.high = std::fmax(out.high, v);
+    return out;
+}
+
+QImage valueImage(const Grid& grid, const paper::ValueColours& colours) {
+    QImage image(grid.frame.columns(), grid.frame.rows(), QImage::Format_ARGB32);
+    for (int r = 0; r < image.height(); ++r) {
+        auto* line = reinterpret_cast<QRgb*>(image.scanLine(r));
+        for (int c = 0; c < image.width(); ++c) {
+            const double v = grid.at(c, r);
+            line[c] = std::isnan(v) ? 0 : qColour(colours.of(v)).rgb();
+        }
+    }
+    return image;
 }
 
 QImage valueImage(const Grid& grid, double& low, double& high) {
@@ -33,16 +53,7 @@ QImage valueImage(const Grid& grid, double& low, double& high) {
         if (ownLow) low = std::fmin(low, v);
         if (ownHigh) high = std::fmax(high, v);
     }
-    const double span = high > low ? high - low : 1;
-    QImage image(grid.frame.columns(), grid.frame.rows(), QImage::Format_ARGB32);
-    for (int r = 0; r < image.height(); ++r) {
-        auto* line = reinterpret_cast<QRgb*>(image.scanLine(r));
-        for (int c = 0; c < image.width(); ++c) {
-            const double v = grid.at(c, r);
-            line[c] = std::isnan(v) ? 0 : valueColour(std::clamp((v - low) / span, 0.0, 1.0)).rgb();
-        }
-    }
-    return image;
+    return valueImage(grid, {paper::ColourScale::Earth, low, high, {}});
 }
 
 } // namespace fox::app

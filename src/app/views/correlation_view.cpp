@@ -46,6 +46,11 @@ CorrelationView::CorrelationView(Selection* selection, QWidget* parent)
         fit();
         emit summaryChanged();
     });
+    connect(selection, &Selection::shownHolesChanged, this, [this] {
+        arrange();
+        fit();
+        emit summaryChanged();
+    });
     for (auto signal : {&Selection::holeChanged, &Selection::hoverChanged, &Selection::unitChanged})
         connect(selection, signal, this, qOverload<>(&QWidget::update));
     connect(selection, &Selection::planeChanged, this, &CorrelationView::assignByPlane);
@@ -148,7 +153,7 @@ void CorrelationView::arrange() {
     m_logs = withPicks(*products()->reading, *products()->project.sequence, *products()->project.interpretation);
     for (const auto& read : m_logs.holes) {
         const auto path = HolePath::of(*read.hole);
-        if (!path) continue;
+        if (!path || !this->selection()->isShown(read.name)) continue;
         const auto at = path->at({}).plan();
         double key = m_order == Order::ByNorthing ? at.y : at.x;
         if (m_order == Order::DownPlane && selection()->plane()) { // from where it is highest, in metres along its fall
@@ -362,6 +367,7 @@ void CorrelationView::contextMenuEvent(QContextMenuEvent* e) {
 
 void CorrelationView::keyPressEvent(QKeyEvent* e) {
     if (e->key() == Qt::Key_P) return m_picking ? endPicking() : startPicking();
+    if (e->key() == Qt::Key_Escape && selection()->planePoints()) return selection()->cancelPlanePoints();
     if (e->key() == Qt::Key_Escape && m_picking) return endPicking();
     // a marked interval moves to the next younger or older unit
     if (m_marked && products() && (e->key() == Qt::Key_PageUp || e->key() == Qt::Key_PageDown)) {
@@ -473,8 +479,8 @@ void CorrelationView::paintBetween(QPainter& painter, const Column& a, const Col
         painter.setBrush(fill);
         painter.drawPolygon(area);
         if (between.unit + 1 == units.size()) continue;
-        painter.setPen(QPen(chosen ? colour::fox : QColor(37, 33, 28, 150), chosen ? 1.8 : 0.9,
-                            between.open ? Qt::DashLine : Qt::SolidLine));
+        painter.setPen(
+            QPen(chosen ? colour::fox : colour::muted, chosen ? 1.8 : 0.9, between.open ? Qt::DashLine : Qt::SolidLine));
         painter.drawPolyline(under);
     }
 }

@@ -41,7 +41,7 @@ void labelLine(QPainter& painter, const QPolygonF& line, const QString& text, Oc
             painter.translate(at);
             painter.rotate(angle);
             const QRectF label(-wide / 2, -7, wide, 14);
-            painter.fillRect(label.adjusted(0, 2, 0, -2), QColor(255, 253, 249, 235));
+            painter.fillRect(label.adjusted(0, 2, 0, -2), colour::veil(235));
             painter.drawText(label, Qt::AlignCenter, text);
             painter.restore();
         }
@@ -155,7 +155,9 @@ void GroundLayer::paintTriangles(QPainter& painter, const PlanTransform& t) cons
     }
     constexpr qsizetype kFine = 6000; // more lines than that are drawn the quick way
     painter.setRenderHint(QPainter::Antialiasing, plain.size() < kFine);
-    painter.setPen(QPen(QColor(62, 92, 118, 120), plain.size() < kFine ? 0.7 : 0));
+    auto edge = colour::slate;
+    edge.setAlpha(120);
+    painter.setPen(QPen(edge, plain.size() < kFine ? 0.7 : 0));
     painter.drawLines(plain);
     painter.setRenderHint(QPainter::Antialiasing);
     painter.setPen(QPen(colour::slate, 1.6));
@@ -186,7 +188,7 @@ void GroundLayer::paintContours(QPainter& painter, const PlanTransform& t, const
         painter.drawPolyline(line);
         if (isMajor) labelled.emplace_back(std::move(line), QString::number(c.level, 'g', 7));
     }
-    painter.setPen(QColor("#6f5a2e"));
+    painter.setPen(themeInForce() == Theme::Dark ? colour::contourMajor : QColor("#6f5a2e"));
     for (const auto& [line, text] : labelled) labelLine(painter, line, text, occupied, seen);
 }
 

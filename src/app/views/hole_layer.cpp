@@ -46,8 +46,10 @@ QString HoleLayer::labelOf(std::size_t i) const {
 }
 
 void HoleLayer::occupy(const PlanTransform& t, Occupied& occupied) const {
-    for (const auto& h : *m_products->project.holes)
-        if (const auto p = h.place()) occupied.take({t.toScreen(p->x, p->y) - QPointF(7, 7), QSizeF(14, 14)});
+    const auto& holes = *m_products->project.holes;
+    for (std::size_t i = 0; i < holes.size(); ++i)
+        if (const auto p = holes[i].place(); p && isShown(i))
+            occupied.take({t.toScreen(p->x, p->y) - QPointF(7, 7), QSizeF(14, 14)});
 }
 
 QString HoleLayer::holeAt(const PlanTransform& t, QPointF p) const {
@@ -57,7 +59,7 @@ QString HoleLayer::holeAt(const PlanTransform& t, QPointF p) const {
     if (!m_products) return best;
     const auto& holes = *m_products->project.holes;
     for (std::size_t i = 0; i < holes.size(); ++i)
-        if (const auto place = holes[i].place()) {
+        if (const auto place = holes[i].place(); place && isShown(i)) {
             const auto d = QLineF(t.toScreen(place->x, place->y), p).length();
             if (d < nearest) nearest = d, best = QString::fromStdString(m_names[i]);
         }
@@ -97,7 +99,9 @@ void HoleLayer::paintOne(QPainter& painter, std::size_t i, QPointF at, bool sele
     const auto& h = (*m_products->project.holes)[i];
     if (selected || hovered) {
         painter.setPen(QPen(colour::fox, selected ? 3 : 1.5));
-        painter.setBrush(selected ? QColor(251, 233, 222, 180) : QColor(Qt::transparent));
+        auto halo = colour::chosen;
+        halo.setAlpha(180);
+        painter.setBrush(selected ? halo : QColor(Qt::transparent));
         painter.drawEllipse(at, 11, 11);
     }
     const bool valued = i < m_values.size() && m_values[i];
@@ -117,7 +121,7 @@ void HoleLayer::paint(QPainter& painter, const PlanTransform& t, const Selection
     const QRectF all(QPointF(), QSizeF(t.size));
     std::vector<std::size_t> order; // the selected one last, over the others
     for (std::size_t i = 0; i < holes.size(); ++i)
-        if (const auto p = holes[i].place()) {
+        if (const auto p = holes[i].place(); p && isShown(i)) {
             const auto at = t.toScreen(p->x, p->y);
             if (!all.adjusted(-20, -20, 20, 20).contains(at)) continue;
             occupied.take({at - QPointF(7, 7), QSizeF(14, 14)});
@@ -140,7 +144,7 @@ void HoleLayer::paint(QPainter& painter, const PlanTransform& t, const Selection
             const QRectF box(at + offset, QSizeF(wide, 14));
             if (!(all.contains(box) && occupied.free(box)) && !selected && !hovered) continue;
             occupied.take(box);
-            if (onSigns) painter.fillRect(box, QColor(255, 253, 249, 175));
+            if (onSigns) painter.fillRect(box, colour::veil(175));
             painter.setPen(selected ? colour::fox : colour::ink);
             painter.drawText(box, Qt::AlignLeft | Qt::AlignVCenter, label);
             break;
@@ -182,7 +186,7 @@ void paintDrillPlaces(QPainter& painter, const PlanTransform& transform, const s
         const QRectF label(at + QPointF(13, -7), QSizeF(QFontMetricsF(painter.font()).horizontalAdvance(gain) + 2, 14));
         if (!occupied.free(label) && i > 0) continue;
         occupied.take(label);
-        painter.fillRect(label, QColor(255, 253, 249, 200));
+        painter.fillRect(label, colour::veil(200));
         painter.setPen(colour::ink);
         painter.drawText(label, Qt::AlignLeft | Qt::AlignVCenter, gain);
     }

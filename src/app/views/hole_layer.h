@@ -3,6 +3,8 @@
 #include "sequence/hole_values.h"
 #include "views/ground_layer.h"
 
+#include <set>
+
 namespace fox::app {
 
 class Selection;
@@ -15,6 +17,8 @@ public:
     /// What holes are coloured by; none: by nothing.
     void setColouring(std::optional<HoleValue>);
     const std::optional<HoleValue>& colouring() const { return m_colouring; }
+    /// Which holes are shown, by display name; none: all.
+    void setShown(const std::optional<std::set<std::string>>& shown) { m_shown = shown; }
     void setLabel(Label label) { m_label = label; }
     Label label() const { return m_label; }
 
@@ -36,6 +40,8 @@ private:
     std::shared_ptr<const ProductSet> m_products;
     std::optional<HoleValue> m_colouring;
     Label m_label = Label::Name;
+    bool isShown(std::size_t hole) const { return !m_shown || m_shown->contains(m_names[hole]); }
+    std::optional<std::set<std::string>> m_shown;
     std::vector<std::string> m_names;            ///< of the holes, in their order
     std::vector<std::optional<double>> m_values; ///< what they are coloured by
     double m_low = 0, m_high = 1;

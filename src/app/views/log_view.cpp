@@ -42,6 +42,7 @@ LogView::LogView(Selection* selection, QWidget* parent)
         update();
     });
     connect(selection, &Selection::unitChanged, this, qOverload<>(&QWidget::update));
+    connect(selection, &Selection::shownHolesChanged, this, qOverload<>(&QWidget::update));
     m_probe->setCheckable(true);
     m_probe->setToolTip(tr("Show what a hole would find at the place under the cursor on plan and section"));
     connect(m_probe, &QAction::toggled, this, &LogView::predict);
@@ -96,6 +97,7 @@ std::vector<LogPanel> LogView::panels() {
     std::vector<LogPanel> out;
     if (!products()) return out;
     auto names = m_kept;
+    names.removeIf([this](const QString& n) { return !selection()->isShown(n.toStdString()); });
     if (const auto now = selection()->hole(); !now.isEmpty() && !names.contains(now)) names << now;
     std::vector<LogContent> contents;
     double deepest = 0;
@@ -199,7 +201,8 @@ void LogView::mousePressEvent(QMouseEvent* e) {
         const bool main = nameOf(panel) == selection()->hole();
         const auto boundary = main ? boundaryAt(panel, e->position()) : std::nullopt;
         if (boundary && e->button() == Qt::LeftButton) {
-            m_drag = MovedBoundary{*boundary, panel.content().logged()[*boundary].base.metres};
+            m_dragFrom = panel.content().logged()[*boundary].base;
+            m_drag = MovedBoundary{*boundary, m_dragFrom.metres};
         } else {
             selection()->setHole(nameOf(panel));
             const double depth = panel.depthAt(e->position().y());
@@ -222,7 +225,8 @@ void LogView::mouseMoveEvent(QMouseEvent* e) {
         if (m_drag && main && m_drag->interval + 1 < log.size()) {
             constexpr double kLeast = 0.01; // metres; no interval without length
             const double low = log[m_drag->interval].top.metres + kLeast, high = log[m_drag->interval + 1].base.metres - kLeast;
-            m_drag->depth = std::clamp(std::round(depth * 100) / 100, std::min(low, high), high);
+            const double was = std::exchange(m_drag->depth, std::clamp(std::round(depth * 100) / 100, std::min(low, high), high));
+            if (was != m_drag->depth) emit editPreviewed(dragEdit()); // sections and surfaces follow
             return update();
         }
         if (m_drag || !panel.area().contains(e->position())) continue;
@@ -245,13 +249,17 @@ void LogView::mouseReleaseEvent(QMouseEvent*) {
     const auto drag = *m_drag;
     m_drag.reset();
     update();
-    const auto panel = mainPanel();
-    if (!panel || drag.interval >= panel->content().logged().size()) return;
-    const auto from = panel->content().logged()[drag.interval].base;
-    if (from.metres == drag.depth) return;
-    emit editMade([name = selection()->hole().toStdString(), from, to = Depth{drag.depth}](const Project& p) {
+    if (m_dragFrom.metres == drag.depth) return emit previewEnded();
+    m_drag = drag; // which the edit says
+    const auto edit = dragEdit();
+    m_drag.reset();
+    emit editMade(edit);
+}
+
+Edit LogView::dragEdit() const {
+    return [name = selection()->hole().toStdString(), from = m_dragFrom, to = Depth{m_drag->depth}](const Project& p) {
         return splitAt(*p.interpretation, name, from) ? moveSplit(p, name, from, to) : moveBoundary(p, name, from, to);
-    });
+    };
 }
 
 /// What can be done with the interval under the cursor, or the split.
@@ -296,6 +304,7 @@ void LogView::keyPressEvent(QKeyEvent* e) {
     if (e->key() == Qt::Key_K) return keep();
     if (e->key() == Qt::Key_Escape && m_drag) {
         m_drag.reset();
+        emit previewEnded();
         update();
         return;
     }

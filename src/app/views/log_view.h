@@ -18,6 +18,7 @@ public:
     double yOf(double depth);
     double columnX(); ///< left side of the selected hole's column
     QStringList kept() const { return m_kept; }
+    bool showsHoles() const override { return !m_kept.isEmpty(); }
 
 public slots:
     void keep(); ///< the selected hole stays, also when another is selected
@@ -39,7 +40,10 @@ private:
     void paintLog(QPainter&, const LogPanel&, const std::optional<MovedBoundary>&) const;
     std::optional<std::size_t> boundaryAt(const LogPanel&, QPointF) const;
 
+    Edit dragEdit() const;
+
     std::optional<MovedBoundary> m_drag;
+    Depth m_dragFrom; ///< where the boundary is that is dragged
     QStringList m_kept;
     /// What the model has at the selected predicted log, or under the cursor.
     struct Predicted {

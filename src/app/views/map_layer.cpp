@@ -65,7 +65,7 @@ void MapLayer::paintLegend(QPainter& painter, const PlanTransform& t, const Plan
         }
     const QRectF box(t.size.width() - wide - 22, t.size.height() - 26 - 17.0 * double(there.size()), wide + 14,
                      20 + 17.0 * double(there.size()));
-    painter.fillRect(box, QColor(255, 253, 249, 225));
+    painter.fillRect(box, colour::veil(225));
     painter.setPen(colour::muted);
     painter.drawText(QRectF(box.left() + 6, box.top() + 2, wide, 15), Qt::AlignLeft | Qt::AlignVCenter, title);
     double y = box.top() + 19;

@@ -6,7 +6,10 @@
 #include "project/sequence_edits.h"
 #include "project/site_edits.h"
 #include "project/surface_edits.h"
+#include "sequence/hole_choice.h"
 #include "style/theme.h"
+#include "style/words.h"
+#include "views/corner_table.h"
 #include "views/number_box.h"
 #include "views/typical_level.h"
 
@@ -15,6 +18,7 @@
 #include <QMouseEvent>
 #include <QPainter>
 #include <QPainterPath>
+#include <QRegularExpression>
 
 namespace fox::app {
 
@@ -25,6 +29,7 @@ void PlanView::chooseDrawing() {
     menu->addAction(tr("Outline"), this, [this] { startDrawing(Drawing::Outline); });
     menu->addAction(tr("Site limit"), this, [this] { startDrawing(Drawing::SiteLimit); });
     menu->addAction(tr("Fault"), this, [this] { startDrawing(Drawing::Fault); });
+    menu->addAction(tr("Breakline"), this, [this] { startDrawing(Drawing::Breakline); });
     menu->addAction(tr("Predicted log"), this, [this] { startDrawing(Drawing::Trial); });
     if (chosenBase()) {
         const auto name = QString::fromStdString(products()->project.sequence->units[*chosenBase()].name);
@@ -68,6 +73,14 @@ void PlanView::startMending(TinEdit::Kind kind) {
 
 void PlanView::giveUp() {
     const bool ended = std::exchange(m_drawing, Drawing::None) != Drawing::None;
+    if (m_lines.isDragging()) {
+        m_lines.cancel();
+        emit previewEnded();
+    } else if (!ended && !m_joining) {
+        selection()->setLine({});
+    }
+    m_joining.reset();
+    selection()->cancelPlanePoints();
     m_mending.reset();
     m_line.clear();
     if (m_levelBox) m_levelBox->deleteLater();
@@ -107,9 +120,11 @@ QString PlanView::missingCorners() const {
     const auto has = m_line.size();
     switch (m_drawing) {
     case Drawing::Outline:
+    case Drawing::ShownArea:
     case Drawing::SiteLimit: return has >= 3 ? QString() : tr("An outline needs three corners. Click the next one; Esc cancels.");
     case Drawing::Section:
     case Drawing::Fault:
+    case Drawing::Breakline:
     case Drawing::GuideLine:
     case Drawing::Rectangle: return has >= 2 ? QString() : tr("A line needs two corners. Click the next one; Esc cancels.");
     case Drawing::Present:
@@ -136,6 +151,8 @@ void PlanView::takeDrawn(Drawing what, const Polyline2& line) {
         return emit editMade([line, youngest = u ? products()->project.sequence->units[*u].code
                                                  : std::string()](const Project& p) { return addFault(p, line, youngest); });
     }
+    case Drawing::Breakline: return askBreaklineLevels(line);
+    case Drawing::ShownArea: return selection()->showHoles(holesInside(*products()->project.holes, Area(line)));
     case Drawing::GuideLine:
     case Drawing::GuidePoint: return askGuideLevels(line);
     case Drawing::Present:
@@ -248,6 +265,92 @@ void PlanView::askGuideLevels(Polyline2 line) {
             });
 }
 
+/// A breakline has the ground's levels, or one level that is typed.
+void PlanView::askBreaklineLevels(const Polyline2& line) {
+    const auto ground = products()->terrain->levelAt(line.back());
+    auto* box = levelBoxAt(line.back(), std::round(ground.value_or(0) * 100) / 100);
+    box->setToolTip(tr("Level of the whole breakline; left as it is, it lies on the ground; Enter takes it"));
+    connect(box, &QDoubleSpinBox::editingFinished, this, [this, line, box, was = box->value()] {
+        if (box != m_levelBox) return;
+        const double level = box->value() == was ? kNoValue : box->value();
+        m_levelBox->deleteLater();
+        m_levelBox.clear();
+        setFocus();
+        Polyline3 drawn;
+        for (const auto& p : line) drawn.push_back({p.x, p.y, level});
+        emit editMade([drawn](const Project& p) { return addBreakline(p, drawn); });
+    });
+}
+
+void PlanView::contextMenuEvent(QContextMenuEvent* e) {
+    if (m_drawing != Drawing::None || !products()) return;
+    if (!m_lines.cornerAt(transform(), e->pos()))
+        if (const auto* line = m_lines.lineAt(transform(), e->pos())) selection()->setLine(*line);
+    if (!selection()->line()) return;
+    auto* menu = new QMenu(this);
+    menu->setObjectName("lineMenu");
+    menu->setAttribute(Qt::WA_DeleteOnClose);
+    lineMenu(*menu, e->pos());
+    menu->popup(e->globalPos());
+}
+
+/// What can be done with the chosen line.
+void PlanView::lineMenu(QMenu& menu, QPointF at) {
+    const auto line = *selection()->line();
+    const bool isExtent = line.kind == ProjectLine::Kind::Extent;
+    const auto add = [&](const QString& words, Edit edit) {
+        menu.addAction(words, this, [this, edit] {
+            selection()->setLine({});
+            emit editMade(edit);
+        });
+    };
+    if (const auto corner = m_lines.cornerAt(transform(), at); corner && !isExtent) {
+        auto corners = line.corners;
+        corners.erase(corners.begin() + std::ptrdiff_t(*corner));
+        menu.addAction(tr("Remove this corner"), this, [this, corners] {
+            emit editMade(m_lines.edit(corners));
+            update();
+        });
+        if (!line.isClosed() && *corner > 0 && *corner + 1 < line.corners.size())
+            add(tr("Split here"), [line, c = *corner](const Project& p) { return splitLine(p, line, c); });
+    }
+    if (!isExtent) menu.addAction(tr("Coordinates…"), this, &PlanView::showCorners);
+    if (!line.isClosed()) {
+        add(tr("Reverse"), [line](const Project& p) { return reverseLine(p, line); });
+        menu.addAction(tr("Join with another…"), this, [this, line] {
+            m_joining = line;
+            emit summaryChanged();
+        });
+    }
+    if (line.kind == ProjectLine::Kind::Section)
+        menu.addAction(tr("Parallel sections…"), this, [this, name = line.name] { askParallels(name); });
+    menu.addSeparator();
+    add(isExtent ? tr("Extent around the data again") : tr("Remove the %1").arg(qt(describe(line))),
+        [line](const Project& p) { return removeLine(p, line); });
+}
+
+void PlanView::showCorners() {
+    if (!selection()->line()) return;
+    auto* table = new CornerTable(*selection()->line(), this);
+    table->setAttribute(Qt::WA_DeleteOnClose);
+    connect(table, &CornerTable::editMade, this, &View::editMade);
+    connect(table, &CornerTable::lineChanged, this, [this](const ProjectLine& line) { selection()->setLine(line); });
+    table->show();
+}
+
+void PlanView::askParallels(const std::string& section) {
+    bool ok = false;
+    const auto typed = QInputDialog::getText(this, tr("Parallel sections"), tr("Distance in m, number to the left, to the right"),
+                                             QLineEdit::Normal, "25 2 2", &ok);
+    if (!ok) return;
+    const auto parts = typed.split(QRegularExpression("[ ,;]+"), Qt::SkipEmptyParts);
+    bool good[3] = {false, false, false};
+    const double each = parts.size() == 3 ? parts[0].toDouble(&good[0]) : 0;
+    const int left = parts.size() == 3 ? parts[1].toInt(&good[1]) : 0, right = parts.size() == 3 ? parts[2].toInt(&good[2]) : 0;
+    if (!good[0] || !good[1] || !good[2]) return emit failed(tr("Type three numbers apart by blanks: 25 2 2."));
+    emit editMade([=](const Project& p) { return addParallelSections(p, section, each, left, right); });
+}
+
 void PlanView::paintDrawing(QPainter& painter) const {
     if (m_line.empty()) return;
     QPolygonF line;
@@ -258,7 +361,7 @@ void PlanView::paintDrawing(QPainter& painter) const {
     if (m_drawing == Drawing::Rectangle)
         painter.drawRect(QRectF(line.first(), line.last()).normalized());
     else if (m_drawing == Drawing::Outline || m_drawing == Drawing::SiteLimit || m_drawing == Drawing::Present
-             || m_drawing == Drawing::Absent)
+             || m_drawing == Drawing::Absent || m_drawing == Drawing::ShownArea)
         painter.drawPolygon(line);
     else
         painter.drawPolyline(line);

@@ -1,5 +1,6 @@
 #pragma once
 #include "model/geological_map.h"
+#include "paper/colour_scale.h"
 
 #include <string>
 
@@ -25,6 +26,9 @@ struct PlanLook {
         bool operator==(const Water&) const = default;
     };
     std::optional<Water> water;
+    std::optional<std::string> named;                     ///< a named surface; it takes the place of the base too
+    paper::ColourScale scale = paper::ColourScale::Earth; ///< of surfaces
+    paper::ClassChoice classes;                           ///< in bands, else the colours are spread evenly
     std::optional<MapSurface> map; ///< a geological map; it takes the place of the base and of the ground's shading
     bool grid = false;             ///< the model's cells
     bool operator==(const PlanLook&) const = default;

@@ -2,6 +2,7 @@
 
 #include "views/background_layer.h"
 #include "views/contact_layer.h"
+#include "views/hole_menu.h"
 #include "views/value_layer.h"
 
 #include "base/errors.h"
@@ -35,6 +36,8 @@ PlanView::PlanView(Selection* selection, QWidget* parent)
       m_ground(new GroundLayer(this)),
       m_surface(new SurfaceLayer(this)),
       m_map(new MapLayer(this)),
+      m_lines(selection),
+      m_cuts(selection),
       m_draw(new QAction(tr("draw"), this)),
       m_colour(new QAction(tr("show"), this)),
       m_labels(new QAction(tr("labels"), this)) {
@@ -67,8 +70,14 @@ PlanView::PlanView(Selection* selection, QWidget* parent)
     connect(selection, &Selection::planLookChanged, this, &View::summaryChanged);
     connect(selection, &Selection::planeChanged, this, &PlanView::assignByPlane);
     connect(selection, &Selection::planLookChanged, this, [this] { m_map->prepare(this->selection()->planLook()); });
-    for (auto signal : {&Selection::holeChanged, &Selection::hoverChanged, &Selection::sectionChanged,
-                        &Selection::planLookChanged, &Selection::drillPlacesChanged})
+    connect(selection, &Selection::shownHolesChanged, this, [this] {
+        m_holes.setShown(this->selection()->shownHoles());
+        update();
+    });
+    m_holes.setShown(selection->shownHoles());
+    connect(selection, &Selection::lineChanged, this, &View::summaryChanged);
+    for (auto signal : {&Selection::holeChanged, &Selection::hoverChanged, &Selection::sectionChanged, &Selection::lineChanged,
+                        &Selection::cutsChanged, &Selection::planLookChanged, &Selection::drillPlacesChanged})
         connect(selection, signal, this, qOverload<>(&QWidget::update));
 }
 
@@ -89,8 +98,12 @@ QString PlanView::summary() const {
     case Drawing::Rectangle: return tr("click two corners of the rectangle");
     case Drawing::Spot: return tr("click the spot");
     case Drawing::Trial: return tr("click where you want to know what a hole would find");
+    case Drawing::Breakline: return tr("click along the breakline, double-click to end, then give its level");
+    case Drawing::ShownArea: return tr("click around the holes that are to be shown, double-click to end, Esc cancels");
     case Drawing::None: break;
     }
+    if (m_joining) return tr("click the line that is to be joined to it, Esc cancels");
+    if (const auto hint = m_lines.hint(); !hint.isEmpty()) return hint;
     if (m_mending) return mendingWords();
     if (selection()->planLook().triangles && m_ground->tooManyTriangles(transform()))
         return tr("too many triangles to draw: come nearer");
@@ -128,6 +141,7 @@ Wanted PlanView::wanted(const Project&) const {
     if (look.pictures) out.kinds.insert(ProductKind::Pictures);
     if (look.map) out.kinds.insert(ProductKind::Grids);
     if (look.water) out.kinds.insert(ProductKind::WaterSurfaces);
+    if (look.named) out.kinds.insert(ProductKind::NamedSurfaces);
     return out;
 }
 
@@ -147,6 +161,7 @@ void PlanView::productsChanged() {
     m_map->prepare(selection()->planLook());
     m_surface->setUnit(chosenBase());
     m_holes.setProducts(products());
+    if (products()) m_lines.setProject(products()->project);
     fitIfNeeded();
 }
 
@@ -173,6 +188,7 @@ void PlanView::chooseColouring() {
     };
     addGroundLook(*menu);
     menu->addSeparator();
+    addHoleLook(*menu);
     auto* holes = menu->addMenu(tr("Holes coloured by"));
     add(holes, tr("Nothing"), {});
     add(holes, tr("Final depth"), HoleValue{Kind::FinalDepth});
@@ -280,6 +296,8 @@ void PlanView::addGroundLook(QMenu& menu) {
         add(surface, QString::fromUtf8(fox::words(SurfaceValue(k - 1))), look.surface == Surface(k),
             [k](PlanLook& l) { l.surface = Surface(k); });
     addWaterLook(menu);
+    addNamedLook(menu);
+    addColourLook(menu);
     auto& map = *menu.addMenu(tr("Geological map"));
     add(map, tr("not shown"), !look.map, [](PlanLook& l) { l.map.reset(); });
     add(map, tr("at the ground"), look.map == MapSurface{}, [](PlanLook& l) { l.map = MapSurface{}; });
@@ -314,6 +332,84 @@ void PlanView::addWaterLook(QMenu& menu) {
     }
     if (products()->project.waterSurfaces->empty())
         water.addAction(tr("none yet: add one on the Model stage"))->setEnabled(false);
+}
+
+void PlanView::addNamedLook(QMenu& menu) {
+    const auto& all = *products()->project.namedSurfaces;
+    if (all.empty()) return;
+    auto& named = *menu.addMenu(tr("Named surface"));
+    named.setObjectName("namedSurfaceShown");
+    const auto add = [&](const QString& words, std::optional<std::string> name) {
+        auto* a = named.addAction(words, this, [this, name] {
+            auto look = selection()->planLook();
+            look.named = name;
+            selection()->setPlanLook(look);
+        });
+        a->setCheckable(true);
+        a->setChecked(selection()->planLook().named == name);
+    };
+    add(tr("not shown"), {});
+    for (const auto& s : all) add(QString::fromStdString(s.name), s.name);
+}
+
+/// Colours of surfaces: their scale, spread evenly or in bands.
+void PlanView::addColourLook(QMenu& menu) {
+    const auto look = selection()->planLook();
+    auto& colours = *menu.addMenu(tr("Colours of surfaces"));
+    colours.setObjectName("surfaceColours");
+    const auto add = [&](const QString& words, bool now, const std::function<void(PlanLook&)>& change) {
+        auto* a = colours.addAction(words, this, [this, change] {
+            auto next = selection()->planLook();
+            change(next);
+            selection()->setPlanLook(next);
+        });
+        a->setCheckable(true);
+        a->setChecked(now);
+    };
+    for (const auto scale : paper::kColourScales)
+        add(QString::fromUtf8(paper::words(scale)), look.scale == scale, [scale](PlanLook& l) { l.scale = scale; });
+    colours.addSeparator();
+    using Kind = paper::ClassKind;
+    add(tr("spread evenly"), look.classes.kind == Kind::None, [](PlanLook& l) { l.classes.kind = Kind::None; });
+    add(tr("bands of equal width"), look.classes.kind == Kind::Equal, [](PlanLook& l) { l.classes.kind = Kind::Equal; });
+    add(tr("bands of equal area"), look.classes.kind == Kind::Quantile, [](PlanLook& l) { l.classes.kind = Kind::Quantile; });
+    auto* typed = colours.addAction(tr("bands by limits…"), this, &PlanView::askClasses);
+    typed->setCheckable(true);
+    typed->setChecked(look.classes.kind == Kind::Typed);
+    auto& count = *colours.addMenu(tr("Number of bands"));
+    for (const int n : {3, 4, 5, 6, 7, 8, 10, 12}) {
+        auto* a = count.addAction(QString::number(n), this, [this, n] {
+            auto next = selection()->planLook();
+            next.classes.count = n;
+            if (next.classes.kind == Kind::None || next.classes.kind == Kind::Typed) next.classes.kind = Kind::Equal;
+            selection()->setPlanLook(next);
+        });
+        a->setCheckable(true);
+        a->setChecked(look.classes.count == n);
+    }
+}
+
+void PlanView::askClasses() {
+    QStringList now;
+    for (const double v : selection()->planLook().classes.typed) now << QString::number(v);
+    bool ok = false;
+    const auto typed =
+        QInputDialog::getText(this, tr("Colours of surfaces"), tr("Limits between bands, apart by blanks: 5 10 20"),
+                              QLineEdit::Normal, now.join(' '), &ok);
+    if (!ok) return;
+    const auto limits = paper::limitsWritten(typed.toStdString());
+    if (limits.empty()) return emit failed(tr("Limits are numbers that rise, apart by blanks: 5 10 20."));
+    auto look = selection()->planLook();
+    look.classes.kind = paper::ClassKind::Typed;
+    look.classes.typed = limits;
+    selection()->setPlanLook(look);
+}
+
+void PlanView::addHoleLook(QMenu& menu) {
+    auto& holes = *menu.addMenu(tr("Holes shown"));
+    holes.setObjectName("holesShown");
+    fillHoleMenu(holes, *selection(), *products(), this,
+                 {[this](const Edit& edit) { emit editMade(edit); }, [this] { startDrawing(Drawing::ShownArea); }});
 }
 
 void PlanView::askMapMetres(MapSurface::Kind kind) {
@@ -384,9 +480,62 @@ void PlanView::clicked(QPointF p) {
         return;
     }
     if (m_mending && products()) return mendAt(p);
+    const auto* line = m_lines.lineAt(transform(), p);
+    if (m_joining) {
+        const auto first = *std::exchange(m_joining, std::nullopt);
+        emit summaryChanged();
+        if (!line) return emit failed(tr("There is no line here to join it to."));
+        selection()->setLine({});
+        return emit editMade([first, second = *line](const Project& now) { return joinLines(now, first, second); });
+    }
     const auto hole = m_holes.holeAt(transform(), p), trial = hole.isEmpty() ? m_holes.trialAt(transform(), p) : QString();
     selection()->setTrial(trial);
     if (trial.isEmpty()) selection()->setHole(hole);
+    if (!hole.isEmpty() || !trial.isEmpty()) line = nullptr;
+    selection()->setLine(line ? std::optional(*line) : std::nullopt);
+    if (!line || line->kind != ProjectLine::Kind::Section) return;
+    const auto& sections = *products()->project.sections;
+    const auto at = std::ranges::find(sections, line->name, &SectionLine::name);
+    if (at != sections.end()) selection()->setSection(int(at - sections.begin()));
+}
+
+void PlanView::mousePressEvent(QMouseEvent* e) {
+    const bool idle = m_drawing == Drawing::None && !m_mending && m_placing.isEmpty() && !m_joining;
+    if (idle && e->button() == Qt::LeftButton && products() && m_lines.press(transform(), e->position())) {
+        setFocus();
+        return update();
+    }
+    if (idle && e->button() == Qt::LeftButton && m_cuts.press(transform(), e->position())) return;
+    PannedView::mousePressEvent(e);
+}
+
+void PlanView::mouseMoveEvent(QMouseEvent* e) {
+    if (m_cuts.isDragging()) {
+        const auto w = toWorld(e->position());
+        return m_cuts.drag({w.x(), w.y()});
+    }
+    if (!m_lines.isDragging() || !products()) {
+        PannedView::mouseMoveEvent(e);
+        if (m_drawing == Drawing::None && !m_mending && m_placing.isEmpty())
+            m_lines.isOnHandle(transform(), e->position()) ? setCursor(Qt::SizeAllCursor) : unsetCursor();
+        return;
+    }
+    const auto w = toWorld(e->position());
+    if (const auto edit = m_lines.drag(transform(), {w.x(), w.y()}, !(e->modifiers() & Qt::AltModifier), products()->project))
+        emit editPreviewed(*edit);
+    emit summaryChanged();
+    update();
+}
+
+void PlanView::mouseReleaseEvent(QMouseEvent* e) {
+    if (m_cuts.isDragging()) return m_cuts.release();
+    if (!m_lines.isDragging()) return PannedView::mouseReleaseEvent(e);
+    if (const auto edit = m_lines.release())
+        emit editMade(*edit);
+    else
+        emit previewEnded();
+    emit summaryChanged();
+    update();
 }
 
 void PlanView::mouseDoubleClickEvent(QMouseEvent* e) {
@@ -400,6 +549,10 @@ void PlanView::mouseDoubleClickEvent(QMouseEvent* e) {
 
 void PlanView::keyPressEvent(QKeyEvent* e) {
     if (e->key() == Qt::Key_Escape) return giveUp();
+    if (m_drawing == Drawing::None && (e->key() == Qt::Key_Delete || e->key() == Qt::Key_Backspace)) {
+        if (const auto edit = m_lines.remove()) emit editMade(*edit);
+        return update();
+    }
     if (m_drawing != Drawing::None && (e->key() == Qt::Key_Return || e->key() == Qt::Key_Enter)) return finishDrawing();
     if (m_drawing != Drawing::None && e->key() == Qt::Key_Backspace) {
         if (!m_line.empty()) m_line.pop_back();
@@ -467,7 +620,9 @@ void PlanView::paintGrid(QPainter& painter) const {
     painter.setRenderHint(QPainter::Antialiasing, false);
     constexpr double kLeast = 4; // pixels
     if (f.cell * pixelsPerMetre() >= kLeast) {
-        painter.setPen(QPen(QColor(62, 92, 118, 60), 1));
+        auto faint = colour::slate;
+        faint.setAlpha(60);
+        painter.setPen(QPen(faint, 1));
         for (int c = 0; c <= f.columns(); ++c) {
             const double x = toScreen(f.xmin + c * f.cell, 0).x();
             if (x >= 0 && x <= width()) painter.drawLine(QPointF(x, all.top()), QPointF(x, all.bottom()));
@@ -488,7 +643,7 @@ void PlanView::paintScale(QPainter& painter) const {
     const double length = power * (wanted / power >= 5 ? 5 : wanted / power >= 2 ? 2 : 1);
     const QPointF at(14, height() - 14);
     const double wide = length * pixelsPerMetre();
-    painter.fillRect(QRectF(at.x() - 5, at.y() - 21, std::max(wide, 50.0) + 10, 28), QColor(255, 253, 249, 215));
+    painter.fillRect(QRectF(at.x() - 5, at.y() - 21, std::max(wide, 50.0) + 10, 28), colour::veil(215));
     painter.setPen(QPen(colour::ink, 2));
     painter.drawLine(at, at + QPointF(wide, 0));
     painter.setFont(bodyFont(11));
@@ -515,18 +670,22 @@ void PlanView::paintEvent(QPaintEvent*) {
     Occupied occupied(size());
     m_holes.occupy(t, occupied);
     const bool map = m_map->shown(look), water = !map && m_water.shown(products().get(), look),
-               surface = !map && !water && m_surface->shown(look);
+               named = !map && !water && m_named.shown(products().get(), look),
+               surface = !map && !water && !named && m_surface->shown(look);
     m_ground->paintBehind(painter, t, look);
     if (map)
         m_map->paintBehind(painter, t, look, selection()->unit());
     else if (water)
         m_water.paintBehind(painter, t, *products(), look, occupied);
+    else if (named)
+        m_named.paintBehind(painter, t, *products(), look, occupied);
     else
         m_surface->paintBehind(painter, t, look, occupied);
     if (look.grid) paintGrid(painter);
     paintBackgroundLines(painter, t, *products()->project.background);
     m_ground->paintOutlines(painter, t);
-    if (!surface && !water) m_ground->paintContours(painter, t, look, occupied); // two sets of lines would be read as one
+    if (!surface && !water && !named)
+        m_ground->paintContours(painter, t, look, occupied); // two sets of lines would be read as one
     m_surface->paintFaults(painter, t);
     paintLines(painter);
     if (water)
@@ -540,10 +699,13 @@ void PlanView::paintEvent(QPaintEvent*) {
     paintDrillPlaces(painter, t, selection()->drillPlaces(), occupied);
     if (selection()->plane()) paintPlane(painter, t, *products(), *selection()->plane(), m_assigned);
     m_ground->paintPoints(painter, t, look, occupied);
+    m_lines.paint(painter, t);
+    m_cuts.paint(painter, t);
     paintScale(painter);
     m_holes.paintLegend(painter, t);
     if (map) return m_map->paintLegend(painter, t, look);
     if (water) return m_water.paintLegend(painter, t, look);
+    if (named) return m_named.paintLegend(painter, t, look);
     if (!m_holes.colouring()) surface ? m_surface->paintLegend(painter, t, look) : m_ground->paintLegend(painter, t, look);
 }
 

@@ -1,8 +1,11 @@
 #pragma once
 #include "sequence/plane_assignment.h"
+#include "views/cut_layer.h"
 #include "views/ground_layer.h"
 #include "views/hole_layer.h"
+#include "views/line_editor.h"
 #include "views/map_layer.h"
+#include "views/named_layer.h"
 #include "views/surface_layer.h"
 #include "views/view.h"
 #include "views/water_layer.h"
@@ -29,6 +32,8 @@ public:
         Outline,
         SiteLimit,
         Fault,
+        Breakline,
+        ShownArea,
         GuideLine,
         Present,
         Absent,
@@ -38,6 +43,7 @@ public:
         Trial
     };
     bool drawing() const { return m_drawing != Drawing::None; }
+    bool showsHoles() const override { return true; }
     bool settled() const override { return m_ground->settled() && m_surface->settled() && m_map->settled(); }
     /// What is in sight.
     QRectF world() const { return transform().world; }
@@ -72,6 +78,10 @@ protected:
     QMarginsF margins() const override { return {40, 26, 46, 34}; } // room for names at the edge
     void clicked(QPointF) override;
     void hoveredAt(QPointF) override;
+    void mousePressEvent(QMouseEvent*) override;
+    void mouseMoveEvent(QMouseEvent*) override;
+    void mouseReleaseEvent(QMouseEvent*) override;
+    void contextMenuEvent(QContextMenuEvent*) override;
     void mouseDoubleClickEvent(QMouseEvent*) override;
     void keyPressEvent(QKeyEvent*) override;
 
@@ -83,6 +93,14 @@ private:
     void paintGrid(QPainter&) const;
     void askMapMetres(MapSurface::Kind);
     void addWaterLook(QMenu&);
+    void addNamedLook(QMenu&);
+    void addColourLook(QMenu&);
+    void addHoleLook(QMenu&);
+    void askClasses();
+    void lineMenu(QMenu&, QPointF);
+    void askParallels(const std::string& section);
+    void showCorners();
+    void askBreaklineLevels(const Polyline2&);
     void askWaterDate();
     void chooseColouring();
     void addGroundLook(QMenu&);
@@ -111,7 +129,11 @@ private:
     SurfaceLayer* m_surface;
     MapLayer* m_map;
     WaterLayer m_water;
-    AssignedByPlane m_assigned; ///< by the selection's plane
+    NamedLayer m_named;
+    LineEditor m_lines;
+    CutLayer m_cuts;
+    std::optional<ProjectLine> m_joining; ///< the line that the next one clicked is joined to
+    AssignedByPlane m_assigned;           ///< by the selection's plane
     void assignByPlane();
     QAction *m_draw, *m_colour, *m_labels;
 };

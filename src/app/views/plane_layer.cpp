@@ -72,7 +72,7 @@ void paintPlane(QPainter& painter, const PlanTransform& t, const ProductSet& pro
     }
     const auto fall = slopeInWords(how.plane);
     const QRectF label(centre + QPointF(16, -20), QSizeF(QFontMetricsF(painter.font()).horizontalAdvance(fall) + 6, 15));
-    painter.fillRect(label, QColor(255, 253, 249, 215));
+    painter.fillRect(label, colour::veil(215));
     painter.drawText(label, Qt::AlignCenter, fall);
     std::set<std::string> taken, conflicts;
     for (const auto* list : {&assigned.whole, &assigned.parts})

@@ -81,7 +81,7 @@ void PlaneLine::paint(QPainter& painter, const Plane& plane) const {
     const auto &a = m_nodes[k].place, &b = m_nodes[k + 1].place;
     const auto words = metres(plane.at({(a.x + b.x) / 2, (a.y + b.y) / 2})) + QString::fromUtf8(" · ") + slopeInWords(plane);
     const QRectF label(middle + QPointF(12, -20), QSizeF(QFontMetricsF(painter.font()).horizontalAdvance(words) + 6, 15));
-    painter.fillRect(label, QColor(255, 253, 249, 215));
+    painter.fillRect(label, colour::veil(215));
     painter.drawText(label, Qt::AlignCenter, words);
     painter.restore();
 }

@@ -4,9 +4,12 @@
 #include "project/surface_edits.h"
 #include "style/theme.h"
 #include "style/words.h"
+#include "views/along_menu.h"
+#include "views/hole_menu.h"
 #include "views/paper_image.h"
 
 #include <QKeyEvent>
+#include <QMenu>
 #include <QPainter>
 
 namespace fox::app {
@@ -19,13 +22,14 @@ SectionView::SectionView(Selection* selection, QWidget* parent)
     : PannedView(selection, parent),
       m_fit(new QAction(tr("fit"), this)),
       m_next(new QAction(tr("next"), this)),
-      m_draw(new QAction(tr("draw line"), this)),
-      m_guide(new QAction(tr("guide"), this)) {
+      m_shown(new QAction(tr("show"), this)),
+      m_guide(new QAction(tr("guide"), this)),
+      m_legend(new AlongLegend(selection, this)) {
     setObjectName("sectionView");
     setAccessibleName(tr("Section through the model"));
     m_fit->setToolTip(tr("Show the whole section (F)"));
-    m_next->setToolTip(tr("Show the next section line"));
-    m_draw->setToolTip(tr("Draw a new section line on the plan"));
+    m_next->setToolTip(tr("Show the next section line (Page Down; Page Up the one before)"));
+    m_shown->setToolTip(tr("Which holes stand on the section, what they show, and at which scale; draw a new line"));
     m_guide->setToolTip(tr("Draw where the base of the chosen unit lies, where you know better than the holes"));
     m_guide->setCheckable(true);
     connect(m_guide, &QAction::triggered, this, [this](bool on) {
@@ -33,11 +37,13 @@ SectionView::SectionView(Selection* selection, QWidget* parent)
         on ? startGuide() : endGuide();
     });
     connect(m_fit, &QAction::triggered, this, &PannedView::fit);
-    connect(m_draw, &QAction::triggered, this, &SectionView::drawLineAsked);
-    connect(m_next, &QAction::triggered, this, [this] {
-        if (const int n = products() ? int(products()->sections.size()) : 0)
-            this->selection()->setSection((this->selection()->section() + 1) % n);
+    connect(m_shown, &QAction::triggered, this, &SectionView::chooseShown);
+    connect(m_next, &QAction::triggered, this, [this] { step(1); });
+    connect(selection, &Selection::shownHolesChanged, this, [this] {
+        emit summaryChanged();
+        update();
     });
+    connect(selection, &Selection::alongChanged, this, &SectionView::workOutAlong);
     connect(selection, &Selection::sectionChanged, this, [this] {
         m_toFit = !section();
         fit();
@@ -52,12 +58,78 @@ SectionView::SectionView(Selection* selection, QWidget* parent)
         connect(selection, signal, this, qOverload<>(&QWidget::update));
 }
 
-QList<QAction*> SectionView::tools() { return {m_fit, m_next, m_draw, m_guide}; }
+QList<QAction*> SectionView::tools() { return {m_fit, m_next, m_shown, m_guide}; }
 
 std::optional<std::size_t> SectionView::chosenBase() const {
     if (!products() || !products()->model) return {};
     const auto u = products()->project.sequence->index(selection()->unit().toStdString());
     return u && *u < products()->model->bases.size() ? u : std::nullopt;
+}
+
+void SectionView::step(int by) {
+    if (const int n = products() ? int(products()->sections.size()) : 0)
+        selection()->setSection((std::clamp(selection()->section(), 0, n - 1) + by + n) % n);
+}
+
+void SectionView::chooseShown() {
+    if (!products()) return;
+    auto* menu = new QMenu(this);
+    menu->setObjectName("sectionMenu");
+    menu->setAttribute(Qt::WA_DeleteOnClose);
+    fillHoleMenu(*menu->addMenu(tr("Holes shown")), *selection(), *products(), this,
+                 {[this](const Edit& edit) { emit editMade(edit); }, {}});
+    fillAlongMenu(*menu->addMenu(tr("Holes show")), *selection(), *products(), this);
+    auto& heights = *menu->addMenu(tr("Heights"));
+    for (const double times : {1.0, 2.0, 5.0, 10.0, 20.0}) {
+        auto* a = heights.addAction(times == 1 ? tr("true to scale") : tr("%1 times").arg(times), this,
+                                    [this, times] { selection()->setExaggeration(times); });
+        a->setCheckable(true);
+        a->setChecked(selection()->exaggeration() == times);
+    }
+    menu->addSeparator();
+    auto& lines = *menu->addMenu(tr("Section"));
+    for (std::size_t i = 0; i < products()->project.sections->size(); ++i) {
+        auto* a =
+            lines.addAction(qt((*products()->project.sections)[i].name), this, [this, i] { selection()->setSection(int(i)); });
+        a->setCheckable(true);
+        a->setChecked(i == chosenIndex());
+    }
+    menu->addAction(tr("Draw a new section line"), this, &SectionView::drawLineAsked);
+    menu->popup(QCursor::pos());
+}
+
+/// Values along holes and signs, once for a version and a choice.
+void SectionView::workOutAlong() {
+    m_along.reset(), m_signs.reset();
+    if (products()) {
+        const auto& holes = *products()->project.holes;
+        const auto& look = selection()->along();
+        if (look.choice.kind != AlongChoice::Kind::Unit) {
+            auto values = alongValues(look.choice, holes, *products()->reading);
+            for (auto& stretches : values.holes)
+                std::erase_if(stretches, [&](const AlongStretch& s) { return look.hiddenCodes.contains(s.code); });
+            m_along = std::make_shared<const AlongValues>(std::move(values));
+        }
+        if (look.samples) {
+            auto signs = std::make_shared<std::vector<std::vector<AlongSign>>>();
+            for (const auto& h : holes) signs->push_back(signsAlong(h, *products()->project.shownWater));
+            m_signs = std::move(signs);
+        }
+    }
+    m_legend->setValues(m_along);
+    update();
+}
+
+/// Only holes that the selection shows stand on it.
+std::shared_ptr<const Section> SectionView::withShownHoles(const std::shared_ptr<const Section>& whole) {
+    if (!whole || !selection()->shownHoles()) return whole;
+    if (whole != m_whole || m_shownOf != selection()->shownHoles()) {
+        auto some = *whole;
+        std::erase_if(some.holes, [&](const SectionHole& h) { return !selection()->isShown(h.name); });
+        m_whole = whole, m_shownOf = selection()->shownHoles();
+        m_shownSection = std::make_shared<const Section>(std::move(some));
+    }
+    return m_shownSection;
 }
 
 void SectionView::startGuide() {
@@ -104,12 +176,13 @@ const Section* SectionView::section() const {
 QString SectionView::summary() const {
     const auto* s = section();
     if (!s) return {};
+    const auto shown = std::ranges::count_if(s->holes, [this](const auto& h) { return selection()->isShown(h.name); });
     if (m_drawingGuide) return tr("click where the base lies, double-click to end, Esc cancels");
     const auto i = chosenIndex();
     const auto name = QString::fromStdString((*products()->project.sections)[i].name);
     return tr("%1 to %1′ · %2 within %3 m · height ×%4")
         .arg(name)
-        .arg(counted(qint64(s->holes.size()), "hole"))
+        .arg(counted(qint64(shown), "hole"))
         .arg((*products()->project.sections)[i].reach)
         .arg(selection()->exaggeration());
 }
@@ -121,6 +194,7 @@ Wanted SectionView::wanted(const Project& project) const {
 }
 
 void SectionView::productsChanged() {
+    workOutAlong();
     if (m_toFit && section()) {
         m_toFit = false;
         return fit(); // another line, whatever was looked at on the one before
@@ -155,7 +229,17 @@ const QImage& SectionView::drawn() {
     SectionStyle style;
     style.strong = products()->project.sequence->index(selection()->unit().toStdString());
     style.marked = selection()->hole().toStdString();
-    Drawn now{products()->sections[chosenIndex()], products()->project.sequence, layout(), style, devicePixelRatioF()};
+    style.along = m_along;
+    if (m_along) style.colours = alongColours(*m_along, selection()->along());
+    style.graph = selection()->along().graph;
+    style.signs = m_signs;
+    style.stick *= selection()->along().stickWidth;
+    Drawn now{withShownHoles(products()->sections[chosenIndex()]),
+              products()->project.sequence,
+              layout(),
+              style,
+              devicePixelRatioF(),
+              colour::paper};
     if (m_image.isNull() || !(now == m_drawn)) {
         m_image = imageOf(drawSection(*now.section, *now.sequence, now.layout, now.style), now.devicePixelRatio);
         m_drawn = std::move(now);
@@ -168,7 +252,7 @@ void SectionView::paintHovered(QPainter& painter) const {
     painter.setBrush(Qt::NoBrush);
     painter.setPen(QPen(colour::fox, 1.4));
     for (const auto& h : section()->holes) {
-        if (h.name != selection()->hovered().toStdString()) continue;
+        if (h.name != selection()->hovered().toStdString() || !selection()->isShown(h.name)) continue;
         for (const auto& stick : h.sticks)
             painter.drawRect(QRectF(toScreen(stick.topChainage, stick.topLevel), toScreen(stick.baseChainage, stick.baseLevel))
                                  .normalized()
@@ -184,7 +268,7 @@ void SectionView::paintEvent(QPaintEvent*) {
         const bool lines = products() && !products()->project.sections->empty();
         return paintEmpty(painter, rect(),
                           lines ? tr("There is no ground along this line yet.")
-                                : tr("No section line yet. Press “draw line” and click its corners on the plan."));
+                                : tr("No section line yet. Press Ctrl+L and click its corners on the plan."));
     }
     painter.drawImage(QPointF(), drawn());
     painter.setClipRect(QRect(kLeft, 0, width() - kLeft, height() - kFoot));
@@ -281,7 +365,7 @@ void SectionView::paintContacts(QPainter& painter) const {
     if (!u || *u >= products()->contacts.size()) return;
     for (const auto& c : *products()->contacts[*u]) {
         const auto on = std::ranges::find(section()->holes, c.hole, &SectionHole::name);
-        if (on == section()->holes.end()) continue;
+        if (on == section()->holes.end() || !selection()->isShown(c.hole)) continue;
         const auto at = toScreen(project(section()->line, c.place.plan()).chainage, c.place.z);
         painter.setPen(QPen(colour::paper, 1.2));
         painter.setBrush(c.byHand ? colour::fox : colour::ink);
@@ -405,6 +489,8 @@ void SectionView::keyPressEvent(QKeyEvent* e) {
     if (m_drawingGuide && e->key() == Qt::Key_Escape) m_guideLine.clear();
     if (m_drawingGuide && (e->key() == Qt::Key_Escape || e->key() == Qt::Key_Return || e->key() == Qt::Key_Enter))
         return endGuide();
+    if (e->key() == Qt::Key_PageDown) return step(1);
+    if (e->key() == Qt::Key_PageUp) return step(-1);
     PannedView::keyPressEvent(e);
 }
 
@@ -412,6 +498,7 @@ QString SectionView::holeAt(QPointF p) const {
     if (!section()) return {};
     for (const auto& h : section()->holes)
         for (const auto& s : h.sticks) {
+            if (!selection()->isShown(h.name)) break;
             const auto a = toScreen(s.topChainage, s.topLevel), b = toScreen(s.baseChainage, s.baseLevel);
             if (QRectF(a, b).normalized().adjusted(-7, -24, 7, 4).contains(p)) return QString::fromStdString(h.name);
         }

@@ -1,5 +1,6 @@
 #pragma once
 #include "sheets/section_drawing.h"
+#include "views/along_legend.h"
 #include "views/plane_line.h"
 #include "views/view.h"
 
@@ -17,6 +18,7 @@ public:
     Wanted wanted(const Project&) const override;
     QList<QAction*> tools() override;
     QPointF screenOf(double chainage, double level) const { return toScreen(chainage, level); }
+    bool showsHoles() const override { return true; }
     bool drawingGuide() const { return m_drawingGuide; }
     /// The plane of an assignment as it lies here.
     PlaneLine planeLine() const;
@@ -44,6 +46,10 @@ protected:
 
 private:
     const Section* section() const;
+    void step(int by); ///< to another section line
+    void chooseShown();
+    void workOutAlong();
+    std::shared_ptr<const Section> withShownHoles(const std::shared_ptr<const Section>&);
     std::size_t chosenIndex() const; ///< of products()->sections, which must not be empty
     SectionLayout layout() const;
     const QImage& drawn();
@@ -61,7 +67,12 @@ private:
     /// The chosen base as it would go through a place: that place, and the base as it is halfway to the holes beside it.
     Polyline2 pulled(Point2 to) const;
 
-    QAction *m_fit, *m_next, *m_draw, *m_guide;
+    QAction *m_fit, *m_next, *m_shown, *m_guide;
+    std::shared_ptr<const Section> m_whole, m_shownSection; ///< the product, and what of its holes is shown
+    std::optional<std::set<std::string>> m_shownOf;
+    std::shared_ptr<const AlongValues> m_along;
+    AlongLegend* m_legend;
+    std::shared_ptr<const std::vector<std::vector<AlongSign>>> m_signs;
     bool m_toFit = false; ///< another line was chosen and is being worked out
     bool m_drawingGuide = false;
     Polyline2 m_guideLine;        ///< chainage and level
@@ -75,6 +86,7 @@ private:
         SectionLayout layout;
         SectionStyle style;
         double devicePixelRatio = 1;
+        QColor paper; ///< of the theme
         bool operator==(const Drawn&) const = default;
     } m_drawn;
     QImage m_image;

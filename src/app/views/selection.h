@@ -1,16 +1,31 @@
 #pragma once
 #include "model/where_to_drill.h"
 #include "project/project.h"
+#include "project/project_lines.h"
+#include "sequence/along_holes.h"
 #include "sequence/plane_assignment.h"
 #include "views/plan_look.h"
+#include "views/upright_cut.h"
 
 #include <QObject>
 #include <QSet>
 #include <QString>
 #include <algorithm>
 #include <memory>
+#include <set>
 
 namespace fox::app {
+
+/// What the sticks of holes show in sections and in 3D.
+struct AlongLook {
+    AlongChoice choice;
+    bool graph = false;                             ///< of a quantity, beside the stick
+    bool samples = false;                           ///< samples and water that was struck, as signs
+    std::optional<std::pair<double, double>> range; ///< of the colours and the graph; none: of all values
+    double stickWidth = 1;                          ///< times the usual
+    std::set<std::string> hiddenCodes;              ///< of a column: they are not drawn
+    bool operator==(const AlongLook&) const = default;
+};
 
 /// What is selected: one for all views. An empty name is none.
 class Selection : public QObject {
@@ -35,6 +50,14 @@ public:
     const std::optional<PlaneAssignment>& plane() const { return m_plane; }
     /// Places on holes that are clicked for the plane to go through; none while nobody does that.
     const std::optional<std::vector<Point3>>& planePoints() const { return m_planePoints; }
+    /// The holes that are looked at, by display name; none: all.
+    const std::optional<std::set<std::string>>& shownHoles() const { return m_shownHoles; }
+    bool isShown(const std::string& hole) const { return !m_shownHoles || m_shownHoles->contains(hole); }
+    const AlongLook& along() const { return m_along; }
+    /// Upright planes that cut the block open.
+    const std::vector<UprightCut>& cuts() const { return m_cuts; }
+    /// The line that is being changed on the plan; none.
+    const std::optional<ProjectLine>& line() const { return m_line; }
     const std::vector<DrillPlace>& drillPlaces() const { return m_drillPlaces; } ///< ranked for the next hole, the best first
     /// The variogram of the chosen unit's base while it is being dragged; null at other times.
     const std::shared_ptr<const Variogram>& draggedVariogram() const { return m_dragged; }
@@ -91,6 +114,33 @@ public slots:
         if (!plane) m_planePoints.reset();
         emit planeChanged();
     }
+    void setShownHoles(const std::optional<std::set<std::string>>& holes) {
+        if (m_shownHoles == holes) return;
+        m_shownHoles = holes;
+        emit shownHolesChanged();
+    }
+    void showHoles(const std::vector<std::string>& holes) { setShownHoles(std::set(holes.begin(), holes.end())); }
+    void setAlong(const fox::app::AlongLook& look) {
+        if (m_along == look) return;
+        m_along = look;
+        emit alongChanged();
+    }
+    void setCuts(const std::vector<fox::app::UprightCut>& cuts) {
+        if (m_cuts == cuts) return;
+        m_cuts = cuts;
+        emit cutsChanged();
+    }
+    void setLine(const std::optional<fox::ProjectLine>& line) {
+        if (m_line == line) return;
+        m_line = line;
+        emit lineChanged();
+    }
+    /// The clicks are called off; the plane stays as it is.
+    void cancelPlanePoints() {
+        if (!m_planePoints) return;
+        m_planePoints.reset();
+        emit planeChanged();
+    }
     /// The next three clicks on holes are places that the plane goes through.
     void startPlanePoints() {
         m_planePoints.emplace();
@@ -144,6 +194,10 @@ signals:
     void variogramDragged();
     void drillPlacesChanged();
     void planeChanged();
+    void shownHolesChanged();
+    void alongChanged();
+    void lineChanged();
+    void cutsChanged();
 
 private:
     QString m_hole, m_hovered, m_unit, m_trial;
@@ -154,6 +208,10 @@ private:
     std::vector<DrillPlace> m_drillPlaces;
     std::optional<PlaneAssignment> m_plane;
     std::optional<std::vector<Point3>> m_planePoints;
+    std::optional<std::set<std::string>> m_shownHoles;
+    AlongLook m_along;
+    std::optional<ProjectLine> m_line;
+    std::vector<UprightCut> m_cuts;
     int m_section = 0;
     double m_exaggeration = 5;
 };

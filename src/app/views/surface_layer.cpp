@@ -15,14 +15,14 @@ namespace {
 
 SurfaceValue valueOf(PlanLook::Surface surface) { return SurfaceValue(int(surface) - 1); }
 
-/// Small errors moss, large ones red, against a scale in metres.
+/// Small errors green, large ones red, against a scale in metres.
 QColor errorColour(double error, double scale) {
     const double t = std::clamp(std::abs(error) / scale, 0.0, 1.0);
     const auto mix = [&](const QColor& a, const QColor& b, double s) {
         return QColor(int(a.red() + s * (b.red() - a.red())), int(a.green() + s * (b.green() - a.green())),
                       int(a.blue() + s * (b.blue() - a.blue())));
     };
-    return t < 0.5 ? mix(colour::moss, colour::amber, 2 * t) : mix(colour::amber, colour::red, 2 * t - 1);
+    return t < 0.5 ? mix(colour::green, colour::amber, 2 * t) : mix(colour::amber, colour::red, 2 * t - 1);
 }
 
 } // namespace
@@ -45,9 +45,10 @@ void SurfaceLayer::setDragged(std::shared_ptr<const Variogram> v) {
     emit changed();
 }
 
-void SurfaceLayer::want(const PlanTransform& t, PlanLook::Surface surface) {
+void SurfaceLayer::want(const PlanTransform& t, const PlanLook& look) {
+    const auto surface = look.surface;
     const auto& own = m_products->project.sequence->units[*m_unit].recipe.grid;
-    const Wanted wanted{m_products->model, m_unit, surface, t.world, m_dragged, own};
+    const Wanted wanted{m_products->model, m_unit, surface, t.world, m_dragged, own, look.scale, look.classes};
     if (wanted == m_wanted) return;
     if (m_dragged && m_work.busy()) return; // one picture after the other; it is asked for again when this one is there
     if (surface != m_wanted.surface) m_made.image = {}, m_made.lines.clear(), m_made.presence.clear();
@@ -80,14 +81,16 @@ SurfaceLayer::Made SurfaceLayer::make(const Wanted& wanted, double pixelsPerMetr
     } else {
         map = mapOf(model, unit, value, frame, progress);
     }
-    Made made{QImage(frame.columns(), frame.rows(), QImage::Format_ARGB32_Premultiplied), {}, {}, {}, kNoValue, kNoValue, 1};
+    Made made{QImage(frame.columns(), frame.rows(), QImage::Format_ARGB32_Premultiplied), {}, {}, {}, {}, 1};
     made.world.setLeft(frame.xmin);
     made.world.setBottom(frame.ymax), made.world.setTop(frame.ymax - frame.rows() * frame.cell);
     made.world.setRight(frame.xmin + frame.columns() * frame.cell);
-    for (const double v : map.values.values) made.low = std::fmin(made.low, v), made.high = std::fmax(made.high, v);
-    if (value == SurfaceValue::Chance) made.low = 0, made.high = 1;
-    if (value == SurfaceValue::Uncertainty || value == SurfaceValue::Distance || value == SurfaceValue::Thickness) made.low = 0;
-    const double span = made.high > made.low ? made.high - made.low : 1;
+    PlanLook look;
+    look.scale = wanted.scale, look.classes = wanted.classes;
+    made.colours = coloursFor(map.values.values, look);
+    auto &low = made.colours.low, &high = made.colours.high;
+    if (value == SurfaceValue::Chance) low = 0, high = 1;
+    if (value == SurfaceValue::Uncertainty || value == SurfaceValue::Distance || value == SurfaceValue::Thickness) low = 0;
     const bool fades = value == SurfaceValue::Level || value == SurfaceValue::Thickness || value == SurfaceValue::Depth
                        || value == SurfaceValue::Top;
     const auto light = lightOn(map.values, 315, 45, 6);
@@ -99,7 +102,7 @@ SurfaceLayer::Made SurfaceLayer::make(const Wanted& wanted, double pixelsPerMetr
                 line[c] = 0;
                 continue;
             }
-            const auto base = valueColour((v - made.low) / span);
+            const auto base = qColour(made.colours.of(v));
             const double l = light.at(c, r), dim = !fades || std::isnan(l) ? 1 : 0.75 + 0.35 * l;
             const double alpha = fades ? 0.15 + 0.85 * map.confidence.at(c, r) : 0.9;
             const auto channel = [&](int k) { return int(std::clamp(k * dim, 0.0, 255.0) * alpha); };
@@ -107,15 +110,15 @@ SurfaceLayer::Made SurfaceLayer::make(const Wanted& wanted, double pixelsPerMetr
         }
     }
     made.presence = presenceLines(map.presence, typicalSpacing(*model.bases[unit]));
-    if (std::isnan(made.low)) return made;
-    made.interval = value == SurfaceValue::Chance ? 0.25 : contourInterval(made.low, std::max(made.high, made.low + 1e-3));
+    if (std::isnan(low)) return made;
+    made.interval = value == SurfaceValue::Chance ? 0.25 : contourInterval(low, std::max(high, low + 1e-3));
     made.lines = contoursOf(map.values, made.interval);
     return made;
 }
 
 void SurfaceLayer::paintBehind(QPainter& painter, const PlanTransform& t, const PlanLook& look, Occupied& occupied) {
     if (!m_products || !m_products->model || !shown(look) || *m_unit >= m_products->model->bases.size()) return;
-    want(t, look.surface);
+    want(t, look);
     if (m_made.image.isNull()) return;
     const auto& w = m_made.world;
     painter.setRenderHint(QPainter::SmoothPixmapTransform);
@@ -218,11 +221,11 @@ void SurfaceLayer::paintMarks(QPainter& painter, const PlanTransform& t, const P
 }
 
 void SurfaceLayer::paintLegend(QPainter& painter, const PlanTransform& t, const PlanLook& look) const {
-    if (!m_products || !shown(look) || m_made.image.isNull() || std::isnan(m_made.low)) return;
+    if (!m_products || !shown(look) || m_made.image.isNull() || std::isnan(m_made.colours.low)) return;
     const auto& unit = m_products->project.sequence->units[*m_unit];
     paintValueLegend(painter, t.size,
                      QString::fromStdString(unit.code) + ": " + QString::fromUtf8(fox::words(valueOf(look.surface))),
-                     QString::number(m_made.low, 'g', 4), QString::number(m_made.high, 'g', 4));
+                     m_made.colours);
 }
 
 } // namespace fox::app

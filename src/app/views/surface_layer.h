@@ -36,7 +36,8 @@ private:
         QRectF world;
         std::vector<ContourLine> lines;
         std::vector<PresenceLine> presence;
-        double low = 0, high = 1, interval = 1;
+        paper::ValueColours colours;
+        double interval = 1;
     };
     struct Wanted {
         std::shared_ptr<const Model> model;
@@ -45,9 +46,11 @@ private:
         QRectF world;
         std::shared_ptr<const Variogram> dragged;
         std::optional<Frame> grid; ///< the base's own extent and cell size
+        paper::ColourScale scale = paper::ColourScale::Earth;
+        paper::ClassChoice classes;
         bool operator==(const Wanted&) const = default;
     };
-    void want(const PlanTransform&, PlanLook::Surface);
+    void want(const PlanTransform&, const PlanLook&);
     void paintPresence(QPainter&, const PlanTransform&) const;
     void paintPresenceMarks(QPainter&, const PlanTransform&) const;
     void start(const Wanted&, double pixelsPerMetre);

@@ -8,6 +8,7 @@
 #include <QHeaderView>
 #include <QLineEdit>
 #include <QMenu>
+#include <QPushButton>
 #include <QSettings>
 #include <QTableView>
 #include <QVBoxLayout>
@@ -19,6 +20,7 @@ TableView::TableView(Selection* selection, QWidget* parent)
       m_model(new TableModel(this)),
       m_table(new QTableView(this)),
       m_filter(new QLineEdit(this)),
+      m_showRows(new QPushButton(tr("Show only these"), this)),
       m_choose(new QAction(tr("rows"), this)),
       m_columns(new QAction(tr("columns"), this)),
       m_filterAction(new QAction(tr("filter"), this)),
@@ -43,10 +45,17 @@ TableView::TableView(Selection* selection, QWidget* parent)
     m_filter->setClearButtonEnabled(true);
     m_filter->setObjectName("tableFilter");
     m_filter->hide();
+    m_showRows->setObjectName("showRows");
+    m_showRows->setToolTip(tr("Show only the holes of these rows on plan, sections and in 3D"));
+    m_showRows->hide();
     auto* layout = new QVBoxLayout(this);
     layout->setContentsMargins(0, 0, 0, 0);
     layout->setSpacing(0);
-    layout->addWidget(m_filter);
+    auto* top = new QHBoxLayout;
+    top->setContentsMargins(0, 0, 0, 0);
+    top->addWidget(m_filter, 1);
+    top->addWidget(m_showRows);
+    layout->addLayout(top);
     layout->addWidget(m_table);
     setFocusProxy(m_table);
 
@@ -67,9 +76,18 @@ TableView::TableView(Selection* selection, QWidget* parent)
     connect(m_table->horizontalHeader(), &QWidget::customContextMenuRequested, this, &TableView::chooseColumns);
     connect(m_filterAction, &QAction::toggled, this, [this](bool on) {
         m_filter->setVisible(on);
+        m_showRows->setVisible(on);
         on ? m_filter->setFocus() : m_filter->clear();
     });
     connect(m_filter, &QLineEdit::textChanged, m_model, &TableModel::setFilter);
+    connect(m_showRows, &QPushButton::clicked, this, [this] { // the holes of the rows that are left
+        std::set<std::string> holes;
+        for (int r = 0; r < m_model->rowCount(); ++r)
+            if (const auto hole = m_model->content()->hole(m_model->sourceRow(r)); !hole.isEmpty())
+                holes.insert(hole.toStdString());
+        if (holes.empty()) return emit failed(tr("No row that is left is of a hole."));
+        this->selection()->setShownHoles(holes);
+    });
     connect(m_copy, &QAction::triggered, this, &TableView::copy);
     connect(m_paste, &QAction::triggered, this, &TableView::paste);
     connect(m_model, &TableModel::editMade, this, &View::editMade);

@@ -4,6 +4,7 @@
 
 class QTableView;
 class QLineEdit;
+class QPushButton;
 
 namespace fox::app {
 
@@ -41,6 +42,7 @@ private:
     TableModel* m_model;
     QTableView* m_table;
     QLineEdit* m_filter;
+    QPushButton* m_showRows;
     QAction *m_choose, *m_columns, *m_filterAction, *m_copy, *m_paste;
     QString m_key = "holes", m_laidOut;
     std::optional<int> m_wantedLine;

@@ -124,10 +124,14 @@ QString UnitsModel::words(const Unit& u, int column) const {
     case Least: return u.leastThickness > 0 ? QString::number(u.leastThickness) : QString();
     case Crossing: return inWords(u.crossing);
     case Outline: {
-        if (u.outline.ring.empty()) return tr("anywhere");
-        for (const auto& o : m_products->project.ground->outlines)
-            if (o.ring == u.outline.ring) return qt(o.name);
-        return counted(qint64(u.outline.ring.size()), "corner");
+        if (u.outlines.empty()) return tr("anywhere");
+        QStringList names;
+        for (const auto& outline : u.outlines) {
+            const auto& known = m_products->project.ground->outlines;
+            const auto at = std::ranges::find(known, outline.ring, &GroundSources::Outline::ring);
+            names << (at == known.end() ? counted(qint64(outline.ring.size()), "corner") : qt(at->name));
+        }
+        return names.join(", ");
     }
     case Water: return fox::name(u.water);
     default: break;
@@ -191,9 +195,12 @@ void take(Unit& u, int column, const QString& typed, const Project& project) {
         break;
     case UnitsModel::Crossing: u.crossing = crossingOf(typed, *project.sequence); break;
     case UnitsModel::Outline:
-        u.outline = {};
-        for (const auto& o : project.ground->outlines)
-            if (qt(o.name) == typed) u.outline = {o.ring, o.holes};
+        u.outlines.clear();
+        for (const auto& o : project.ground->outlines) {
+            const auto names = typed.split(',', Qt::SkipEmptyParts);
+            if (std::ranges::any_of(names, [&](const QString& n) { return n.trimmed() == qt(o.name); }))
+                u.outlines.push_back({o.ring, o.holes});
+        }
         break;
     case UnitsModel::Water: u.water = waterRoleNamed(text).value_or(WaterRole::NotSet); break;
     default: break;

@@ -16,6 +16,8 @@ public:
     virtual QString title() const = 0;
     virtual QString summary() const = 0;           ///< one line of what is in it
     virtual QList<QAction*> tools() { return {}; } ///< at most four
+    /// Whether the choice of holes in the selection says what it shows.
+    virtual bool showsHoles() const { return false; }
     /// Nothing is being made for it beside the window.
     virtual bool settled() const { return true; }
     /// What it shows beyond what is always worked out; what it was given may still be without it.
@@ -28,6 +30,9 @@ signals:
     void summaryChanged();
     void wantedChanged();
     void editMade(const fox::Edit&);
+    /// What an edit would make is to be shown while something is dragged; nothing any more.
+    void editPreviewed(const fox::Edit&);
+    void previewEnded();
     /// Place and level under the cursor, and the unit there; NaN and empty where there is none.
     void pointed(double easting, double northing, double level, const QString& unit);
     void failed(const QString& sentence);

@@ -21,10 +21,10 @@ void WaterLayer::paintBehind(QPainter& painter, const PlanTransform& t, const Pr
     const auto* water = shown(&products, look);
     if (!water) return;
     const auto& grid = look.water->depth ? water->depths : water->levels;
-    if (grid != m_drawn) {
-        m_drawn = grid;
-        m_low = m_high = kNoValue;
-        m_image = valueImage(*grid, m_low, m_high);
+    if (grid != m_drawn || m_look != look) {
+        m_drawn = grid, m_look = look;
+        m_colours = coloursFor(grid->values, look);
+        m_image = valueImage(*grid, m_colours);
     }
     const auto& f = grid->frame;
     painter.setRenderHint(QPainter::SmoothPixmapTransform);
@@ -50,19 +50,19 @@ void WaterLayer::paintMarks(QPainter& painter, const PlanTransform& t, const Pro
         const QRectF label(at + QPointF(9, -14), QSizeF(QFontMetricsF(painter.font()).horizontalAdvance(text) + 4, 14));
         if (!occupied.free(label)) continue;
         occupied.take(label);
-        painter.fillRect(label, QColor(255, 253, 249, 215));
+        painter.fillRect(label, colour::veil(215));
         painter.setPen(colour::ink);
         painter.drawText(label, Qt::AlignCenter, text);
     }
 }
 
 void WaterLayer::paintLegend(QPainter& painter, const PlanTransform& t, const PlanLook& look) const {
-    if (!look.water || m_image.isNull() || std::isnan(m_low)) return;
+    if (!look.water || m_image.isNull() || std::isnan(m_colours.low)) return;
     const auto name = QString::fromStdString(look.water->name);
     paintValueLegend(painter, t.size,
                      look.water->depth ? QObject::tr("%1: depth below ground, m").arg(name)
                                        : QObject::tr("%1: level, m").arg(name),
-                     QString::number(m_low, 'f', 1), QString::number(m_high, 'f', 1));
+                     m_colours);
 }
 
 } // namespace fox::app

@@ -18,7 +18,8 @@ public:
 private:
     std::shared_ptr<const Grid> m_drawn; ///< of which the picture is
     QImage m_image;
-    double m_low = 0, m_high = 1;
+    PlanLook m_look; ///< of the picture
+    paper::ValueColours m_colours;
 };
 
 } // namespace fox::app

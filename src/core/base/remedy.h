@@ -93,6 +93,12 @@ struct HoldBelow {
     bool operator==(const HoldBelow&) const = default;
 };
 
+/// A unit of which no hole shows the base is as thick as the units over and under it are.
+struct ThickAsNeighbours {
+    std::string unit;
+    bool operator==(const ThickAsNeighbours&) const = default;
+};
+
 /// The extent takes in this rectangle too.
 struct ExtendExtent {
     Box2 to;
@@ -108,7 +114,7 @@ struct ReadFileAgain {
 struct Remedy {
     using Action = std::variant<MergeCode, AddUnitFor, SetGroundLevel, PlaceOnPlan, SwapCoordinates, SwapCoordinatesOfFile,
                                 MeasureFromVertical, SetFinalDepthTo, CloseGapAbove, ExcludeHole, ExcludeGroundPoint, AssignUnit,
-                                OlderWins, MeetHalfway, KeepThickness, HoldBelow, ExtendExtent, ReadFileAgain>;
+                                OlderWins, MeetHalfway, KeepThickness, HoldBelow, ThickAsNeighbours, ExtendExtent, ReadFileAgain>;
     std::string label; ///< what the button says
     Action action;
     bool operator==(const Remedy&) const = default;

@@ -128,6 +128,15 @@ std::vector<RingWithHoles> nested(std::vector<Polygon2> rings) {
     return out;
 }
 
+Area::Area(std::span<const RingWithHoles> shapes) {
+    std::vector<Polygon2> outlines, islands;
+    for (const auto& s : shapes) {
+        outlines.push_back(s.ring);
+        islands.insert(islands.end(), s.holes.begin(), s.holes.end());
+    }
+    *this = Area(outlines, islands);
+}
+
 Area::Area(std::span<const Polygon2> outlines, std::span<const Polygon2> islands, Findings* findings) {
     if (outlines.empty() && islands.empty()) return;
     const GdalSession session;

@@ -26,6 +26,8 @@ public:
     Area(std::span<const Polygon2> outlines, std::span<const Polygon2> islands, Findings* findings = nullptr);
     explicit Area(const Polygon2& outline) : Area(std::span(&outline, outline.empty() ? 0 : 1), {}) {}
     explicit Area(const RingWithHoles& shape) : Area(std::span(&shape.ring, 1), shape.holes) {}
+    /// Several: what lies in one of them is inside, but in no hole of any.
+    explicit Area(std::span<const RingWithHoles>);
 
     bool isEverywhere() const { return m_rings.empty() && !m_nowhere; }
     /// It is what lies outside of the rings, not inside.

@@ -200,6 +200,33 @@ Grid differenceOf(const Grid& first, const Grid& second) {
     return out;
 }
 
+DifferenceStatistics statisticsOf(const Grid& difference) {
+    DifferenceStatistics out;
+    double sum = 0;
+    for (const double v : difference.values) {
+        if (std::isnan(v)) continue;
+        ++out.cells, sum += v;
+        out.least = std::fmin(out.least, v), out.most = std::fmax(out.most, v);
+    }
+    if (out.cells == 0) return out;
+    out.mean = sum / double(out.cells);
+    double squares = 0; // of what is left of the mean: no digits are lost
+    for (const double v : difference.values)
+        if (!std::isnan(v)) squares += (v - out.mean) * (v - out.mean);
+    out.deviation = std::sqrt(squares / double(out.cells));
+    return out;
+}
+
+std::vector<std::size_t> histogramOf(const Grid& difference, std::size_t bins) {
+    std::vector<std::size_t> out(bins, 0);
+    const auto s = statisticsOf(difference);
+    if (s.cells == 0 || bins == 0) return out;
+    const double span = s.most - s.least;
+    for (const double v : difference.values)
+        if (!std::isnan(v)) ++out[span > 0 ? std::min(bins - 1, std::size_t((v - s.least) / span * double(bins))) : 0];
+    return out;
+}
+
 ComparedProfile profileOf(const Polyline2& line, double step, const LevelAt& first, const LevelAt& second) {
     ComparedProfile out;
     double along = 0;

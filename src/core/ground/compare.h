@@ -24,6 +24,15 @@ SurfaceVolumes volumesBetween(const Tin& first, const Tin& second, const Area& =
 /// first - second, cell by cell; none where either has none. @throws as above
 Grid differenceOf(const Grid& first, const Grid& second);
 
+/// Of the cells that have a value. NaN without any.
+struct DifferenceStatistics {
+    std::size_t cells = 0;
+    double mean = kNoValue, deviation = kNoValue, least = kNoValue, most = kNoValue; ///< metres
+};
+DifferenceStatistics statisticsOf(const Grid& difference);
+/// How many cells have a value in each of `bins` bins of equal width from the least to the most value.
+std::vector<std::size_t> histogramOf(const Grid& difference, std::size_t bins);
+
 /// Levels of two surfaces along a line.
 struct ComparedProfile {
     std::vector<double> chainage, first, second; ///< metres; kNoValue where there is none

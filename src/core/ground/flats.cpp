@@ -151,7 +151,11 @@ struct FlatTriangleRemoval::Work {
         if (!(met[0] > 0)) return;
         edge.sloped = true;
         edge.slope = rise / met[0];
-        if (std::isnan(met[1])) return;
+        if (std::isnan(met[1])) { // one band alone does not tell how the slope goes on: half of it, to a top as far off
+            edge.slope /= 2;
+            edge.bend = edge.slope / met[0];
+            return;
+        }
         const double second = rise / (met[1] - met[0]);
         const double bend = 2 * (second - edge.slope) / met[1];
         if (bend / rise <= 0) return; // steeper towards the flat: carried on as it is

@@ -6,6 +6,7 @@
 #include "formats/crs.h"
 #include "importing/ground_import.h"
 #include "importing/import.h"
+#include "project/contact_edits.h"
 #include "project/edits.h"
 #include "project/interval_edits.h"
 #include "project/json.h"
@@ -204,8 +205,11 @@ private:
         readDetails(u, j);
         if (j.contains("outline") && j["outline"].is_object()) {
             const auto path = pathOf(j["outline"]);
-            u.outline = firstOutline(readVector(path), path.string());
+            u.outlines = {firstOutline(readVector(path), path.string())};
         }
+        for (const auto& outline : j.value("outlines", json::array()))
+            if (outline.contains("file"))
+                u.outlines.push_back(firstOutline(readVector(pathOf(outline)), pathOf(outline).string()));
         return u;
     }
 
@@ -218,6 +222,7 @@ private:
         for (const auto& j : m_json.value("faults", json::array())) {
             UnitFault f{{j.at("name"), {}}, ""};
             if (j.contains("youngest")) f.youngest = known(j["youngest"]);
+            for (const std::string code : j.value("units", json::array())) f.units.push_back(known(code));
             for (const auto& p : j.at("line")) f.fault.line.push_back({p.at(0), p.at(1)});
             if (f.fault.line.size() < 2) throw Error(fmt::format("The fault {} needs two places.", f.fault.name));
             own.faults.push_back(std::move(f));
@@ -272,6 +277,8 @@ private:
                 throw UsageError(fmt::format("\"surface\" is \"{}\"; it can be \"base\" or \"top\".", surface));
             const auto u = add(entry, settings);
             if (!u.contacts) throw FileError(fmt::format("{} has no contacts.", pathOf(entry).string()));
+            if (const double accuracy = entry.value("accuracy", 0.0); accuracy != 0)
+                m_out.project = setContactsAccuracy(m_out.project, m_out.project.contactPoints->back().file, accuracy).project;
             auto wrong = u.contacts->findings;
             const auto placed = placedContacts(*m_out.project.contactPoints, *m_out.project.holes, *m_out.project.sequence);
             wrong.insert(wrong.end(), placed.findings.begin(), placed.findings.end());

@@ -49,7 +49,10 @@ std::vector<FeatureLayer> lineLayers(const ProductSet& set) {
     auto& faults = layer("faults");
     for (const auto& f : p.interpretation->faults)
         faults.features.push_back(
-            {GeometryKind::Line, {raised(f.fault.line)}, false, {{"name", f.fault.name}, {"youngest", f.youngest}}});
+            {GeometryKind::Line,
+             {raised(f.fault.line)},
+             false,
+             {{"name", f.fault.name}, {"youngest", f.youngest}, {"units", fmt::format("{}", fmt::join(f.units, " "))}}});
     auto& guides = layer("guides");
     for (const auto& g : p.interpretation->guides)
         if (g.line.size() > 1) guides.features.push_back({GeometryKind::Line, {g.line}, true, {{"unit", g.unit}}});

@@ -229,6 +229,7 @@ Edited importContacts(const Project& project, const ImportPreview& u) {
             if (p.excluded) excluded.insert(key(p));
         for (auto& p : points) p.excluded = excluded.contains(key(p));
         source.used = at->used;
+        source.accuracy = at->accuracy;
         source.points = std::move(points);
         *at = std::move(source);
     } else {

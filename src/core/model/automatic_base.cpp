@@ -37,14 +37,15 @@ const char* words(BaseConcept c) {
 
 bool AutomaticInputs::Datum::operator==(const Datum& o) const {
     const auto same = [](double a, double b) { return a == b || (std::isnan(a) && std::isnan(b)); };
-    return place == o.place && low == o.low && high == o.high && same(top, o.top) && same(younger, o.younger);
+    return place == o.place && low == o.low && high == o.high && accuracy == o.accuracy && same(top, o.top)
+           && same(younger, o.younger);
 }
 
 namespace {
 
 constexpr double kThinnest = 0.05;                                  // metres; a unit that is there is not thinner
 constexpr double kLeastWeight = 0.02;                               // concepts that count for less are left out
-constexpr double kFlatten = 0.5;                                    // of the sum of left-out densities' logarithms
+constexpr double kFlatten = 0.3;                                    // of the sum of left-out densities' logarithms
 constexpr double kWide = 60, kPlane = 20, kThrow = 20, kHeight = 3; // prior deviations, metres
 
 bool isTwoPart(BaseConcept c) { return c == BaseConcept::PresenceDepth || c == BaseConcept::PresenceThickness; }
@@ -148,55 +149,94 @@ struct AutomaticBase::Fitted {
 
     explicit Fitted(AutomaticInputs inputs) : in(std::move(inputs)) {}
 
+    /// What data say of a concept's values, before their mean is taken off.
+    struct ValueData {
+        std::vector<std::size_t> data; ///< of the inputs
+        std::vector<Point2> places;
+        std::vector<FieldLimits> limits;
+        std::vector<double> accuracies; ///< empty: all are exact
+    };
+    static bool isThere(const AutomaticInputs::Datum& d) { return std::isfinite(d.high); }
+
     /// None if a contact has nothing to be measured from.
-    std::optional<Concept> fit(BaseConcept kind, const Progress& progress) const {
-        Concept out;
-        out.kind = kind;
-        std::vector<Point2> places, tellers;
-        std::vector<FieldLimits> limits, presence;
-        double sum = 0;
-        std::size_t known = 0;
+    std::optional<ValueData> valuesOf(BaseConcept kind) const {
+        ValueData out;
         for (std::size_t i = 0; i < in.data.size(); ++i) {
             const auto& d = in.data[i];
-            const bool isThere = std::isfinite(d.high);
-            constexpr double kInfinite = std::numeric_limits<double>::infinity();
-            if (isTwoPart(kind))
-                tellers.push_back(d.place), presence.push_back(isThere ? FieldLimits{0, kInfinite} : FieldLimits{-kInfinite, 0});
-            if (isTwoPart(kind) && !isThere) continue;
+            if (isTwoPart(kind) && !isThere(d)) continue;
             const double from = plan.reference(kind, d.place, d.top, d.younger);
             if (std::isnan(from) && d.low == d.high) return {};
             if (std::isnan(from)) continue;
-            places.push_back(d.place), out.data.push_back(i);
-            limits.push_back({from - d.high, from - d.low});
-            if (limits.back().known()) sum += limits.back().low, ++known;
+            out.places.push_back(d.place), out.data.push_back(i);
+            out.limits.push_back({from - d.high, from - d.low});
+            out.accuracies.push_back(d.accuracy);
         }
-        if (limits.empty()) return {};
+        if (std::ranges::all_of(out.accuracies, [](double a) { return a == 0; })) out.accuracies.clear();
+        return out;
+    }
+
+    static double meanOf(const std::vector<FieldLimits>& limits) {
+        double sum = 0;
+        std::size_t known = 0;
+        for (const auto& l : limits)
+            if (l.known()) sum += l.low, ++known;
         if (known == 0)
             for (const auto& l : limits)
                 if (const double v = std::isfinite(l.low) ? l.low : l.high; std::isfinite(v)) sum += v, ++known;
-        out.mean = known > 0 ? sum / double(known) : 0;
-        for (auto& l : limits) l.low -= out.mean, l.high -= out.mean;
+        return known > 0 ? sum / double(known) : 0;
+    }
+
+    GaussianField presenceField(FieldSettings settings, const Progress& progress) const {
+        constexpr double kInfinite = std::numeric_limits<double>::infinity();
+        std::vector<Point2> places;
+        std::vector<FieldLimits> limits;
+        for (const auto& d : in.data) {
+            places.push_back(d.place);
+            limits.push_back(isThere(d) ? FieldLimits{0, kInfinite} : FieldLimits{-kInfinite, 0});
+        }
+        settings.termDeviations = Plan::presenceDeviations();
+        settings.leastDeviation = settings.mostDeviation = 1.5, settings.deviations = 1; // of a probit field
+        settings.fineDeviation = 0.3;
+        settings.typicalRange = std::exp(0.5);
+        settings.accuracies.clear();
+        settings.seed += 100;
+        auto at = plan.places(places);
+        plan.addPresenceTerms(at, places);
+        return GaussianField(at, limits, settings, progress);
+    }
+
+    /// None if a contact has nothing to be measured from.
+    std::optional<Concept> fit(BaseConcept kind, const Progress& progress) const {
+        auto values = valuesOf(kind);
+        if (!values || values->limits.empty()) return {};
+        Concept out;
+        out.kind = kind;
+        out.data = std::move(values->data);
+        out.mean = meanOf(values->limits);
+        for (auto& l : values->limits) l.low -= out.mean, l.high -= out.mean;
         FieldSettings settings;
         settings.spacing = in.spacing;
-        settings.accuracy = in.accuracy;
+        settings.accuracies = std::move(values->accuracies);
         settings.termDeviations = plan.valueDeviations(kind);
         settings.seed = 1000 + std::uint64_t(kind);
-        auto at = plan.places(places);
-        plan.addValueTerms(at, kind, places);
-        out.values.emplace(at, limits, settings, progress);
+        auto at = plan.places(values->places);
+        plan.addValueTerms(at, kind, values->places);
+        out.values.emplace(at, values->limits, settings, progress);
         out.score = out.values->score();
         if (isTwoPart(kind)) {
-            settings.termDeviations = Plan::presenceDeviations();
-            settings.leastDeviation = settings.mostDeviation = 1.5, settings.deviations = 1; // of a probit field
-            settings.fineDeviation = 0.3;
-            settings.typicalRange = std::exp(0.5);
-            settings.accuracy = 0;
-            settings.seed += 100;
-            at = plan.places(tellers);
-            plan.addPresenceTerms(at, tellers);
-            out.presence.emplace(at, presence, settings, progress);
+            out.presence.emplace(presenceField(settings, progress));
             out.score += out.presence->score();
         }
+        return out;
+    }
+
+    /// A concept fitted to other inputs, with the levels of these; none if its data are others.
+    std::optional<Concept> held(const Concept& like) const {
+        auto values = valuesOf(like.kind);
+        if (!values || values->data != like.data) return {};
+        for (auto& l : values->limits) l.low -= like.mean, l.high -= like.mean;
+        auto out = like;
+        out.values.emplace(like.values->withLimits(values->limits));
         return out;
     }
 
@@ -308,6 +348,26 @@ AutomaticBase::AutomaticBase(AutomaticInputs inputs, const Progress& progress) {
         progress);
     fitted->average(tried);
     m_fitted = std::move(fitted);
+}
+
+std::optional<AutomaticBase> AutomaticBase::held(const AutomaticInputs& now) const {
+    const auto& was = m_fitted->in;
+    auto levels = was; // with what may differ taken over
+    if (levels.data.size() != now.data.size()) return {};
+    for (std::size_t i = 0; i < now.data.size(); ++i) {
+        auto& a = levels.data[i];
+        const auto& b = now.data[i];
+        if ((a.low == a.high) != (b.low == b.high) || Fitted::isThere(a) != Fitted::isThere(b)) return {};
+        a.low = b.low, a.high = b.high, a.top = b.top, a.younger = b.younger;
+    }
+    if (levels != now) return {};
+    auto fitted = std::make_shared<Fitted>(now);
+    for (const auto& c : m_fitted->concepts) {
+        auto held = fitted->held(c);
+        if (!held) return {};
+        fitted->concepts.push_back(std::move(*held));
+    }
+    return AutomaticBase(std::shared_ptr<const Fitted>(std::move(fitted)));
 }
 
 const AutomaticInputs& AutomaticBase::inputs() const { return m_fitted->in; }

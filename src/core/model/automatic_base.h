@@ -30,6 +30,7 @@ struct AutomaticInputs {
         Point2 place;
         double low = 0, high = 0; ///< levels that the base lies between; equal: the base itself; infinite: no limit
         double top = kNoValue, younger = kNoValue; ///< levels there
+        double accuracy = 0;                       ///< standard deviation of a known level, metres; 0: the base goes through it
         bool operator==(const Datum&) const;       ///< kNoValue equals itself
     };
     std::vector<Datum> data;
@@ -40,14 +41,13 @@ struct AutomaticInputs {
     std::shared_ptr<const GroundShape> shape; ///< null if there is no ground
     Box2 extent;
     double spacing = 1;                 ///< usual distance between holes, metres
-    double accuracy = 0;                ///< standard deviation of known levels, metres; 0: the base goes through them
     bool underLapping = false;          ///< the next younger unit laps
     std::optional<std::size_t> younger; ///< the unit of whose raw base Datum::younger are levels
     bool operator==(const AutomaticInputs&) const = default;
 };
 
 /// A base before the rules as an average over concepts, each a Gaussian field (see GaussianField) fitted to contacts and limits,
-/// weighted by exp(S / 2), S the sum of ln of its left-out densities (averaging of models: Hoeting and others 1999).
+/// weighted by exp(0.3 S), S the sum of ln of its left-out densities (averaging of models: Hoeting and others 1999).
 /// Where the chance that the base lies below the unit's top is over a half, it is the mean of the base given that; elsewhere
 /// the unit is not there and its base at or above the top. Under a unit that laps it is the plain mean.
 class AutomaticBase {
@@ -60,6 +60,9 @@ public:
     };
     /// @throws Error if no concept can be fitted, Stopped
     explicit AutomaticBase(AutomaticInputs, const Progress& = {});
+    /// This base with other levels at the same places, weights, ranges and drawn limits held (see GaussianField::withLimits):
+    /// what is shown while a contact is dragged. None if more than levels differs; then it has to be made anew.
+    std::optional<AutomaticBase> held(const AutomaticInputs&) const;
 
     const AutomaticInputs& inputs() const;
     std::vector<Part> parts() const; ///< the heaviest first
@@ -74,6 +77,7 @@ public:
 private:
     friend class AutomaticRealisations;
     struct Fitted;
+    explicit AutomaticBase(std::shared_ptr<const Fitted> fitted) : m_fitted(std::move(fitted)) {}
     std::shared_ptr<const Fitted> m_fitted;
 };
 

@@ -15,9 +15,12 @@ std::vector<Guide> guidesOf(const Interpretation& interpretation, const std::str
 std::vector<Fault> faultsOf(const Interpretation& interpretation, const Sequence& sequence, std::size_t unit,
                             const Box2& extent) {
     std::vector<Fault> out;
-    for (const auto& f : interpretation.faults)
-        if (const auto youngest = sequence.index(f.youngest); f.youngest.empty() || (youngest && unit >= *youngest))
+    for (const auto& f : interpretation.faults) {
+        const auto youngest = sequence.index(f.youngest);
+        const bool fromYoungest = f.youngest.empty() || (youngest && unit >= *youngest);
+        if (f.units.empty() ? fromYoungest : std::ranges::count(f.units, sequence.units[unit].code) > 0)
             out.push_back(carriedOut(f.fault, extent));
+    }
     return out;
 }
 
@@ -59,11 +62,12 @@ class DatumCollector {
 public:
     explicit DatumCollector(AutomaticInputs& in) : m_in(in) {}
 
-    void contact(Point3 p) { m_in.contacts.push_back(known(p)); }
-    std::size_t known(Point3 p) {
+    /// `accuracy`: standard deviation of the level, metres.
+    void contact(Point3 p, double accuracy) { m_in.contacts.push_back(known(p, accuracy)); }
+    std::size_t known(Point3 p, double accuracy = 0) {
         const auto i = at(p.plan());
         auto& d = m_in.data[i];
-        if (!(d.low == d.high)) d.low = d.high = p.z; // two contacts at one place: the first
+        if (!(d.low == d.high)) d.low = d.high = p.z, d.accuracy = accuracy; // two contacts at one place: the first
         return i;
     }
     void atMost(Point3 p) {
@@ -158,11 +162,10 @@ AutomaticInputs automaticInputs(const Model& soFar, const Sequence& sequence, st
     in.anisotropy = unit.recipe.settings.anisotropy;
     in.shape = site.ground, in.extent = site.extent, in.spacing = site.spacing;
     in.underLapping = isUnderLapping(soFar, sequence, u);
-    in.accuracy = unit.loggingAccuracy;
     DatumCollector data(in);
     const auto groundAt = [&](Point2 p) { return soFar.terrain->levelAt(p).value_or(kNoValue); };
     for (const auto& c : contacts)
-        if (c.kind == ContactKind::Observed) data.contact(c.place);
+        if (c.kind == ContactKind::Observed) data.contact(c.place, c.file.empty() ? unit.loggingAccuracy : c.accuracy);
     for (const auto& g : guidesOf(interpretation, unit.code))
         for (const auto& p : placesOf(g)) data.known(p);
     for (const auto& c : contacts) {

@@ -46,11 +46,37 @@ Projection project(const Polyline2& line, Point2 p) {
     return best;
 }
 
+Point2 SectionHole::at(double depth) const {
+    if (path.size() < 2) return {chainage, path.empty() ? endLevel : path.front().level};
+    auto after = std::ranges::upper_bound(path, depth, {}, &Knot::depth);
+    after = std::clamp(after, path.begin() + 1, path.end() - 1);
+    const auto &a = *(after - 1), &b = *after;
+    const double t = (depth - a.depth) / (b.depth - a.depth);
+    return {a.chainage + t * (b.chainage - a.chainage), a.level + t * (b.level - a.level)};
+}
+
 namespace {
+
+/// Where the path lies on the section: of an inclined hole metre by metre.
+template <typename Place>
+std::vector<SectionHole::Knot> knotsOf(const Hole& hole, const HolePath& path, const Place& place) {
+    std::vector<SectionHole::Knot> out;
+    double end = std::max(hole.end().metres, 0.01);
+    for (const auto& c : hole.curves) // a log may go deeper than the descriptions
+        if (c.readings && !c.readings->empty()) end = std::max(end, c.readings->back().depth);
+    const double step = path.vertical() ? end : 1;
+    for (double d = 0; d < end; d += step) {
+        const auto [chainage, level] = place(Depth{d});
+        out.push_back({d, chainage, level});
+    }
+    const auto [chainage, level] = place(Depth{end});
+    out.push_back({end, chainage, level});
+    return out;
+}
 
 SectionHole stickOf(const InterpretedHole& read, const HolePath& path, const Projection& at, const Polyline2& line,
                     std::size_t oldest, const WaterChoice& water) {
-    SectionHole out{read.name, at.chainage, at.offset, {}, at.chainage, 0, {}, false};
+    SectionHole out{read.name, at.chainage, at.offset, {}, at.chainage, 0, {}, false, read.index, {}};
     const auto place = [&](Depth d) {
         const auto p = path.at(d);
         // exactly the collar's chainage for a vertical hole
@@ -67,6 +93,7 @@ SectionHole stickOf(const InterpretedHole& read, const HolePath& path, const Pro
         out.reachesOldest |= known != read.intervals.end() && known->unit == oldest;
     }
     std::tie(out.endChainage, out.endLevel) = place(read.hole->end());
+    out.path = knotsOf(*read.hole, path, place);
     for (const auto& w : read.hole->strikes) out.water.push_back(place(w.roseTo.value_or(w.depth)).second);
     for (const auto& w : waterIn(*read.hole, water)) out.water.push_back(place(w.depth).second);
     return out;

@@ -19,6 +19,14 @@ struct SectionHole {
     double endChainage = 0, endLevel = 0; ///< where the hole ends
     std::vector<double> water;            ///< levels of water: where it rose when struck, and by readings; metres
     bool reachesOldest = false;           ///< else it stops short of the oldest unit
+    std::size_t index = 0;                ///< of the hole in the project's list
+    /// A place of its path as it lies on the section.
+    struct Knot {
+        double depth = 0, chainage = 0, level = 0; ///< metres
+    };
+    std::vector<Knot> path = {}; ///< from the top down, straight between; two of a vertical hole
+    /// Chainage and level of a depth; straight on beyond the ends.
+    Point2 at(double depth) const;
 };
 
 /// A contact that is in no hole, as it is drawn on a section.
@@ -52,7 +60,8 @@ struct Section {
     std::vector<SectionContact> contacts;
     std::vector<SectionTrace> traces;
     std::vector<SectionWater> waters;
-    double floor = kNoValue; ///< level down to which the oldest unit goes; kNoValue: it has no base
+    std::vector<SectionWater> surfaces; ///< named ones
+    double floor = kNoValue;            ///< level down to which the oldest unit goes; kNoValue: it has no base
 };
 
 inline constexpr double kSectionHoles = 25; ///< metres from the line; holes farther off are not on a section

@@ -34,7 +34,7 @@ StackRules::StackRules(std::span<const BaseRule> rules) {
 StackRules::StackRules(const Sequence& sequence) {
     for (const auto& u : sequence.units) {
         Rule rule{u.base, u.leastThickness, {}, u.crossing, {}};
-        if (u.outline.ring.size() > 2) rule.outline = Area(u.outline);
+        if (!u.outlines.empty()) rule.outline = Area(u.outlines);
         using Kind = CrossingRemedy::Kind;
         if (u.crossing.kind == Kind::Below || u.crossing.kind == Kind::Above) {
             rule.other = sequence.index(u.crossing.unit);

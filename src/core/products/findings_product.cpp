@@ -5,6 +5,7 @@
 #include "products/ground_statistics.h"
 #include "products/log_products.h"
 #include "products/model_product.h"
+#include "products/named_surface_product.h"
 #include "products/terrain_product.h"
 
 namespace fox {
@@ -35,16 +36,18 @@ Findings outlierFindings(const std::vector<Outlier>& outliers, const Tin& tin) {
 std::string moverOf(const Unit& unit) {
     std::vector<std::string> out;
     if (unit.leastThickness > 0) out.push_back(fmt::format("its minimum thickness of {:g} m", unit.leastThickness));
-    if (!unit.outline.ring.empty()) out.push_back("its outline");
+    if (!unit.outlines.empty()) out.push_back(unit.outlines.size() == 1 ? "its outline" : "its outlines");
+    if (unit.loggingAccuracy > 0) out.push_back(fmt::format("its logging accuracy of {:g} m", unit.loggingAccuracy));
     if (unit.crossing.kind != CrossingRemedy::Kind::None) out.push_back(fmt::format("\"{}\"", words(unit.crossing.kind)));
     return out.empty() ? "a base over it or a limit there" : fmt::format("{}", fmt::join(out, " or "));
 }
 
-/// Contacts that the model does not have within kAuditSlack.
-Findings missedContacts(const Audit& audit, const Sequence& sequence, const Holes& holes) {
+/// Contacts that the model does not have within kAuditSlack; of those that are known with an accuracy, within three times that.
+Findings missedContacts(const Audit& audit, const Project& project) {
     Findings out;
-    const auto say = [&](const AuditContact& c, const std::string& hole, const std::string& file, int line) {
-        if (!(std::abs(c.difference()) > kAuditSlack)) return;
+    const auto& sequence = *project.sequence;
+    const auto say = [&](const AuditContact& c, const std::string& hole, const std::string& file, int line, double accuracy) {
+        if (!(std::abs(c.difference()) > std::max(kAuditSlack, 3 * accuracy))) return;
         const auto& unit = sequence.units[c.unit];
         Finding f{Severity::Warning,
                   "FC-MISSED",
@@ -60,10 +63,13 @@ Findings missedContacts(const Audit& audit, const Sequence& sequence, const Hole
     };
     for (const auto& h : audit.holes)
         for (const auto& c : h.contacts) {
-            const auto* hole = findHole(holes, h.name);
-            say(c, h.name, hole ? hole->file : "", hole ? hole->line : 0);
+            const auto* hole = findHole(*project.holes, h.name);
+            say(c, h.name, hole ? hole->file : "", hole ? hole->line : 0, sequence.units[c.unit].loggingAccuracy);
         }
-    for (const auto& p : audit.points) say(p.contact, "", p.file, p.line);
+    for (const auto& p : audit.points) {
+        const auto source = std::ranges::find(*project.contactPoints, p.file, &ContactSource::file);
+        say(p.contact, "", p.file, p.line, source == project.contactPoints->end() ? 0 : source->accuracy);
+    }
     return out;
 }
 
@@ -88,11 +94,13 @@ std::shared_ptr<const Findings> findingsProduct(const Making& making, FindingsOf
     std::shared_ptr<const ModelGrid> grid;
     std::shared_ptr<const Findings> extent;
     std::shared_ptr<const Audit> audit;
+    std::vector<std::shared_ptr<const FittedNamedSurface>> named;
     if (what == FindingsOf::Everything) {
         outliers = groundOutliers(making);
         extent = groundBeyondExtent(making);
         if (const auto grids = gridProducts(making)) grid = grids->model;
         audit = auditProduct(making);
+        for (const auto& s : *p.namedSurfaces) named.push_back(fittedNamedSurface(making, s));
     }
     const auto gather = [&] {
         Findings all = *ofHoles;
@@ -106,15 +114,22 @@ std::shared_ptr<const Findings> findingsProduct(const Making& making, FindingsOf
         append(points->findings);
         for (const auto& f : *p.files) append(f.findings);
         append(terrain->terrain->findings);
-        for (const auto& b : model->bases) append(b->fit.findings);
+        for (std::size_t u = 0; u < model->bases.size(); ++u)
+            for (auto f : model->bases[u]->fit.findings) {
+                if (f.rule == "FC-NO-BASE" && model->bases[u]->bounds > 0)
+                    f.remedy = Remedy{"As thick as its neighbours", ThickAsNeighbours{p.sequence->units[u].code}};
+                all.push_back(std::move(f));
+            }
         if (grid) append(grid->findings);
-        if (audit) append(missedContacts(*audit, *p.sequence, *p.holes));
+        if (audit) append(missedContacts(*audit, p));
+        for (const auto& s : named) append(s->findings);
         all = listed(std::move(all));
         std::ranges::stable_sort(all, std::greater<>(), &Finding::severity);
         return all;
     };
-    return making.cache.get("findings", {p.files, p.holes, ofHoles, logs, points, terrain, model, grid, outliers, extent, audit},
-                            gather, [](const Findings& f) { return bytesOf(f); });
+    ProductKey key{p.files, p.holes, ofHoles, logs, points, terrain, model, grid, outliers, extent, audit, p.contactPoints};
+    key.insert(key.end(), named.begin(), named.end());
+    return making.cache.get("findings", std::move(key), gather, [](const Findings& f) { return bytesOf(f); });
 }
 
 } // namespace fox

@@ -10,7 +10,10 @@ struct Making {
     ProductCache& cache;
     const Progress& progress;
 
-    Making(const Project& p, ProductCache& c, const Progress& to) : project(p), cache(c), progress(to) {}
+    std::shared_ptr<const Model> held; ///< see Products::of; null: nothing is held
+
+    Making(const Project& p, ProductCache& c, const Progress& to, std::shared_ptr<const Model> like = nullptr)
+        : project(p), cache(c), progress(to), held(std::move(like)) {}
 
     /// What several products ask for is looked up in the cache once: its key may take time to make.
     template <typename Make>

@@ -43,6 +43,26 @@ SiteShape siteShape(const Making& making, const std::shared_ptr<const Terrain>& 
     return site;
 }
 
+/// The automatic base of the held model with the levels of these inputs; null if it can't be that.
+std::shared_ptr<const BaseSurface> heldBase(const Making& making, const std::string& kind, std::size_t u,
+                                            const AutomaticInputs& now) {
+    if (making.held->bases.size() + 1 != making.project.sequence->units.size()) return nullptr;
+    const auto like = making.held->bases[u];
+    if (!like || !like->automatic || baseKey(making.held->sequence->units[u]) != baseKey(making.project.sequence->units[u]))
+        return nullptr;
+    if (like->automatic->inputs() == now) return like;
+    auto held = like->automatic->held(now);
+    if (!held) return nullptr;
+    return making.cache.get(
+        kind + ", held", {like, KeyPart::value(now)},
+        [&] {
+            auto base = *like;
+            base.automatic = std::make_shared<const AutomaticBase>(std::move(*held));
+            return base;
+        },
+        [](const BaseSurface& b) { return bytesOf(b); });
+}
+
 std::shared_ptr<const BaseSurface> baseOf(const Making& making, const Model& soFar, std::size_t u,
                                           const std::vector<Contact>& shown, const SiteShape& site) {
     const auto& p = making.project;
@@ -55,6 +75,8 @@ std::shared_ptr<const BaseSurface> baseOf(const Making& making, const Model& soF
             kind, {key, KeyPart::value(fixed->second), KeyPart::value(shown)},
             [&] { return fixedBase(baseKey(unit), std::make_shared<const FixedBase>(fixed->second), shown); }, bytes);
     }
+    if (making.held && unit.recipe.automatic)
+        if (auto held = heldBase(making, kind, u, *soFar.averages[u])) return held;
     const auto inputs = baseCandidates(soFar, *p.sequence, u, shown, *p.interpretation, site);
     if (unit.recipe.automatic)
         return making.cache.get(

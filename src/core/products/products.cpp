@@ -12,7 +12,8 @@ namespace fox {
 
 Wanted Wanted::everything() {
     using enum ProductKind;
-    return {Grids, AllFindings, Outliers, Contours, GroundStatistics, Pictures, ImportedTables, Audit, WaterSurfaces, Sections};
+    return {Grids,          AllFindings, Outliers,      Contours,      GroundStatistics, Pictures,
+            ImportedTables, Audit,       WaterSurfaces, NamedSurfaces, Sections};
 }
 
 void Wanted::add(const Wanted& other) {
@@ -38,17 +39,18 @@ bool ProductSet::sameFor(const Wanted& looked, const ProductSet& other) const {
            && same(AllFindings, &Set::findings) && same(Outliers, &Set::outliers)
            && same(Contours, &Set::contours, &Set::drawnContours) && same(GroundStatistics, &Set::groundStatistics)
            && same(Pictures, &Set::pictures) && same(ImportedTables, &Set::agsFiles) && same(Audit, &Set::audit)
-           && same(WaterSurfaces, &Set::waterSurfaces);
+           && same(WaterSurfaces, &Set::waterSurfaces) && same(NamedSurfaces, &Set::namedSurfaces);
 }
 
-std::shared_ptr<const ProductSet> Products::of(const Project& project, const Progress& progress, const Wanted& wanted) {
+std::shared_ptr<const ProductSet> Products::of(const Project& project, const Progress& progress, const Wanted& wanted,
+                                               const std::shared_ptr<const Model>& held) {
     const std::scoped_lock lock(m_mutex);
     using enum ProductKind;
     ProductSet set;
     set.project = project;
     set.wanted = wanted;
     set.frame = frameOf(project);
-    const Making making(set.project, m_cache, progress);
+    const Making making(set.project, m_cache, progress, held);
     set.holeFindings = holeFindings(making);
     set.reading = interpretedLogs(making);
     set.terrain = terrainProduct(making)->terrain;
@@ -76,6 +78,8 @@ std::shared_ptr<const ProductSet> Products::of(const Project& project, const Pro
     }
     if (wanted.has(WaterSurfaces))
         for (const auto& w : *project.waterSurfaces) set.waterSurfaces.push_back(waterProduct(making, w));
+    if (wanted.has(NamedSurfaces))
+        for (const auto& s : *project.namedSurfaces) set.namedSurfaces.push_back(namedSurfaceProduct(making, s));
     set.secondsPerCell = m_secondsPerCell;
     if (wanted.has(Audit)) set.audit = auditProduct(making);
     set.findings = findingsProduct(making, wanted.has(AllFindings) ? FindingsOf::Everything : FindingsOf::ModelOnly);

@@ -2,6 +2,7 @@
 #include "products/audit_product.h"
 #include "products/file_products.h"
 #include "products/ground_statistics.h"
+#include "products/named_surface_product.h"
 #include "products/product_cache.h"
 #include "products/water_product.h"
 
@@ -22,6 +23,7 @@ enum class ProductKind {
     ImportedTables,
     Audit,
     WaterSurfaces, ///< with their grids
+    NamedSurfaces, ///< with their grids
     Sections       ///< all of them
 };
 
@@ -65,9 +67,10 @@ struct ProductSet {
     std::shared_ptr<const Volumes> volumes;
     double secondsPerCell = 0; ///< to sample all bases, as last measured; 0: not yet
     std::shared_ptr<const Audit> audit;
-    std::vector<std::shared_ptr<const WaterProduct>> waterSurfaces; ///< as project.waterSurfaces
-    std::vector<std::shared_ptr<const Section>> sections;           ///< as project.sections; null for those not wanted
-    std::shared_ptr<const Findings> findings;                       ///< the worst first; see ProductKind::AllFindings
+    std::vector<std::shared_ptr<const WaterProduct>> waterSurfaces;        ///< as project.waterSurfaces
+    std::vector<std::shared_ptr<const NamedSurfaceProduct>> namedSurfaces; ///< as project.namedSurfaces
+    std::vector<std::shared_ptr<const Section>> sections;                  ///< as project.sections; null for those not wanted
+    std::shared_ptr<const Findings> findings;                              ///< the worst first; see ProductKind::AllFindings
 
     /// Whether it has the same project, and the same products of these kinds, as another set: who looks at no more than that
     /// sees no difference.
@@ -80,7 +83,10 @@ class Products {
 public:
     explicit Products(std::size_t budgetInBytes = ProductCache::usualBudget()) : m_cache(budgetInBytes) {}
     /// @throws Stopped; what was finished by then is remembered
-    std::shared_ptr<const ProductSet> of(const Project&, const Progress& = {}, const Wanted& = Wanted::everything());
+    /// `held`: the model of a version like this one, of which automatic bases keep weights and ranges (AutomaticBase::held), for
+    /// what is shown while something is dragged; null: everything is made anew.
+    std::shared_ptr<const ProductSet> of(const Project&, const Progress& = {}, const Wanted& = Wanted::everything(),
+                                         const std::shared_ptr<const Model>& held = nullptr);
     /// See ProductCache::made.
     int made(std::string_view kind) const;
     std::size_t bytes() const;

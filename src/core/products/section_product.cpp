@@ -2,6 +2,7 @@
 
 #include "products/log_products.h"
 #include "products/model_product.h"
+#include "products/named_surface_product.h"
 #include "products/water_product.h"
 #include "sequence/picked_logs.h"
 
@@ -42,6 +43,11 @@ std::shared_ptr<const Section> sectionProduct(const Making& making, const Sectio
         key.push_back(waters.emplace_back(fittedWater(making, w)));
         key.push_back(KeyPart::value(w.name));
     }
+    std::vector<std::shared_ptr<const FittedNamedSurface>> named;
+    for (const auto& n : *making.project.namedSurfaces) {
+        key.push_back(named.emplace_back(fittedNamedSurface(making, n)));
+        key.push_back(KeyPart::value(n.name));
+    }
     making.progress.report(0.55, "Section " + s.name);
     return making.cache.get(
         "section " + s.name, std::move(key),
@@ -53,6 +59,8 @@ std::shared_ptr<const Section> sectionProduct(const Making& making, const Sectio
             made.traces = tracesAlong(s.line, *background, s.reach);
             for (std::size_t i = 0; i < waters.size(); ++i)
                 made.waters.push_back({(*making.project.waterSurfaces)[i].name, valuesAlong(*waters[i]->fit.surface, made)});
+            for (std::size_t i = 0; i < named.size(); ++i)
+                made.surfaces.push_back({(*making.project.namedSurfaces)[i].name, valuesAlong(*named[i]->surface, made)});
             return made;
         },
         [](const Section& made) {

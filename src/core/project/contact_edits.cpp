@@ -32,6 +32,12 @@ Edited setContactsSurface(const Project& project, const std::string& file, Conta
                    [&](ContactSource& s) { s.surface = surface; });
 }
 
+Edited setContactsAccuracy(const Project& project, const std::string& file, double metres) {
+    if (!(metres >= 0)) throw Error("The accuracy of contacts can't be negative.");
+    return changed(project, file, fmt::format("Contacts of {} are accurate to {:g} m", file, metres),
+                   [&](ContactSource& s) { s.accuracy = metres; });
+}
+
 Edited setContactExcluded(const Project& project, const std::string& file, const ContactPoint& which, bool excluded) {
     const auto label =
         fmt::format("{} the contact of {} on line {} of {}", excluded ? "Exclude" : "Use", which.unit, which.line, file);

@@ -142,6 +142,38 @@ Edited addSection(const Project& project, const Polyline2& line) {
     return e;
 }
 
+std::optional<Polyline2> proposedSection(const Holes& holes) {
+    std::vector<Point2> places;
+    for (const auto& h : holes)
+        if (const auto p = h.place()) places.push_back(*p);
+    std::ranges::sort(places, [](Point2 a, Point2 b) { return std::pair(a.x, a.y) < std::pair(b.x, b.y); });
+    places.erase(std::unique(places.begin(), places.end()), places.end());
+    if (places.size() < 2) return {};
+    constexpr std::size_t kMost = 120; // ends that are tried: the work rises with their square times the holes
+    std::vector<Point2> ends;
+    const auto stride = double(places.size()) / double(std::min(places.size(), kMost));
+    for (double at = 0; std::size_t(at) < places.size(); at += stride) ends.push_back(places[std::size_t(at)]);
+    const double reach = sectionReach(holes);
+    std::pair<int, double> best{0, 0};
+    Polyline2 line;
+    for (std::size_t i = 0; i < ends.size(); ++i)
+        for (std::size_t j = i + 1; j < ends.size(); ++j) {
+            const auto a = ends[i], b = ends[j];
+            const double length = distance(a, b);
+            int on = 0;
+            for (const auto& p : places) {
+                const double along = ((p.x - a.x) * (b.x - a.x) + (p.y - a.y) * (b.y - a.y)) / length;
+                const double off = std::abs((p.x - a.x) * (b.y - a.y) - (p.y - a.y) * (b.x - a.x)) / length;
+                on += off <= reach && along >= -reach && along <= length + reach;
+            }
+            if (std::pair(on, length) > best) best = {on, length}, line = {a, b};
+        }
+    const double beyond = std::min(best.second * 0.03, 20.0) / best.second;
+    const auto a = line[0], b = line[1];
+    return Polyline2{{a.x - beyond * (b.x - a.x), a.y - beyond * (b.y - a.y)},
+                     {b.x + beyond * (b.x - a.x), b.y + beyond * (b.y - a.y)}};
+}
+
 Edited removeSection(const Project& project, const std::string& name) {
     auto sections = *project.sections;
     if (std::erase_if(sections, [&](const SectionLine& s) { return s.name == name; }) == 0)

@@ -48,6 +48,10 @@ Edited setSystem(const Project&, const std::string& crs);
 Edited setCell(const Project&, double metres);
 /// Named by the first letter that is free; holes within sectionReach() of it are on it.
 Edited addSection(const Project&, const Polyline2&);
+/// A line through the most holes along the longest way: of all lines through two holes (of many, those at their outside), the one
+/// that has the most within sectionReach(); of these the longest. From west to east, a little beyond its holes. None with under
+/// two places.
+std::optional<Polyline2> proposedSection(const Holes&);
 /// Half of the usual (median) distance from a hole to the nearest other one, metres, to 5 m; kSectionHoles at least.
 double sectionReach(const Holes&);
 /// @throws Error if there is no section of that name

@@ -66,6 +66,7 @@ const std::vector<FindingRule>& findingRules() {
         {"FC-SMOOTH", Model, Note, "a nugget that the equations needed"},
         {"FC-NO-BASE", Model, Warning, "no hole shows the base"},
         {"FC-CROSSES", Model, Note, "where a base rises above what lies over it"},
+        {"FC-NAMED", Ground, Warning, "a named surface of which nothing is left to be made from"},
         {"FC-MISSED", Model, Warning, "a contact that the model does not have within a centimetre, and what moved the base"},
         {"FC-THIN", Model, Note, "where a unit is taken as absent because it would be too thin"},
         {"FC-RANGE", Model, Warning, "a model's volume outside the range of its realisations"},

@@ -132,6 +132,19 @@ Edited addOutline(const Project& project, const std::string& name, const Polygon
     return with(project, &GroundSources::outlines, std::move(outlines), fmt::format("Draw {}", name));
 }
 
+Edited addBreakline(const Project& project, const Polyline3& line) {
+    if (line.size() < 2) throw Error("A breakline needs two corners.");
+    auto ground = *project.ground;
+    auto at = std::ranges::find(ground.lines, kDrawnLines, &GroundSources::Lines::file);
+    if (at == ground.lines.end()) at = ground.lines.insert(at, {kDrawnLines, LineRole::Breaklines, {}, true});
+    auto lines = *at->lines;
+    lines.push_back(line);
+    at->lines = std::move(lines);
+    Edited e{project, "Draw a breakline"};
+    e.project.ground = part(std::move(ground));
+    return e;
+}
+
 Edited removeOutline(const Project& project, const GroundSources::Outline& which) {
     auto outlines = project.ground->outlines;
     outlines.erase(outlineLike(outlines, which));

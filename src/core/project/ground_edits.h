@@ -20,6 +20,9 @@ Edited setCodeJoined(const Project&, const std::string& code, bool joined);
 Edited setOutlineUse(const Project&, const GroundSources::Outline&, GroundSources::Outline::Use);
 Edited addOutline(const Project&, const std::string& name, const Polygon2&, GroundSources::Outline::Use);
 Edited removeOutline(const Project&, const GroundSources::Outline&);
+/// A breakline that was drawn; levels kNoValue: the ground's there. They are kept as if a file kDrawnLines had brought them.
+Edited addBreakline(const Project&, const Polyline3&);
+inline constexpr const char* kDrawnLines = "drawn breaklines";
 /// Something mended by hand: at a place that was mended the same way before, it takes its place.
 Edited mend(const Project&, const TinEdit&);
 Edited removeMending(const Project&, const TinEdit&);

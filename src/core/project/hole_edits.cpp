@@ -171,6 +171,9 @@ Edited setHoleName(const Project& project, const std::string& from, const std::s
         surface.points = std::move(points);
     }
     if (waters != *project.waterSurfaces) e.project.waterSurfaces = part(std::move(waters));
+    auto sets = *project.holeSets;
+    for (auto& set : sets) std::ranges::replace(set.holes, from, name);
+    if (sets != *project.holeSets) e.project.holeSets = part(std::move(sets));
     auto corrections = *e.project.corrections;
     follow(corrections);
     if (corrections != *e.project.corrections) e.project.corrections = part(std::move(corrections));

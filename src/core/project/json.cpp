@@ -94,14 +94,30 @@ SurfaceRecipe recipeOf(const json& j, SurfaceRecipe recipe) {
     return recipe;
 }
 
+namespace {
+
+json toJson(const Polygon2& ring) {
+    json j = json::array();
+    for (const auto& p : ring) j.push_back({p.x, p.y});
+    return j;
+}
+
+Polygon2 ringOf(const json& j) {
+    Polygon2 out;
+    for (const auto& p : j) out.push_back({p.at(0), p.at(1)});
+    return out;
+}
+
+} // namespace
+
 json detailsOf(const Unit& u) {
     json j = json::object();
     if (!u.hatch.empty()) j["sign"] = u.hatch;
     if (u.leastThickness > 0) j["least_thickness"] = u.leastThickness;
-    for (const auto& p : u.outline.ring) j["outline"].push_back({p.x, p.y});
-    for (const auto& hole : u.outline.holes) {
-        auto& ring = j["outline_holes"].emplace_back(json::array());
-        for (const auto& p : hole) ring.push_back({p.x, p.y});
+    for (const auto& outline : u.outlines) {
+        auto& shape = j["outlines"].emplace_back(json::object());
+        shape["ring"] = toJson(outline.ring);
+        for (const auto& hole : outline.holes) shape["holes"].push_back(toJson(hole));
     }
     if (u.crossing.kind != CrossingRemedy::Kind::None)
         j["crossing"] = {{"kind", name(u.crossing.kind)}, {"metres", u.crossing.metres}, {"unit", u.crossing.unit}};
@@ -119,14 +135,19 @@ void readDetails(Unit& u, const json& j) {
     u.hatch = j.value("sign", u.hatch);
     u.leastThickness = j.value("least_thickness", u.leastThickness);
     if (!(u.leastThickness >= 0)) throw UsageError(fmt::format("The minimum thickness of {} can't be negative.", u.code));
-    if (j.contains("outline") && j["outline"].is_array()) {
-        u.outline = {};
-        for (const auto& p : j["outline"]) u.outline.ring.push_back({p.at(0), p.at(1)});
-        for (const auto& hole : j.value("outline_holes", json::array())) {
-            auto& ring = u.outline.holes.emplace_back();
-            for (const auto& p : hole) ring.push_back({p.at(0), p.at(1)});
+    if (j.contains("outlines") && j["outlines"].is_array()) {
+        u.outlines.clear();
+        for (const auto& shape : j["outlines"]) {
+            if (!shape.contains("ring")) continue; // a file, which the reader of build files takes
+            auto& outline = u.outlines.emplace_back(RingWithHoles{ringOf(shape.at("ring"))});
+            for (const auto& hole : shape.value("holes", json::array())) outline.holes.push_back(ringOf(hole));
         }
     }
+    if (j.contains("outline") && j["outline"].is_array()) { // of schemas before 11
+        u.outlines = {RingWithHoles{ringOf(j["outline"])}};
+        for (const auto& hole : j.value("outline_holes", json::array())) u.outlines.front().holes.push_back(ringOf(hole));
+    }
+    std::erase_if(u.outlines, [](const RingWithHoles& o) { return o.ring.size() < 3; });
     if (j.contains("crossing")) {
         const auto& c = j["crossing"];
         const auto kind = crossingRemedyNamed(c.value("kind", "none"));

@@ -4,6 +4,7 @@
 #include "holes/ags_holes.h"
 #include "holes/local_grid.h"
 #include "holes/table_holes.h"
+#include "model/named_surface.h"
 #include "model/section.h"
 #include "model/water_surface.h"
 #include "project/ground_sources.h"
@@ -94,6 +95,13 @@ struct SectionLine {
     bool operator==(const SectionLine&) const = default;
 };
 
+/// Holes that are looked at together.
+struct HoleSet {
+    std::string name;               ///< no two of a project have the same
+    std::vector<std::string> holes; ///< display names
+    bool operator==(const HoleSet&) const = default;
+};
+
 /// A place where the geologist wants to know what a hole would find.
 struct TrialColumn {
     std::string name; ///< "T1"
@@ -131,11 +139,14 @@ struct Project {
     Part<std::vector<TrialColumn>> trialColumns = part(std::vector<TrialColumn>{});
     Part<WaterChoice> shownWater = part(WaterChoice{}); ///< the levels of water on logs and sections
     Part<std::vector<WaterSurface>> waterSurfaces = part(std::vector<WaterSurface>{});
+    Part<std::vector<NamedSurface>> namedSurfaces = part(std::vector<NamedSurface>{});
+    Part<std::vector<HoleSet>> holeSets = part(std::vector<HoleSet>{});
 
     /// All parts, to go through them without naming each.
     auto parts() const {
         return std::tie(site, files, holes, corrections, codeNames, ground, contours, pictures, sequence, interpretation,
-                        fixedBases, sections, trialColumns, background, contactPoints, valuePoints, shownWater, waterSurfaces);
+                        fixedBases, sections, trialColumns, background, contactPoints, valuePoints, shownWater, waterSurfaces,
+                        namedSurfaces, holeSets);
     }
 };
 /// One and the same version: the same name and, by address, the same parts.

@@ -6,6 +6,7 @@
 #include "project/interval_edits.h"
 #include "project/sequence_edits.h"
 #include "project/site_edits.h"
+#include "project/surface_edits.h"
 
 #include <fmt/format.h>
 
@@ -66,6 +67,7 @@ public:
     Edited operator()(const HoldBelow& r) const {
         return setCrossing(m_project, r.unit, {CrossingRemedy::Kind::Below, 0, r.other});
     }
+    Edited operator()(const ThickAsNeighbours& r) const { return addGuidesLikeNeighbours(m_project, r.unit); }
     Edited operator()(const ReadFileAgain& r) const {
         throw Error(fmt::format("Read {} again with other settings: its page offers that.", r.file));
     }

@@ -150,7 +150,10 @@ void follow(Project& project, const std::string& from, const std::string& to) {
     for (auto& p : own.picks) rename(p.unit);
     for (auto& m : own.presence) rename(m.unit);
     for (auto& g : own.guides) rename(g.unit);
-    for (auto& f : own.faults) rename(f.youngest);
+    for (auto& f : own.faults) {
+        rename(f.youngest);
+        std::ranges::for_each(f.units, rename);
+    }
     project.interpretation = part(std::move(own));
     const auto ofUnit = [&](const ContactSource& s) {
         return std::ranges::any_of(s.points, [&](const ContactPoint& p) { return p.unit == from; });
@@ -190,6 +193,10 @@ Edited removeUnit(const Project& project, const std::string& code) {
     }
     const auto older = at < sequence.units.size() ? sequence.units[at].code : std::string();
     std::erase_if(own.faults, [&](UnitFault& f) {
+        if (std::erase(f.units, code) > 0 && f.units.empty()) {
+            gone.push_back("fault " + f.fault.name);
+            return true;
+        }
         if (f.youngest != code) return false;
         if (older.empty()) {
             gone.push_back("fault " + f.fault.name);

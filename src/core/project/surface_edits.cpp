@@ -62,6 +62,53 @@ Edited removeGuide(const Project& project, const Guide& guide) {
     return withOwn(project, std::move(own), fmt::format("Remove a guide of the base of {}", guide.unit));
 }
 
+namespace {
+
+/// Thicknesses of a unit where a hole passes through it.
+struct PassedThrough {
+    double sum = 0;
+    int holes = 0;
+};
+
+} // namespace
+
+Edited addGuidesLikeNeighbours(const Project& project, const std::string& code) {
+    checkUnit(project, code);
+    const auto unit = *project.sequence->index(code);
+    const auto read = readHoles(*project.holes, *project.sequence, *project.interpretation);
+    std::vector<PassedThrough> passed(project.sequence->units.size());
+    auto own = *project.interpretation;
+    std::vector<std::pair<const InterpretedHole*, InterpretedInterval>> stopIn;
+    for (const auto& hole : read.holes)
+        for (std::size_t i = 0; i < hole.intervals.size(); ++i) {
+            const auto& at = hole.intervals[i];
+            if (i + 1 < hole.intervals.size())
+                passed[at.unit].sum += at.base.metres - at.top.metres, ++passed[at.unit].holes;
+            else if (at.unit == unit && !hole.hole->excluded)
+                stopIn.emplace_back(&hole, at);
+        }
+    PassedThrough neighbours;
+    const auto addNearest = [&](std::size_t from, std::ptrdiff_t step) {
+        for (auto u = std::ptrdiff_t(from) + step; u >= 0 && u < std::ptrdiff_t(passed.size()); u += step)
+            if (const auto& p = passed[std::size_t(u)]; p.holes > 0) {
+                neighbours.sum += p.sum / p.holes, ++neighbours.holes;
+                return;
+            }
+    };
+    addNearest(unit, -1);
+    addNearest(unit, 1);
+    if (neighbours.holes == 0) throw Error(fmt::format("No hole passes through a unit beside {}: none has a thickness.", code));
+    const double thickness = neighbours.sum / neighbours.holes;
+    std::size_t added = 0;
+    for (const auto& [hole, at] : stopIn)
+        if (const auto path = HolePath::of(*hole->hole)) {
+            own.guides.push_back({code, {path->at(Depth{std::max(at.top.metres + thickness, at.base.metres)})}});
+            ++added;
+        }
+    if (added == 0) throw Error(fmt::format("No hole with a position stops in {}.", code));
+    return withOwn(project, std::move(own), fmt::format("{} as thick as its neighbours, {:.1f} m", code, thickness));
+}
+
 Edited addPresenceMark(const Project& project, PresenceMark mark) {
     checkUnit(project, mark.unit);
     if (mark.area.empty() || mark.area.size() == 2) throw Error("An area needs three corners; a place is one.");
@@ -96,11 +143,23 @@ Edited addFault(const Project& project, Polyline2 line, const std::string& young
 
 Edited setFaultYoungest(const Project& project, const std::string& name, const std::string& youngest) {
     auto own = *project.interpretation;
-    faultNamed(own, name)->youngest = youngest;
+    const auto fault = faultNamed(own, name);
+    fault->youngest = youngest;
+    fault->units.clear();
     if (!youngest.empty()) checkUnit(project, youngest);
     return withOwn(project, std::move(own),
                    fmt::format("Fault {} steps {}", name,
                                youngest.empty() ? "all bases" : fmt::format("the base of {} and older", youngest)));
+}
+
+Edited setFaultUnits(const Project& project, const std::string& name, const std::vector<std::string>& codes) {
+    if (codes.empty()) throw Error(fmt::format("A fault steps one base at least; remove {} instead.", name));
+    for (const auto& code : codes) checkUnit(project, code);
+    auto own = *project.interpretation;
+    const auto fault = faultNamed(own, name);
+    fault->youngest.clear();
+    fault->units = codes;
+    return withOwn(project, std::move(own), fmt::format("Fault {} steps the bases of {}", name, fmt::join(codes, ", ")));
 }
 
 Edited removeFault(const Project& project, const std::string& name) {

@@ -101,8 +101,10 @@ PlacedPicture moved(PlacedPicture picture, const Mover& move) {
 
 Sequence moved(Sequence sequence, const Mover& move) {
     for (auto& unit : sequence.units) {
-        unit.outline.ring = move(unit.outline.ring);
-        for (auto& hole : unit.outline.holes) hole = move(hole);
+        for (auto& outline : unit.outlines) {
+            outline.ring = move(outline.ring);
+            for (auto& hole : outline.holes) hole = move(hole);
+        }
         if (unit.recipe.grid) unit.recipe.grid = move(*unit.recipe.grid);
     }
     return sequence;
@@ -165,6 +167,12 @@ Edited moveToSystem(const Project& project, const std::string& crs) {
     for (auto& [code, base] : fixed) base.levels = move(base.levels);
     p.fixedBases = part(std::move(fixed));
     p.sections = part(movedAll<SectionLine>(*p.sections, [&](SectionLine& s) { s.line = move(s.line); }));
+    p.namedSurfaces = part(movedAll<NamedSurface>(*p.namedSurfaces, [&](NamedSurface& s) {
+        auto points = *s.points;
+        for (auto& q : points) q = move(q);
+        s.points = std::move(points);
+        if (s.grid) s.grid = move(s.grid);
+    }));
     p.trialColumns = part(movedAll<TrialColumn>(*p.trialColumns, [&](TrialColumn& t) { t.place = move(t.place); }));
     e.label = fmt::format("Move all data from {} to {}", from, to);
     return e;

@@ -228,6 +228,7 @@ public:
                 if (const auto place = placeOf(source, point)) {
                     Contact contact{point.hole, ContactKind::Observed, *place};
                     contact.file = source.file, contact.line = point.line, contact.trace = point.trace;
+                    contact.accuracy = source.accuracy;
                     contact.byHand = !point.hole.empty();
                     m_out.ofUnits[*base].push_back(std::move(contact));
                 }

@@ -30,6 +30,7 @@ struct ContactSource {
     ContactSurface surface = ContactSurface::Base;
     SharedList<ContactPoint> points;
     bool used = true;
+    double accuracy = 0; ///< metres: standard deviation of their levels; 0: surfaces go through them
     bool operator==(const ContactSource&) const = default;
 };
 

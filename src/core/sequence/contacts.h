@@ -27,6 +27,7 @@ struct Contact {
     std::string file = {};  ///< of a contact point, see ContactSource
     int line = 0;           ///< in that file
     int trace = -1;         ///< of a contact point, see ContactPoint
+    double accuracy = 0;    ///< of a contact point, see ContactSource; metres
     bool operator==(const Contact&) const = default;
     /// Who says so: "BH01", or "tops.csv, line 12".
     std::string source() const;

@@ -76,7 +76,8 @@ inline constexpr int kMarkPlaces = 60;
 /// A fault, and which bases it steps.
 struct UnitFault {
     Fault fault;
-    std::string youngest; ///< code of the youngest unit whose base it steps; younger ones are not cut. Empty: all
+    std::string youngest;                ///< code of the youngest unit whose base it steps; younger ones are not cut. Empty: all
+    std::vector<std::string> units = {}; ///< codes of the units whose bases it steps, if chosen one by one; else empty
     bool operator==(const UnitFault&) const = default;
 };
 

@@ -94,9 +94,9 @@ struct Unit {
     /// over and under a lens); which one an interval is follows from its place in the hole.
     std::vector<std::string> logged;
     SurfaceRecipe recipe;
-    std::string hatch;         ///< the ground whose sign is drawn ("clay"); empty: what the name says
-    double leastThickness = 0; ///< metres; where it would be thinner the unit is absent
-    RingWithHoles outline;     ///< the unit does not leave it; without a ring it may be anywhere
+    std::string hatch;                   ///< the ground whose sign is drawn ("clay"); empty: what the name says
+    double leastThickness = 0;           ///< metres; where it would be thinner the unit is absent
+    std::vector<RingWithHoles> outlines; ///< the unit does not leave them; without one it may be anywhere
     CrossingRemedy crossing;
     WaterRole water = WaterRole::NotSet;
     std::map<std::string, double> values; ///< by UnitValueKind::key; nothing here is worked out from them

@@ -13,7 +13,7 @@ using namespace paper;
 
 namespace {
 
-constexpr Colour kWaterLine{0x1F, 0x6F, 0xA8};
+constexpr Colour kWaterLine{0x1F, 0x6F, 0xA8}, kNamedLine{0x7A, 0x2E, 0x6B};
 constexpr double kScaleLeft = 12, kScaleBelow = 5.5; // millimetres that the scales take up
 
 /// Index ranges [first, last) of at least two places in which `known` holds.
@@ -45,7 +45,8 @@ public:
         for (std::size_t u = 0; u < m_section.chances.size() && u < m_sequence.units.size(); ++u) addEnds(u);
         addLines("ground", "", m_section.ground, {kGround, 0.5, {}});
         for (const auto& t : m_section.traces) addTrace(t);
-        for (const auto& w : m_section.waters) addWater(w);
+        for (const auto& w : m_section.waters) addNamed(w, "water surfaces", kWaterLine);
+        for (const auto& n : m_section.surfaces) addNamed(n, "surfaces", kNamedLine);
         for (const auto& h : m_section.holes) addHole(h);
         for (std::size_t i = 0; i < m_section.contacts.size(); ++i) addContact(i);
         addNames();
@@ -114,8 +115,8 @@ private:
     }
 
     /// A broken line with its name in the widest gap between holes.
-    void addWater(const SectionWater& water) {
-        addLines("water surfaces", water.name, water.levels, {kWaterLine, 0.5, {2.4, 1.2}});
+    void addNamed(const SectionWater& water, const char* layer, Colour stroke) {
+        addLines(layer, water.name, water.levels, {stroke, 0.5, {2.4, 1.2}});
         const double middle = widestGap();
         std::optional<std::size_t> nearest;
         for (std::size_t i = 0; i < water.levels.size(); ++i)
@@ -123,10 +124,10 @@ private:
                 && (!nearest || std::abs(m_section.chainage[i] - middle) < std::abs(m_section.chainage[*nearest] - middle)))
                 nearest = i;
         if (!nearest) return;
-        Text text{water.name, at(*nearest, water.levels[*nearest]), m_style.text, kWaterLine, Text::Align::Centre};
+        Text text{water.name, at(*nearest, water.levels[*nearest]), m_style.text, stroke, Text::Align::Centre};
         text.at.y -= 1;
         text.halo = kPaper.withAlpha(210);
-        m_out.add("water surfaces", water.name, std::move(text), m_layout.area);
+        m_out.add(layer, water.name, std::move(text), m_layout.area);
     }
 
     /// The middle of the widest stretch in sight without a hole, as a chainage.
@@ -152,11 +153,15 @@ private:
             const Point2 a{m_layout.x(s.topChainage), m_layout.y(s.topLevel)},
                 b{m_layout.x(s.baseChainage), m_layout.y(s.baseLevel)};
             // a code that is no unit's is hatched grey: it is in no surface
-            const Fill fill = s.unit ? Fill::plain(colourOf(m_sequence.units[*s.unit])) : Fill{kWhite, Pattern::Rubble, kMuted};
+            const Fill fill = m_style.along ? Fill::plain(kWhite)
+                              : s.unit      ? Fill::plain(colourOf(m_sequence.units[*s.unit]))
+                                            : Fill{kWhite, Pattern::Rubble, kMuted};
             m_out.add("holes", h.name,
                       FilledArea{{{{a.x - half, a.y}, {a.x + half, a.y}, {b.x + half, b.y}, {b.x - half, b.y}}}, fill, edge},
                       m_layout.area);
         }
+        addAlong(h, half);
+        addSigns(h, half);
         for (const double level : h.water) {
             const Point2 p{m_layout.x(h.chainage) + half + 1.9, m_layout.y(level)};
             m_out.add("water", h.name,
@@ -170,6 +175,65 @@ private:
         Line torn{{}, {kAccent, 0.4, {}}};
         for (int k = 0; k <= 4; ++k) torn.points.push_back({end.x + half * (k - 2) / 2.0, end.y + (k % 2 ? 1.3 : 0.3)});
         m_out.add("short", h.name, std::move(torn), m_layout.area);
+    }
+
+    Point2 onPaper(const SectionHole& h, double depth) const {
+        const auto p = h.at(depth);
+        return {m_layout.x(p.x), m_layout.y(p.y)};
+    }
+
+    /// Codes or values on the stick, and beside it a graph of values.
+    void addAlong(const SectionHole& h, double half) {
+        if (!m_style.along || h.index >= m_style.along->holes.size()) return;
+        const auto& stretches = m_style.along->holes[h.index];
+        Line graph{{}, {kInk, 0.3, {}}};
+        const auto& c = m_style.colours;
+        for (const auto& s : stretches) {
+            const auto a = onPaper(h, s.top.metres), b = onPaper(h, s.base.metres);
+            auto colour = std::optional(c.of(s.value));
+            if (!s.code.empty()) colour = Colour::parse(m_style.along->colourOf(s.code));
+            if (!colour) continue;
+            m_out.add("values", h.name,
+                      FilledArea{{{{a.x - half, a.y}, {a.x + half, a.y}, {b.x + half, b.y}, {b.x - half, b.y}}},
+                                 Fill::plain(*colour),
+                                 std::nullopt},
+                      m_layout.area);
+            const auto middle = onPaper(h, (s.top.metres + s.base.metres) / 2);
+            const double share = c.high > c.low ? std::clamp((s.value - c.low) / (c.high - c.low), 0.0, 1.0) : 0.5;
+            graph.points.push_back({middle.x + half + share * m_style.graphWidth, middle.y});
+        }
+        const bool isQuantity = m_style.along->choice.kind == AlongChoice::Kind::Quantity;
+        if (!m_style.graph || !isQuantity || graph.points.empty()) return;
+        Polygon2 filled{onPaper(h, stretches.front().top.metres)};
+        filled.front().x += half;
+        filled.insert(filled.end(), graph.points.begin(), graph.points.end());
+        auto foot = onPaper(h, stretches.back().base.metres);
+        foot.x += half;
+        filled.push_back(foot);
+        m_out.add("graphs", h.name, FilledArea{{std::move(filled)}, Fill::plain(kSlate.withAlpha(46)), std::nullopt},
+                  m_layout.area);
+        m_out.add("graphs", h.name, std::move(graph), m_layout.area);
+    }
+
+    /// A sample is a little square on the left; water that was struck an open triangle on the right.
+    void addSigns(const SectionHole& h, double half) {
+        if (!m_style.signs || h.index >= m_style.signs->size()) return;
+        constexpr double kSide = 1.1; // mm
+        for (const auto& sign : (*m_style.signs)[h.index]) {
+            const auto p = onPaper(h, sign.depth.metres);
+            if (sign.kind == AlongSign::Kind::Sample)
+                m_out.add("samples", h.name,
+                          FilledArea{{rectangle(p.x - half - 0.5 - kSide, p.y - kSide / 2, p.x - half - 0.5, p.y + kSide / 2)},
+                                     Fill::plain(kInk),
+                                     std::nullopt},
+                          m_layout.area);
+            else if (sign.kind == AlongSign::Kind::WaterStruck)
+                m_out.add("water", h.name,
+                          FilledArea{{{{p.x + half + 1.9, p.y}, {p.x + half + 0.6, p.y - 2.1}, {p.x + half + 3.2, p.y - 2.1}}},
+                                     Fill::plain(kWhite),
+                                     Pen{kSlate, 0.4, {}}},
+                          m_layout.area);
+        }
     }
 
     /// A lying bar on a foot, in the unit's colour, or a line to the one before it.

@@ -1,6 +1,8 @@
 #pragma once
 #include "model/section.h"
+#include "paper/colour_scale.h"
 #include "paper/drawing.h"
+#include "sequence/along_holes.h"
 #include "sequence/unit.h"
 
 namespace fox {
@@ -27,13 +29,21 @@ struct SectionStyle {
     double text = 2.9;                 ///< millimetres, size of names and figures
     std::optional<std::size_t> strong; ///< a unit that is shown in full, the others faded; none: all in full
     std::string marked;                ///< the name of a hole that is set off from the others; empty: none
+    /// What the sticks show in place of units, for the project's holes; null: units.
+    std::shared_ptr<const AlongValues> along;
+    paper::ValueColours colours; ///< of a quantity along holes
+    bool graph = false;          ///< a quantity stands as a graph beside the stick too
+    double graphWidth = 12;      ///< millimetres
+    /// Samples and water by hole of the project; null: only the water that the section has.
+    std::shared_ptr<const std::vector<std::vector<AlongSign>>> signs;
     bool operator==(const SectionStyle&) const = default;
 };
 
 /// A section: layers "units" (by code), "bases" (by code), "presence" (where units end, by code), "ground", "holes", "water",
-/// "water surfaces" (by name), "background" (lines only to look at, by their layer), "contacts" (that are in no hole, by code),
-/// "short" (holes that stop short of the oldest unit) and "hole names" (by hole), "scales". The oldest unit goes down to the
-/// area's lower edge. Nothing is drawn outside the area but the scales. A section without places gives a drawing without items.
+/// "water surfaces" and "surfaces" (by name), "background" (lines only to look at, by their layer), "contacts" (that are in no
+/// hole, by code), "short" (holes that stop short of the oldest unit) and "hole names" (by hole), "values" and "graphs" (along
+/// holes, by hole), "samples" (by hole), "scales". The oldest unit goes down to the area's lower edge. Nothing is drawn outside
+/// the area but the scales. A section without places gives a drawing without items.
 paper::Drawing drawSection(const Section&, const Sequence&, const SectionLayout&, const SectionStyle& = {});
 
 /// The same on a sheet of its own: title, scales and a key to the units; `exaggeration` >= 1. As wide as an A3 page.

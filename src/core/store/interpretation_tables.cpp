@@ -138,12 +138,13 @@ void write(Database& db, const Interpretation& own, int system) {
     describe(db, "guides", system, extent);
     writeMarks(db, own.presence, system);
     extent = {};
-    Statement fault(db, "INSERT INTO faults (geom, name, youngest) VALUES (?,?,?)");
+    Statement fault(db, "INSERT INTO faults (geom, name, youngest, units) VALUES (?,?,?,?)");
     for (const auto& f : own.faults) {
         for (const auto& p : f.fault.line) extent.include(p);
         bindBlob(fault, 1, blob(raised(f.fault.line), Geometry::Line, false, system));
         fault.bind(2, f.fault.name);
         fault.bind(3, f.youngest);
+        fault.bind(4, nlohmann::json(f.units).dump());
         again(fault);
     }
     describe(db, "faults", system, extent);
@@ -175,12 +176,17 @@ Interpretation read(Database& db, RowFaults& faults) {
     }
     readMarks(db, faults, own);
     UniqueNames names;
-    RowReader fault(db, faults, "faults", {"name", "youngest"}, limits::kSources, RowReader::Missing::Fine);
+    RowReader fault(db, faults, "faults", {"name", "youngest", "units"}, limits::kSources, RowReader::Missing::Fine);
     while (fault.next()) {
         const auto shape = fault.shape();
         if (!shape) continue;
         for (const auto& line : shape->lines)
-            if (line.size() > 1) own.faults.push_back({{names.take(fault, fault.text(0), "F"), planOf(line)}, fault.text(1)});
+            if (line.size() > 1) {
+                own.faults.push_back({{names.take(fault, fault.text(0), "F"), planOf(line)}, fault.text(1)});
+                if (const auto units = fault.parsed(2))
+                    fault.tryTo("the bases that it steps",
+                                [&] { own.faults.back().units = units->get<std::vector<std::string>>(); });
+            }
     }
     return own;
 }
@@ -188,7 +194,7 @@ Interpretation read(Database& db, RowFaults& faults) {
 void writeContactPoints(Database& db, const std::vector<ContactSource>& sources, int system) {
     db.exec("DELETE FROM contact_points;");
     Statement s(db, "INSERT INTO contact_points (geom, source, source_file, surface, unit, hole, depth_m, source_line, trace, "
-                    "excluded, used) VALUES (?,?,?,?,?,?,?,?,?,?,?)");
+                    "excluded, used, accuracy_m) VALUES (?,?,?,?,?,?,?,?,?,?,?,?)");
     Box2 extent;
     for (std::size_t i = 0; i < sources.size(); ++i)
         for (const auto& p : sources[i].points) {
@@ -208,6 +214,7 @@ void writeContactPoints(Database& db, const std::vector<ContactSource>& sources,
             s.bind(9, p.trace);
             s.bind(10, p.excluded ? 1 : 0);
             s.bind(11, sources[i].used ? 1 : 0);
+            s.bind(12, sources[i].accuracy);
             again(s);
         }
     describe(db, "contact_points", system, extent);
@@ -243,9 +250,10 @@ std::vector<ContactSource> readContactPoints(Database& db, RowFaults& faults) {
     std::vector<ContactSource> out;
     std::vector<std::vector<ContactPoint>> points;
     std::map<std::int64_t, std::size_t> places; // of the sources, by their number in the file
-    RowReader r(db, faults, "contact_points",
-                {"source", "source_file", "surface", "unit", "hole", "depth_m", "source_line", "trace", "excluded", "used"},
-                limits::kRows, RowReader::Missing::Fine);
+    RowReader r(
+        db, faults, "contact_points",
+        {"source", "source_file", "surface", "unit", "hole", "depth_m", "source_line", "trace", "excluded", "used", "accuracy_m"},
+        limits::kRows, RowReader::Missing::Fine);
     while (r.next()) {
         auto point = contactPointOf(r);
         if (!point) continue;
@@ -260,7 +268,8 @@ std::vector<ContactSource> readContactPoints(Database& db, RowFaults& faults) {
             out.push_back({file.empty() ? std::string() : safeFileName(file),
                            contactSurface(r.text(2)).value_or(ContactSurface::Base),
                            {},
-                           r.integer(9).value_or(1) != 0});
+                           r.integer(9).value_or(1) != 0,
+                           std::max(0.0, r.number(10, limits::kLevel).value_or(0))});
             points.emplace_back();
         }
         points[at->second].push_back(std::move(*point));

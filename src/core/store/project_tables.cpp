@@ -9,6 +9,7 @@
 #include "store/ground_tables.h"
 #include "store/interpretation_tables.h"
 #include "store/row_reader.h"
+#include "store/surface_tables.h"
 #include "store/value_tables.h"
 
 #include <climits>
@@ -309,6 +310,25 @@ std::vector<WaterSurface> readWaterSurfaces(Database& db, RowFaults& faults) {
     return out;
 }
 
+void writeHoleSets(Database& db, const std::vector<HoleSet>& sets) {
+    auto list = json::array();
+    for (const auto& s : sets) list.push_back({{"name", s.name}, {"holes", s.holes}});
+    setSetting(db, "hole_sets", list.dump());
+}
+
+std::vector<HoleSet> readHoleSets(Database& db, RowFaults& faults) {
+    std::vector<HoleSet> out;
+    for (const auto& j : settingOf(db, faults, "hole_sets", "[]")) try {
+            HoleSet set{j.at("name"), j.at("holes")};
+            if (set.name.empty() || std::ranges::count(out, set.name, &HoleSet::name))
+                throw Error("there is another one of that name");
+            out.push_back(std::move(set));
+        } catch (const std::exception& e) {
+            faults.add("settings", 0, fmt::format("a set of holes can't be read: {}; it is left out", e.what()));
+        }
+    return out;
+}
+
 } // namespace
 
 Read read(Database& db, RowFaults& faults) {
@@ -340,6 +360,8 @@ Read read(Database& db, RowFaults& faults) {
     p.shownWater = part(orDefault<WaterChoice>(faults, "which levels of water are shown",
                                                [&] { return waterChoiceOf(settingOf(db, faults, "shown_water", "{}")); }));
     p.waterSurfaces = part(readWaterSurfaces(db, faults));
+    p.namedSurfaces = part(surface_tables::read(db, faults));
+    p.holeSets = part(readHoleSets(db, faults));
     return out;
 }
 
@@ -388,6 +410,8 @@ std::vector<std::int64_t> write(Database& db, const Project& p, const Project* b
         interpretation_tables::writeTrials(db, *p.trialColumns, system);
     if (changed(&Project::shownWater, {"settings"})) setSetting(db, "shown_water", toJson(*p.shownWater).dump());
     if (changed(&Project::waterSurfaces, {"settings"})) writeWaterSurfaces(db, *p.waterSurfaces);
+    if (changed(&Project::namedSurfaces, {"named_surfaces"})) surface_tables::write(db, *p.namedSurfaces);
+    if (changed(&Project::holeSets, {"settings"})) writeHoleSets(db, *p.holeSets);
     return rows;
 }
 

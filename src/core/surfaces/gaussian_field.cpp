@@ -247,10 +247,21 @@ GaussianField::GaussianField(const FieldPlaces& places, std::span<const FieldLim
     parts->distance = distances(parts->places, parts->places);
     parts->fixed = parts->drift * parts->drift.transpose() + parts->fineVariance() * matern(parts->distance, parts->fineRange());
     parts->fixed.diagonal().array() += kJitter;
-    for (Index i = 0; i < parts->size(); ++i)
-        if (parts->limits[std::size_t(i)].known()) parts->fixed(i, i) += settings.accuracy * settings.accuracy;
+    for (std::size_t i = 0; i < settings.accuracies.size(); ++i)
+        if (limits[i].known()) parts->fixed(Index(i), Index(i)) += settings.accuracies[i] * settings.accuracies[i];
     FieldFit(*parts, progress).fit();
     m_parts = std::move(parts);
+}
+
+GaussianField GaussianField::withLimits(std::span<const FieldLimits> limits) const {
+    auto parts = std::make_shared<Parts>(*m_parts);
+    parts->limits.assign(limits.begin(), limits.end());
+    for (Index i = 0; i < parts->size(); ++i) {
+        const auto& l = limits[std::size_t(i)];
+        parts->draws.row(i) = parts->draws.row(i).cwiseMax(l.low).cwiseMin(l.high);
+    }
+    parts->weights = parts->factor.solve(parts->draws);
+    return GaussianField(std::move(parts));
 }
 
 double GaussianField::range() const { return m_parts->shape.range; }
@@ -371,10 +382,9 @@ FieldRealisations::FieldRealisations(const GaussianField& field, int count, std:
         MatrixXd wanted = -parts->unconditional(group, data, f.drift).transpose();
         std::uniform_int_distribution<Index> state(0, f.draws.cols() - 1);
         for (Index k = 0; k < fields; ++k) wanted.col(k) += f.draws.col(state(random));
-        if (f.settings.accuracy > 0) // what is known is the field with an error of its own
-            for (Index i = 0; i < f.size(); ++i)
-                for (Index k = 0; k < fields && f.limits[std::size_t(i)].known(); ++k)
-                    wanted(i, k) -= f.settings.accuracy * normal(random);
+        for (std::size_t i = 0; i < f.settings.accuracies.size(); ++i) // what is known is the field with an error of its own
+            for (Index k = 0; k < fields && f.limits[i].known() && f.settings.accuracies[i] > 0; ++k)
+                wanted(Index(i), k) -= f.settings.accuracies[i] * normal(random);
         group.weights = factor.solve(wanted);
         parts->groups.push_back(std::move(group));
     }

@@ -32,7 +32,8 @@ struct FieldSettings {
     double leastDeviation = 0.15, mostDeviation = 12;
     int deviations = 12;
     double fineDeviation = 0.05; ///< of the finest variation, in place of a nugget, metres
-    double accuracy = 0;         ///< standard deviation of what is known, metres: a nugget that the field does not share
+    /// Of each datum, metres: standard deviation of what is known of it, a nugget that the field does not share. Empty: none.
+    std::vector<double> accuracies;
     std::uint64_t seed = 1;
 };
 
@@ -46,6 +47,10 @@ public:
     /// @throws Error if the equations can't be solved, Stopped
     GaussianField(const FieldPlaces&, std::span<const FieldLimits>, const FieldSettings&, const Progress& = {});
     static constexpr int kDraws = 30;
+    /// The same field with other values and limits at the same places: range, deviation, score and the draws of limited values
+    /// are held, these moved into their limits. For what changes while somebody watches; a thousandth of the work.
+    /// Requires as many limits as before, known where they were known.
+    GaussianField withLimits(std::span<const FieldLimits>) const;
 
     double range() const;     ///< a, metres
     double deviation() const; ///< s
@@ -62,6 +67,7 @@ public:
 private:
     friend class FieldRealisations;
     struct Parts;
+    explicit GaussianField(std::shared_ptr<const Parts> parts) : m_parts(std::move(parts)) {}
     std::shared_ptr<const Parts> m_parts;
 };
 
