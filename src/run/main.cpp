@@ -55,6 +55,16 @@ void addProjectVerbs(CLI::App& app, Options& w) {
     auto* mapLevel = exported->add_option("--level", w.level, "metres; of the map: at this level, not at the ground");
     exported->add_option("--depth", w.depth, "metres; of the map: so far below ground")->excludes(mapLevel);
     exported->add_option("--exaggeration", w.exaggeration, "of sections as svg; default 5")->check(CLI::PositiveNumber);
+    auto* sheet = verb(app, "sheet", "sheets to print, by a template", w, fox::run::sheet);
+    sheet->add_option("project", w.file, "PROJECT.gpkg");
+    auto* list = sheet->add_flag("--list", w.list, "say which templates there are");
+    sheet->add_option("--template", w.sheetTemplate, "the name of a template, or its file")->excludes(list);
+    auto* item =
+        sheet->add_option("--item", w.items, "a hole or section by name, or a unit's code; can be repeated")->excludes(list);
+    sheet->add_flag("--all", w.all, "all holes, sections or units")->excludes(item)->excludes(list);
+    sheet->add_option("--out", w.out, "one PDF of all pages, or a folder for a file an item")->excludes(list);
+    sheet->add_option("--as", w.as, "pdf, svg, png or dxf")->excludes(list);
+    sheet->add_option("--dpi", w.dotsPerInch, "dots per inch of png; default 150")->check(CLI::Range(10, 2400));
     for (auto* v : {column, section, audit, volumes, drill, exported})
         v->add_option("project", w.file, "PROJECT.gpkg")->required();
 }

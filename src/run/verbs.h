@@ -21,6 +21,10 @@ struct Options {
     int realisations = 0;
     double holesWithin = 25, exaggeration = 5;
     std::string aim;
+    std::string sheetTemplate;
+    std::vector<std::string> items;
+    bool all = false, list = false;
+    double dotsPerInch = 150;
 };
 
 void inspect(const Options&);
@@ -36,6 +40,7 @@ void surface(const Options&);
 void terrain(const Options&);
 void volume(const Options&);
 void exportProject(const Options&);
+void sheet(const Options&);
 std::string exportWords(); ///< what can be exported as which kinds of file
 
 } // namespace fox::run

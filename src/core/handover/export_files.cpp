@@ -12,6 +12,7 @@
 #include "formats/vector.h"
 #include "ground/tin_files.h"
 #include "handover/ags_export.h"
+#include "handover/file_word.h"
 #include "handover/hole_layer.h"
 #include "handover/interpretation_csv.h"
 #include "handover/section_files.h"
@@ -34,13 +35,6 @@ Grid difference(const Grid& a, const Grid& b) {
     Grid out(a.frame);
     for (std::size_t i = 0; i < out.values.size(); ++i) out.values[i] = a.values[i] - b.values[i];
     return out;
-}
-
-/// A word that can stand in a file's name.
-std::string fileWord(std::string word) {
-    for (auto& c : word)
-        if (!std::isalnum(static_cast<unsigned char>(c)) && c != '-' && c != '.') c = '_';
-    return word;
 }
 
 /// Contours as lines at their level, every `majorEvery`th marked.

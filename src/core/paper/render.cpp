@@ -223,12 +223,19 @@ Polygon2 circle(Point2 centre, double radius) {
     return out;
 }
 
-std::string toPdf(std::span<const Drawing> pages) {
+std::string toPdf(std::span<const Drawing> pages, const PdfWords& words) {
     if (pages.empty()) throw Error("There is no page to write.");
     std::string out;
     {
         Surface surface(cairo_pdf_surface_create_for_stream(append, &out, pages.front().width * kPointsPerMillimetre,
                                                             pages.front().height * kPointsPerMillimetre));
+        cairo_pdf_surface_set_metadata(surface.get(), CAIRO_PDF_METADATA_CREATOR, "Fox Cellar");
+        if (!words.title.empty()) cairo_pdf_surface_set_metadata(surface.get(), CAIRO_PDF_METADATA_TITLE, words.title.c_str());
+        if (!words.subject.empty())
+            cairo_pdf_surface_set_metadata(surface.get(), CAIRO_PDF_METADATA_SUBJECT, words.subject.c_str());
+        for (const auto& b : words.bookmarks)
+            cairo_pdf_surface_add_outline(surface.get(), CAIRO_PDF_OUTLINE_ROOT, b.words.c_str(),
+                                          fmt::format("page={}", b.page + 1).c_str(), CAIRO_PDF_OUTLINE_FLAG_OPEN);
         for (const auto& page : pages) {
             cairo_pdf_surface_set_size(surface.get(), page.width * kPointsPerMillimetre, page.height * kPointsPerMillimetre);
             const Context c(cairo_create(surface.get()));

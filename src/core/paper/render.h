@@ -6,9 +6,18 @@
 
 namespace fox::paper {
 
+/// What a PDF says of itself.
+struct PdfWords {
+    struct Bookmark {
+        std::string words;
+        std::size_t page; ///< from 0
+    };
+    std::string title = {}, subject = {};
+    std::vector<Bookmark> bookmarks = {};
+};
 /// The drawings as one PDF, a page each; its text can be searched.
 /// @throws Error if there is no page, or Cairo can't make it
-std::string toPdf(std::span<const Drawing> pages);
+std::string toPdf(std::span<const Drawing> pages, const PdfWords& = {});
 /// A picture that can be scaled; letters are outlines.
 std::string toSvg(const Drawing&);
 /// @throws Error if it would have more than kMostPixels

@@ -1,0 +1,138 @@
+#include "handover/sheet_files.h"
+
+#include "base/errors.h"
+#include "base/files.h"
+#include "formats/vector.h"
+#include "handover/file_word.h"
+#include "paper/render.h"
+
+#include <algorithm>
+#include <fmt/format.h>
+#include <nlohmann/json.hpp>
+#include <set>
+
+namespace fox {
+
+namespace {
+
+/// Where the sheets go: one file, or files in a folder.
+struct SheetTarget {
+    std::string as;
+    bool isFolder = false;
+};
+
+SheetTarget targetOf(const std::filesystem::path& out, const std::string& as) {
+    const auto known = [](const std::string& kind) {
+        return std::ranges::find(kSheetFileKinds, kind) != std::end(kSheetFileKinds);
+    };
+    if (!as.empty() && !known(as))
+        throw Error(fmt::format("A sheet can't be written as {}; it can as {}.", as, fmt::join(kSheetFileKinds, ", ")));
+    const auto ending = out.extension().string();
+    if (ending.empty() || std::filesystem::is_directory(out)) return {as.empty() ? "pdf" : as, true};
+    const auto kind = ending.substr(1);
+    if (!known(kind))
+        throw Error(fmt::format("A sheet can't be written as \"{}\"; give a folder, or a name that ends with .{}.", ending,
+                                fmt::join(kSheetFileKinds, ", .")));
+    if (!as.empty() && as != kind) throw Error(fmt::format("{} can't be written as {}.", out.filename().string(), as));
+    return {kind, false};
+}
+
+void writePage(const std::filesystem::path& to, const paper::Drawing& page, const std::string& as, double dotsPerInch) {
+    if (as == "dxf")
+        writeVector(to, paper::toLayers(page));
+    else
+        writeBytes(to, as == "svg" ? paper::toSvg(page) : paper::toPng(page, dotsPerInch));
+}
+
+std::string titleOf(const SheetTemplate& t, const FilledSheet& sheet) { return sheet.item.empty() ? t.name : sheet.item; }
+
+void addPdf(ReplaceFiles& outputs, const std::filesystem::path& to, const SheetTemplate& t, std::span<const FilledSheet> sheets,
+            const std::string& project) {
+    std::vector<paper::Drawing> pages;
+    paper::PdfWords words{sheets.size() == 1 ? titleOf(t, sheets.front()) : t.name, project, {}};
+    for (const auto& s : sheets) {
+        words.bookmarks.push_back({titleOf(t, s), pages.size()});
+        pages.insert(pages.end(), s.pages.begin(), s.pages.end());
+    }
+    outputs.add(to, [&](const auto& scratch) { writeBytes(scratch, paper::toPdf(pages, words)); });
+}
+
+} // namespace
+
+Wanted wantedForSheets(const SheetTemplate& t, const std::vector<std::string>& items) {
+    Wanted out;
+    for (const auto& item : items) {
+        auto one = wantedForSheet(t, item);
+        out.kinds.merge(one.kinds);
+        out.sections.merge(one.sections);
+    }
+    return out;
+}
+
+SheetTemplate sheetTemplate(const std::string& nameOrFile) {
+    for (const auto& t : shippedTemplates())
+        if (t.name == nameOrFile) return t;
+    const std::filesystem::path file = nameOrFile;
+    if (file.extension() != ".json" && !std::filesystem::exists(file)) {
+        std::vector<std::string> names;
+        for (const auto& t : shippedTemplates()) names.push_back('"' + t.name + '"');
+        throw Error(
+            fmt::format("There is no template \"{}\", and no such file; there are {}.", nameOrFile, fmt::join(names, ", ")));
+    }
+    const auto read = nlohmann::json::parse(readBytes(file), nullptr, false);
+    if (read.is_discarded()) throw FileError(fmt::format("{} is not JSON.", file.string()));
+    try {
+        return templateOf(read);
+    } catch (const Error& e) {
+        throw FileError(fmt::format("{}: {}", file.string(), e.what()));
+    }
+}
+
+SheetFiles writeSheets(const SheetTemplate& t, const std::vector<std::string>& items, const ProductSet& products,
+                       const std::filesystem::path& out, const SheetFileOptions& options) {
+    if (items.empty())
+        throw Error(
+            fmt::format("There is nothing that \"{}\" could be filled with: the project has no {}.", t.name, itemOf(t.kind)));
+    const auto target = targetOf(out, options.as);
+    const bool isOneDocument = target.as == "pdf" && !target.isFolder;
+    SheetFiles done;
+    const auto fillAll = [&](std::size_t numbers) {
+        done.sheets.clear();
+        done.pages = 0;
+        for (const auto& item : items) {
+            done.sheets.push_back(fillSheet(t, item, products, options.date, {}, numbers > 0 ? done.pages + 1 : 0, numbers));
+            done.pages += done.sheets.back().pages.size();
+        }
+    };
+    fillAll(0);
+    if (isOneDocument && items.size() > 1) fillAll(done.pages); // now that it is known how many there are
+    ReplaceFiles outputs;
+    if (isOneDocument) {
+        addPdf(outputs, out, t, done.sheets, products.project.name);
+    } else if (!target.isFolder) {
+        if (done.pages != 1)
+            throw Error(
+                fmt::format("{} can hold one page, and there are {}; give a folder.", out.filename().string(), done.pages));
+        outputs.add(out, [&](const auto& to) { writePage(to, done.sheets[0].pages[0], target.as, options.dotsPerInch); });
+    } else {
+        std::filesystem::create_directories(out);
+        std::set<std::string> taken;
+        for (const auto& s : done.sheets) {
+            const auto wanted = fileWord(titleOf(t, s));
+            auto stem = wanted;
+            for (int more = 2; !taken.insert(stem).second; ++more) stem = fmt::format("{}-{}", wanted, more);
+            if (target.as == "pdf") {
+                addPdf(outputs, out / (stem + ".pdf"), t, {&s, 1}, products.project.name);
+                continue;
+            }
+            for (std::size_t p = 0; p < s.pages.size(); ++p)
+                outputs.add(out / fmt::format("{}{}.{}", stem, p == 0 ? "" : fmt::format("_{}", p + 1), target.as),
+                            [&](const auto& to) { writePage(to, s.pages[p], target.as, options.dotsPerInch); });
+        }
+    }
+    done.files = outputs.targets();
+    outputs.commit();
+    return done;
+}
+
+} // namespace fox

@@ -1,0 +1,275 @@
+#include "sheets/plan_frame.h"
+
+#include "ground/contours.h"
+#include "model/geological_map.h"
+#include "paper/colour_scale.h"
+#include "paper/render.h"
+#include "sheets/scale.h"
+#include "sheets/unit_style.h"
+
+#include <fmt/format.h>
+#include <set>
+
+namespace fox {
+
+using namespace paper;
+
+namespace {
+
+bool overlaps(const Box2& a, const Box2& b) { return a.xmin < b.xmax && b.xmin < a.xmax && a.ymin < b.ymax && b.ymin < a.ymax; }
+
+Box2 boxAround(double left, double top, double right, double bottom) {
+    Box2 out;
+    out.include({left, top});
+    out.include({right, bottom});
+    return out;
+}
+
+/// One frame. From the back to the front.
+class PlanFrameDrawer {
+public:
+    PlanFrameDrawer(const SheetTemplate& t, const Box2& frame, const ProductSet& products)
+        : m_t(t), m_frame(frame), m_products(products) {
+        auto shown = products.frame ? products.frame->box() : Box2{};
+        for (const auto& h : *products.project.holes) // one that lies far off is left out of the extent, and so of the plan
+            if (const auto p = h.place(); p && shown.empty()) shown.include(*p);
+        if (shown.empty()) shown.include({0, 0}), shown.include({100, 100});
+        const double least =
+            1000
+            * std::max(std::max(1.0, shown.width()) / (frame.width() - 4), std::max(1.0, shown.height()) / (frame.height() - 4));
+        m_out.scale = t.scale > 0 ? t.scale : usualScale(least);
+        m_perMetre = 1000 / m_out.scale;
+        m_centre = shown.centre();
+    }
+
+    PlanFrame draw(std::optional<std::size_t> unit, const std::string& marked) {
+        add("frame", "",
+            FilledArea{{rectangle(m_frame.xmin, m_frame.ymin, m_frame.xmax, m_frame.ymax)}, Fill::plain(kWhite), std::nullopt});
+        if (m_t.kind == SheetKind::Map) addMap();
+        if (m_t.kind == SheetKind::Contours && unit) addBase(*unit);
+        if (m_t.contours && m_t.kind != SheetKind::Contours) addContours();
+        if (m_t.lines) addLines();
+        if (m_t.grid) addGrid();
+        if (m_t.holes) addHoles(marked);
+        m_out.items.push_back(
+            {"frame",
+             "",
+             FilledArea{{rectangle(m_frame.xmin, m_frame.ymin, m_frame.xmax, m_frame.ymax)}, {}, Pen{kInk, 0.35, {}}},
+             {}});
+        return std::move(m_out);
+    }
+
+private:
+    Point2 at(Point2 p) const {
+        const auto middle = m_frame.centre();
+        return {middle.x + (p.x - m_centre.x) * m_perMetre, middle.y - (p.y - m_centre.y) * m_perMetre};
+    }
+    Point2 placeOf(Point2 paper) const {
+        const auto middle = m_frame.centre();
+        return {m_centre.x + (paper.x - middle.x) / m_perMetre, m_centre.y - (paper.y - middle.y) / m_perMetre};
+    }
+    void add(const char* layer, const std::string& name, Shape shape) {
+        m_out.items.push_back({layer, name, std::move(shape), m_frame});
+    }
+
+    template <typename LineOfPoints>
+    Polyline2 onPaper(const LineOfPoints& line) const {
+        Polyline2 out;
+        for (const auto& p : line) out.push_back(at({p.x, p.y}));
+        return out;
+    }
+
+    void addMap() {
+        if (!m_products.modelGrid) return;
+        for (const auto& area : geologicalMap(*m_products.modelGrid, {})) {
+            const auto& unit = m_products.project.sequence->units[area.unit];
+            std::vector<Polygon2> rings;
+            for (const auto& r : area.rings) rings.push_back(onPaper(r));
+            if (patternOf(unit) == Pattern::None) m_out.withoutPattern.push_back(unit.code);
+            if (!rings.empty())
+                add("map", unit.code, FilledArea{std::move(rings), fillOf(unit), Pen{kInk.withAlpha(150), 0.18, {}}});
+        }
+    }
+
+    /// The base where the unit is, in bands, with lines at their limits.
+    void addBase(std::size_t u) {
+        if (!m_products.modelGrid || u >= m_products.modelGrid->unitsWithBase()) return;
+        const auto& model = *m_products.modelGrid;
+        Grid levels(model.ground.frame);
+        for (std::size_t i = 0; i < levels.values.size(); ++i)
+            levels.values[i] = model.top(u).values[i] - model.base(u, i) > 1e-6 ? model.base(u, i) : kNoValue;
+        ValueColours colours{ColourScale::LightDark, kNoValue, kNoValue, {}};
+        for (const double v : levels.values) colours.low = std::fmin(colours.low, v), colours.high = std::fmax(colours.high, v);
+        if (std::isnan(colours.low)) return;
+        const double interval = contourInterval(levels);
+        for (double k = std::ceil(colours.low / interval); k * interval < colours.high; ++k)
+            colours.limits.push_back(k * interval);
+        const auto& f = levels.frame;
+        for (int r = 0; r < f.rows(); ++r)
+            for (int c = 0; c < f.columns();) { // cells of one class side by side are one rectangle
+                const double v = levels.at(c, r);
+                int end = c + 1;
+                if (std::isnan(v)) {
+                    c = end;
+                    continue;
+                }
+                const auto of = colours.classOf(v);
+                while (end < f.columns() && !std::isnan(levels.at(end, r)) && colours.classOf(levels.at(end, r)) == of) ++end;
+                const auto a = at({f.xmin + c * f.cell, f.ymax - r * f.cell}),
+                           b = at({f.xmin + end * f.cell, f.ymax - (r + 1) * f.cell});
+                const Pen seam{colours.of(v), 0.08, {}}; // else the paper shows between rows
+                add("bands", "", FilledArea{{rectangle(a.x, a.y, b.x, b.y)}, Fill::plain(colours.of(v)), seam});
+                c = end;
+            }
+        for (const auto& line : contoursOf(levels, interval)) {
+            add("contours", labelWords(line.level), Line{onPaper(line.line), {kInk.withAlpha(190), 0.2, {}}});
+            addContourLabel(line.line, line.level);
+        }
+    }
+
+    void addContours() {
+        if (!m_products.contours) return;
+        const double major = m_products.contourInterval * m_products.project.contours->majorEvery;
+        const bool isMap = m_t.kind == SheetKind::Map; // there they go back behind the units
+        for (const auto& line : *m_products.contours) {
+            const bool strong = std::abs(std::remainder(line.level, major)) < 1e-6;
+            constexpr Colour kContour{0x9A, 0x84, 0x58};
+            add("contours", labelWords(line.level),
+                Line{onPaper(line.line), {kContour.withAlpha(isMap ? 150 : 255), strong ? 0.3 : 0.15, {}}});
+            if (strong) addContourLabel(line.line, line.level);
+        }
+    }
+
+    template <typename LineOfPoints>
+    void addContourLabel(const LineOfPoints& line, double level) {
+        if (line.size() < 8) return;
+        Text words{labelWords(level), at({line[line.size() / 2].x, line[line.size() / 2].y}), 2, kInk, Text::Align::Centre};
+        words.anchor = Text::Anchor::Middle;
+        words.halo = kWhite.withAlpha(220);
+        take("labels", labelWords(level), std::move(words));
+    }
+
+    void addLines() {
+        const auto& p = m_products.project;
+        for (const auto& b : *p.background)
+            if (b.shown)
+                for (const auto& line : b.lines)
+                    add("background", b.layer,
+                        Line{onPaper(line), {Colour::parse(b.colour).value_or(kMuted), 0.15 * b.width, {}}});
+        for (const auto& o : p.ground->outlines) {
+            auto ring = onPaper(o.ring);
+            if (!ring.empty()) ring.push_back(ring.front());
+            add("outlines", o.name, Line{std::move(ring), {kMuted, 0.25, {}}});
+        }
+        if (!p.site->limit.empty()) {
+            auto ring = onPaper(p.site->limit);
+            ring.push_back(ring.front());
+            add("site limit", "", Line{std::move(ring), {kInk, 0.35, {2, 1}}});
+        }
+        for (const auto& f : p.interpretation->faults) {
+            add("faults", f.fault.name, Line{onPaper(f.fault.line), {Colour{0xA8, 0x32, 0x2A}, 0.6, {}}});
+            addName(at(f.fault.line[f.fault.line.size() / 2]), f.fault.name, "faults", kInk);
+        }
+        for (const auto& s : *p.sections) {
+            if (s.line.empty()) continue;
+            add("section lines", s.name, Line{onPaper(s.line), {kSlate, 0.35, {3, 1, 0.6, 1}}});
+            addName(at(s.line.front()), s.name, "section lines", kSlate);
+            addName(at(s.line.back()), s.name + "′", "section lines", kSlate);
+        }
+    }
+
+    /// Crosses at round coordinates, named along the left and lower edge.
+    void addGrid() {
+        const double step = labelStep(28 / m_perMetre);
+        const auto low = placeOf({m_frame.xmin, m_frame.ymax}), high = placeOf({m_frame.xmax, m_frame.ymin});
+        constexpr double kArm = 1.2; // mm
+        for (double i = std::ceil(low.x / step); i * step <= high.x; ++i)
+            for (double j = std::ceil(low.y / step); j * step <= high.y; ++j) {
+                const auto p = at({i * step, j * step});
+                add("grid", "", Line{{{p.x - kArm, p.y}, {p.x + kArm, p.y}}, {kMuted, 0.13, {}}});
+                add("grid", "", Line{{{p.x, p.y - kArm}, {p.x, p.y + kArm}}, {kMuted, 0.13, {}}});
+            }
+        const auto words = [&](double value, Point2 p, double turn) {
+            Text text{fmt::format("{:.0f}", value), p, 1.9, kMuted, Text::Align::Centre};
+            text.turn = turn;
+            text.halo = kWhite.withAlpha(220);
+            const double half = measure(text).width / 2 + 1;
+            const bool inside = turn == 0 ? p.x - half > m_frame.xmin && p.x + half < m_frame.xmax
+                                          : p.y - half > m_frame.ymin && p.y + half < m_frame.ymax;
+            if (inside) add("grid", "", std::move(text));
+        };
+        for (double i = std::ceil(low.x / step); i * step <= high.x; ++i)
+            words(i * step, {at({i * step, 0}).x, m_frame.ymax - 1}, 0);
+        for (double j = std::ceil(low.y / step); j * step <= high.y; ++j)
+            words(j * step, {m_frame.xmin + 2.6, at({0, j * step}).y}, -90);
+    }
+
+    void addHoles(const std::string& marked) {
+        const auto names = displayNames(*m_products.project.holes);
+        const auto& holes = *m_products.project.holes;
+        constexpr double kRadius = 1.1; // mm
+        std::vector<std::size_t> shown;
+        for (std::size_t i = 0; i < holes.size(); ++i)
+            if (const auto p = holes[i].place()) {
+                const auto q = at(*p);
+                if (q.x < m_frame.xmin || q.x > m_frame.xmax || q.y < m_frame.ymin || q.y > m_frame.ymax) continue;
+                shown.push_back(i);
+                m_taken.push_back(boxAround(q.x - kRadius, q.y - kRadius, q.x + kRadius, q.y + kRadius));
+            }
+        for (const auto i : shown) {
+            const auto q = at(*holes[i].place());
+            const bool isMarked = !marked.empty() && names[i] == marked;
+            const Pen pen{isMarked ? kAccent : kInk, isMarked ? 0.5 : 0.25, {}};
+            std::vector<Polygon2> ring{circle(q, kRadius)};
+            if (kindOf(holes[i]) == HoleKind::Dug) ring = {rectangle(q.x - kRadius, q.y - kRadius, q.x + kRadius, q.y + kRadius)};
+            if (kindOf(holes[i]) == HoleKind::Pushed) ring = {{{q.x, q.y - 1.3}, {q.x + 1.2, q.y + 0.9}, {q.x - 1.2, q.y + 0.9}}};
+            add("holes", names[i],
+                FilledArea{std::move(ring), Fill::plain(kindOf(holes[i]) == HoleKind::Drilled ? kInk : kWhite), pen});
+            if (m_t.holeNames && !addName(q, names[i], "hole names", isMarked ? kAccent : kInk)) ++m_out.overfull;
+        }
+    }
+
+    /// To the right, left, above or below of a point, where there is room. Whether there was.
+    bool addName(Point2 p, const std::string& name, const char* layer, Colour ink) {
+        Text words{name, p, 2.2, ink};
+        words.anchor = Text::Anchor::Middle;
+        words.halo = kWhite.withAlpha(220);
+        const double wide = measure(words).width;
+        for (const auto& [x, y] :
+             {std::pair(1.8, 0.0), {-1.8 - wide, 0.0}, {-wide / 2, -2.8}, {-wide / 2, 2.8}, {1.5, -2.2}, {1.5, 2.2}}) {
+            words.at = {p.x + x, p.y + y};
+            if (take(layer, name, words)) return true;
+        }
+        return false;
+    }
+
+    /// Whether the words have the room to themselves, within the frame.
+    bool take(const char* layer, const std::string& name, Text words) {
+        const double wide = measure(words).width;
+        const double left = words.align == Text::Align::Centre ? words.at.x - wide / 2 : words.at.x;
+        const auto box = boxAround(left - 0.2, words.at.y - words.size * 0.62, left + wide + 0.2, words.at.y + words.size * 0.62);
+        if (box.xmin < m_frame.xmin || box.xmax > m_frame.xmax || box.ymin < m_frame.ymin || box.ymax > m_frame.ymax)
+            return false;
+        if (std::ranges::any_of(m_taken, [&](const Box2& b) { return overlaps(b, box); })) return false;
+        m_taken.push_back(box);
+        add(layer, name, std::move(words));
+        return true;
+    }
+
+    const SheetTemplate& m_t;
+    Box2 m_frame;
+    const ProductSet& m_products;
+    PlanFrame m_out;
+    double m_perMetre = 1;
+    Point2 m_centre;
+    std::vector<Box2> m_taken;
+};
+
+} // namespace
+
+PlanFrame drawPlanFrame(const SheetTemplate& t, const Box2& frame, const ProductSet& products, std::optional<std::size_t> unit,
+                        const std::string& marked) {
+    return PlanFrameDrawer(t, frame, products).draw(unit, marked);
+}
+
+} // namespace fox

@@ -1,0 +1,30 @@
+#pragma once
+#include "paper/drawing.h"
+#include "products/products.h"
+#include "sheets/template.h"
+
+namespace fox {
+
+/// A template filled with an item.
+struct FilledSheet {
+    std::string item; ///< as it is called; empty: none
+    std::vector<paper::Drawing> pages;
+    double scale = 0;         ///< 1:n of depths, distances or the map; 0: it has none
+    double verticalScale = 0; ///< of a section's levels; 0: likewise
+    std::size_t overfull = 0; ///< texts that found no room
+    std::vector<std::string> withoutPattern;
+};
+
+/// What products filling asks for.
+Wanted wantedForSheet(const SheetTemplate&, const std::string& item);
+/// `item`: a hole or section by name, or a unit's code; for a plan, map, summary, key or title nothing. `number` and `numbers`:
+/// of the first page and of all pages, where the sheet stands in a longer document; 0: by itself. `listed`: lines of a list of
+/// sheets.
+/// @throws Error if the project has no such item, or one is missing or not wanted
+FilledSheet fillSheet(const SheetTemplate&, const std::string& item, const ProductSet&, const std::string& date,
+                      const std::vector<std::pair<std::string, std::size_t>>& listed = {}, std::size_t number = 0,
+                      std::size_t numbers = 0);
+/// Every item that a template can be filled with: all holes, sections or units with a base; one empty name where it takes none.
+std::vector<std::string> itemsFor(const SheetTemplate&, const Project&);
+
+} // namespace fox

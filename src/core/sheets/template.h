@@ -1,0 +1,106 @@
+#pragma once
+#include "base/point.h"
+
+#include <nlohmann/json_fwd.hpp>
+#include <optional>
+#include <string>
+#include <string_view>
+#include <vector>
+
+namespace fox {
+
+/// What a sheet is of.
+enum class SheetKind { Log, Section, Plan, Map, Contours, Correlation, Summary, Key, Title, List };
+const char* name(SheetKind); ///< for files: "log"
+std::optional<SheetKind> sheetKindNamed(std::string_view);
+/// What an item of such a sheet is: "hole", "section", "unit"; empty: it takes none.
+const char* itemOf(SheetKind);
+
+/// A piece of a text: words as they are, or a value that is put in.
+struct TextRun {
+    std::string words;
+    std::string value;     ///< the key of a sheet value; empty: `words` stand
+    std::string none = {}; ///< printed where the value is blank
+    bool operator==(const TextRun&) const = default;
+};
+using TextRuns = std::vector<TextRun>;
+
+/// Something that stands in a place of the page, in millimetres from its top left corner.
+struct SheetElement {
+    enum class Kind {
+        Text,
+        Line, ///< from corner to corner of the box
+        Box,
+        Body,       ///< the log, section, plan, map, correlation or table itself
+        Legend,     ///< units of the project
+        ScaleBar,   ///< of a plan or map
+        NorthArrow, ///< likewise
+        IndexPlan,  ///< all holes, the item's set off
+    };
+    Kind kind = Kind::Text;
+    double x = 0, y = 0, width = 50, height = 6;
+    enum class Pages { All, First, Further } pages = Pages::All;
+    // of a text
+    TextRuns text = {};
+    double size = 3; ///< of letters, millimetres
+    bool strong = false;
+    enum class Align { Left, Centre, Right } align = Align::Left;
+    double pen = 0.25; ///< of a line or box, millimetres
+    bool operator==(const SheetElement&) const = default;
+};
+
+/// A column of a log.
+struct LogColumn {
+    enum class Kind {
+        Depth,        ///< scale
+        Level,        ///< scale
+        Units,        ///< colour and pattern of the unit
+        Codes,        ///< of a column of the geology: `heading`
+        Description,  ///< with leaders where strata are thin, carried on over the page
+        Samples,      ///< type, reference and a bar over its range
+        Tests,        ///< SPT with N and refusals
+        Bars,         ///< the same as bars
+        Curve,        ///< a curve or sounding: `heading`
+        Values,       ///< single values of a test: `heading`
+        Core,         ///< TCR, SCR and RQD, per cent
+        Water,        ///< strikes and readings
+        Installation, ///< pipe, response zone, backfill
+        Model,        ///< what the model has there
+        Field,        ///< a heading of any AGS group with depths: "WETH.WETH_GRAD" in `heading`
+    };
+    Kind kind = Kind::Depth;
+    double width = 12;
+    std::string title;        ///< over the column
+    std::string heading = {}; ///< see Kind
+    double low = 0, high = 0; ///< of a curve; equal: of its values
+    bool logarithmic = false;
+    bool operator==(const LogColumn&) const = default;
+};
+const char* name(LogColumn::Kind);  ///< for files
+const char* words(LogColumn::Kind); ///< "core recovery"
+std::optional<LogColumn::Kind> logColumnNamed(std::string_view);
+
+/// A layout that is filled with an item. An open JSON file of ours; see docs/formats.md.
+struct SheetTemplate {
+    std::string name;
+    SheetKind kind = SheetKind::Log;
+    double width = 210, height = 297; ///< of a page, millimetres
+    std::vector<SheetElement> elements;
+    std::vector<LogColumn> columns;
+    /// 1:n, of depths, distances or the map; 0: to fit.
+    double scale = 0;
+    double verticalScale = 0; ///< of a section's levels; 0: to fit
+    // what a plan has
+    bool holes = true, holeNames = true, contours = true, lines = true, grid = true;
+    bool uncertainty = false; ///< of a section
+    bool operator==(const SheetTemplate&) const = default;
+};
+
+nlohmann::json toJson(const SheetTemplate&);
+/// @throws Error saying what of it can't be read: an unknown kind, a size that can't be
+SheetTemplate templateOf(const nlohmann::json&);
+
+/// The templates that come with the program, useful as they are.
+const std::vector<SheetTemplate>& shippedTemplates();
+
+} // namespace fox

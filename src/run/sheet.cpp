@@ -1,0 +1,56 @@
+#include "base/errors.h"
+#include "handover/sheet_files.h"
+#include "output.h"
+#include "store/store.h"
+#include "verbs.h"
+
+#include <ctime>
+#include <fmt/chrono.h>
+#include <iostream>
+
+namespace fox::run {
+
+namespace {
+
+nlohmann::json listed(const std::vector<SheetTemplate>& all) {
+    auto out = nlohmann::json::array();
+    for (const auto& t : all)
+        out.push_back({{"name", t.name}, {"kind", name(t.kind)}, {"width_mm", t.width}, {"height_mm", t.height}});
+    return out;
+}
+
+nlohmann::json written(const SheetFiles& done, const SheetTemplate& t) {
+    auto files = nlohmann::json::array(), sheets = nlohmann::json::array();
+    for (const auto& f : done.files) files.push_back(f.string());
+    for (const auto& s : done.sheets) {
+        nlohmann::json one{{"item", s.item},        {"pages", s.pages.size()}, {"width_mm", t.width},
+                           {"height_mm", t.height}, {"overfull", s.overfull},  {"without_pattern", s.withoutPattern}};
+        one["scale"] = s.scale > 0 ? nlohmann::json(s.scale) : nlohmann::json();
+        if (s.verticalScale > 0) one["vertical_scale"] = s.verticalScale;
+        sheets.push_back(std::move(one));
+    }
+    return {{"files", files}, {"pages", done.pages}, {"sheets", sheets}};
+}
+
+} // namespace
+
+void sheet(const Options& w) {
+    if (w.list) return print(listed(shippedTemplates()), w.json);
+    if (w.file.empty()) throw UsageError("sheet: PROJECT.gpkg is missing.");
+    if (w.sheetTemplate.empty()) throw UsageError("sheet: --template is missing.");
+    if (w.out.empty()) throw UsageError("sheet: --out is missing.");
+    const auto t = sheetTemplate(w.sheetTemplate);
+    const auto project = ProjectStore::read(w.file);
+    auto items = w.items;
+    if (items.empty() && (w.all || std::string_view(itemOf(t.kind)).empty())) items = itemsFor(t, project);
+    if (items.empty() && !w.all) throw Error(fmt::format("\"{}\" needs a {}: give --item or --all.", t.name, itemOf(t.kind)));
+    const auto set = Products().of(project, {}, wantedForSheets(t, items));
+    const auto done =
+        writeSheets(t, items, *set, w.out, {w.as, w.dotsPerInch, fmt::format("{:%Y-%m-%d}", fmt::localtime(std::time(nullptr)))});
+    if (w.json) return print(written(done, t), true);
+    for (const auto& f : done.files) std::cout << f.string() << '\n';
+    for (const auto& s : done.sheets)
+        if (s.overfull > 0) std::cout << fmt::format("{}: {} texts found no room.\n", s.item, s.overfull);
+}
+
+} // namespace fox::run
