@@ -369,6 +369,29 @@ TEST_CASE("Files that would be replaced are listed once, the first dozen by name
     CHECK(none.count() == 0);
 }
 
+TEST_CASE("A save dialog keeps the ending of any kind that it offers, and adds that of the chosen kind", "[files]") {
+    const QTemporaryDir folder;
+    QWidget parent;
+    parent.show();
+    const QString kinds = "PNG (*.png);;PDF (*.pdf);;Grids (*.tif *.asc)";
+    for (const auto& [typed, filter, path] : {std::tuple{"a", "", "a.png"},
+                                              {"a.pdf", "", "a.pdf"},
+                                              {"a.ASC", "", "a.ASC"},
+                                              {"site 1.5", "", "site 1.5.png"},
+                                              {"b", "PDF (*.pdf)", "b.pdf"},
+                                              {"b", "Grids (*.tif *.asc)", "b.tif"}}) {
+        const ModalAnswers name("saveFileDialog", [&](QWidget* dialog) {
+            if (*filter) {
+                static_cast<QFileDialog*>(dialog)->selectNameFilter(filter);
+                emit static_cast<QFileDialog*>(dialog)->filterSelected(filter);
+            }
+            typeFileName(dialog, folder.filePath(typed));
+        });
+        CAPTURE(typed, filter);
+        CHECK(askSaveFile(&parent, "Save", "kinds", "a.png", kinds, "png") == folder.filePath(path));
+    }
+}
+
 TEST_CASE("A save dialog that is cancelled writes nothing, and the folder is remembered for its purpose", "[files]") {
     const QTemporaryDir folder;
     QWidget parent;

@@ -15,6 +15,7 @@
 #include "shell/project_actions.h"
 #include "shell/refusal.h"
 #include "shell/sequence_actions.h"
+#include "shell/sheet_actions.h"
 #include "shell/stage_column.h"
 #include "shell/status_line.h"
 #include "shell/surface_actions.h"
@@ -24,6 +25,7 @@
 #include "views/ask_file.h"
 #include "views/block_view.h"
 #include "views/correlation_view.h"
+#include "views/page_view.h"
 #include "views/plan_view.h"
 #include "views/section_view.h"
 #include "views/table_view.h"
@@ -55,7 +57,7 @@ Arrangement arrangementOf(const QString& id) {
     if (id == "ground") return over({only(Plan, 5), only(Block, 4)});
     if (id == "sequence") return over({only(Correlation, 3), beside({only(Units, 7), only(Log, 3)}, 2)});
     if (id == "model") return over({beside({only(Plan), only(Block)}, 3), beside({only(Section, 7), only(Log, 2)}, 2)});
-    return over({only(Section), only(Plan)});
+    return beside({only(Page, 5), over({only(Plan), only(Section)}, 3)});
 }
 
 } // namespace
@@ -75,6 +77,7 @@ MainWindow::MainWindow(QWidget* parent)
       m_ground(new GroundActions(*this, this)),
       m_surfaces(new SurfaceActions(*this, this)),
       m_sequence(new SequenceActions(*this, this)),
+      m_sheets(new SheetActions(*this, this)),
       m_stagePages(stages().size(), nullptr),
       m_stageShelves(stages().size(), nullptr) {
     setAcceptDrops(true);
@@ -240,6 +243,7 @@ void MainWindow::connectView(View* view) {
     connect(view, &View::failed, this, &MainWindow::refuse);
     if (auto* plan = qobject_cast<PlanView*>(view)) m_ground->connectPlan(plan);
     if (auto* correlation = qobject_cast<CorrelationView*>(view)) m_sequence->connectCorrelation(correlation);
+    if (auto* sheet = qobject_cast<PageView*>(view)) m_sheets->connectPage(sheet);
     if (auto* section = qobject_cast<SectionView*>(view))
         connect(section, &SectionView::drawLineAsked, this, &MainWindow::drawSection);
 }
@@ -376,6 +380,9 @@ void MainWindow::act(const PanelAction& action) {
                           [this](const SaveCorrections&) { saveCorrections(); },
                           [this](const GetTiles&) { m_ground->openTiles(); },
                           [this](const CompareSurfaces&) { m_ground->openCompare(); },
+                          [this](const SaveSheets& a) { m_sheets->askSave(a.which); },
+                          [this](const OpenTemplate&) { m_sheets->askOpenTemplate(); },
+                          [this](const SaveTemplate&) { m_sheets->askSaveTemplate(); },
                           [this](const AddNamedSurface&) { m_ground->askNamedSurface(); },
                           [this](const EditTriangles& a) {
                               if (auto* plan = planOn("ground")) plan->startMending(a.kind);

@@ -15,6 +15,7 @@ class FindingsStrip;
 class GroundActions;
 class ProjectActions;
 class SequenceActions;
+class SheetActions;
 class SurfaceActions;
 class StageColumn;
 class Refusal;
@@ -37,6 +38,7 @@ public:
     ProjectActions* projects() const { return m_projects; }
     SurfaceActions* surfaces() const { return m_surfaces; }
     SequenceActions* sequence() const { return m_sequence; }
+    SheetActions* sheets() const { return m_sheets; }
     StagePage* page() const; ///< the stage that is shown
     /// Nothing is being worked out and every view has what there is.
     bool settled() const;
@@ -105,6 +107,7 @@ private:
     GroundActions* m_ground;
     SurfaceActions* m_surfaces;
     SequenceActions* m_sequence;
+    SheetActions* m_sheets;
     QAction *m_undo, *m_redo, *m_import, *m_export;
     std::vector<StagePage*> m_stagePages; ///< made when first shown
     std::vector<Shelf*> m_stageShelves;

@@ -60,6 +60,9 @@ void StagePage::recall(const QString& project) {
     QSettings settings;
     const auto own = groupOf(project) + "/stage_" + m_id;
     settings.beginGroup(!project.isEmpty() && settings.contains(own + "/view0") ? own : "stage_" + m_id);
+    // of another arrangement, by an older program: it would not fit
+    if (!settings.contains(QString("view%1").arg(m_panes.size() - 1)) || settings.contains(QString("view%1").arg(m_panes.size())))
+        return;
     for (std::size_t i = 0; i < m_splitters.size(); ++i)
         if (const auto state = settings.value(QString("line%1").arg(i)).toByteArray(); !state.isEmpty())
             m_splitters[i]->restoreState(state);

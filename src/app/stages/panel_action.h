@@ -45,14 +45,19 @@ struct ShowSequence {};         ///< what the program proposes
 struct ImportInterpretation {}; ///< units of intervals from a table
 struct ImportSections {};       ///< section lines from a file
 struct ShowVolumes {};
+struct SaveSheets {
+    enum class Which { This, All, ShownHoles } which;
+};
+struct OpenTemplate {};
+struct SaveTemplate {};
 struct DrawOnPlan {
     enum class What { Section, Outline, SiteLimit, TrialColumn, Present, Absent } what;
 };
 struct ExtentFromPlan {}; ///< the site's extent is what the plan shows
 
-using PanelAction =
-    std::variant<ImportFiles, ExportFiles, ShowTable, ShowSource, PlaceHole, SaveCorrections, GetTiles, CompareSurfaces,
-                 AddNamedSurface, EditTriangles, ShowPicture, ShowSurface, AddWater, ShowWater, BaseFromGrid, ShowSequence,
-                 ImportInterpretation, ImportSections, ShowVolumes, DrawOnPlan, ExtentFromPlan>;
+using PanelAction = std::variant<ImportFiles, ExportFiles, ShowTable, ShowSource, PlaceHole, SaveCorrections, GetTiles,
+                                 CompareSurfaces, AddNamedSurface, EditTriangles, ShowPicture, ShowSurface, AddWater, ShowWater,
+                                 BaseFromGrid, ShowSequence, ImportInterpretation, ImportSections, ShowVolumes, SaveSheets,
+                                 OpenTemplate, SaveTemplate, DrawOnPlan, ExtentFromPlan>;
 
 } // namespace fox::app

@@ -5,12 +5,12 @@
 #include "stages/holes_shelf.h"
 #include "stages/model_shelf.h"
 #include "stages/sequence_shelf.h"
+#include "stages/sheets_shelf.h"
 #include "stages/site_shelf.h"
 #include "style/theme.h"
 #include "style/words.h"
 
 #include <QCoreApplication>
-#include <QPushButton>
 #include <set>
 
 namespace fox::app {
@@ -29,28 +29,6 @@ StageFigure figureOf(const QString& words, const ProductSet& p, fox::Stage stage
     if (warnings > 0) return {words, Severity::Warning, int(warnings)};
     return {words, Severity::Note, 0};
 }
-
-// --- Sheets
-
-class SheetsShelf : public Shelf {
-public:
-    SheetsShelf(Selection* s, QWidget* parent) : Shelf(tr("Sheets"), s, parent) {
-        connect(mainButton(tr("Export…"), tr("Surfaces and holes as files")), &QPushButton::clicked, this,
-                [this] { emit actionAsked(ExportFiles{}); });
-    }
-
-protected:
-    void fillBody() override {
-        words(tr("Sections and logs can be exported as pages (PDF, SVG, PNG): press Export. Sheets with a title block are not "
-                 "there yet."));
-        heading(tr("Export"));
-        const auto& lines = *products()->project.sections;
-        for (std::size_t i = 0; i < lines.size(); ++i)
-            row(
-                tr("%1 to %1′").arg(QString::fromStdString(lines[i].name)), tr("%1 m").arg(lengthOf(lines[i].line), 0, 'f', 0),
-                [this, i] { selection()->setSection(int(i)); }, selection()->section() == int(i));
-    }
-};
 
 template <typename T>
 Shelf* make(Selection* s, QWidget* parent) {

@@ -5,6 +5,7 @@
 #include <QFileDialog>
 #include <QMessageBox>
 #include <QPushButton>
+#include <QRegularExpression>
 #include <QSettings>
 
 namespace fox::app {
@@ -12,6 +13,14 @@ namespace fox::app {
 namespace {
 
 QString tr(const char* words) { return QCoreApplication::translate("AskFile", words); }
+
+/// Those of "PNG (*.png);;PDF (*.pdf)".
+QStringList endingsOf(const QString& kinds) {
+    static const QRegularExpression kEnding(R"(\*\.(\w+))");
+    QStringList out;
+    for (auto at = kEnding.globalMatch(kinds); at.hasNext();) out << at.next().captured(1).toLower();
+    return out;
+}
 
 } // namespace
 
@@ -45,9 +54,13 @@ QString askSaveFile(QWidget* parent, const QString& title, const char* purpose, 
     dialog.setAcceptMode(QFileDialog::AcceptSave);
     dialog.setDefaultSuffix(ending);
     dialog.setOption(QFileDialog::DontConfirmOverwrite); // asked here, of all files that are written
+    // a name without an ending is of the kind that is chosen
+    QObject::connect(&dialog, &QFileDialog::filterSelected, &dialog,
+                     [&](const QString& kind) { dialog.setDefaultSuffix(endingsOf(kind).value(0, ending)); });
     while (dialog.exec() == QDialog::Accepted && !dialog.selectedFiles().isEmpty()) {
         auto path = dialog.selectedFiles().front();
-        if (QFileInfo(path).suffix().compare(ending, Qt::CaseInsensitive) != 0) path += "." + ending; // dots in a name
+        const auto suffix = QFileInfo(path).suffix().toLower();
+        if (suffix != ending && !endingsOf(kinds).contains(suffix)) path += "." + dialog.defaultSuffix(); // dots in a name
         std::vector<std::filesystem::path> files{path.toStdString()};
         for (const char* other : beside) files.push_back(std::filesystem::path(files.front()).replace_extension(other));
         if (!mayReplace(files, parent)) continue;

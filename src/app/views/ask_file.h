@@ -11,8 +11,8 @@ namespace fox::app {
 bool mayReplace(const std::vector<std::filesystem::path>& files, QWidget* parent);
 
 /// Asks for a file to write, with the ending added where the name has none, before it is asked whether an existing file may be
-/// replaced. `start` is the name that is proposed, in the folder that was last chosen for this `purpose` (home at first).
-/// `beside` are endings of further files that are written with it ("tif"). Empty: cancelled.
+/// replaced. An ending of any of the `kinds` is kept. `start` is the name that is proposed, in the folder that was last chosen
+/// for this `purpose` (home at first). `beside` are endings of further files that are written with it ("tif"). Empty: cancelled.
 QString askSaveFile(QWidget* parent, const QString& title, const char* purpose, const QString& start, const QString& kinds,
                     const QString& ending, const std::vector<const char*>& beside = {});
 

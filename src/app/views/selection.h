@@ -4,6 +4,7 @@
 #include "project/project_lines.h"
 #include "sequence/along_holes.h"
 #include "sequence/plane_assignment.h"
+#include "sheets/template.h"
 #include "views/plan_look.h"
 #include "views/upright_cut.h"
 
@@ -53,6 +54,8 @@ public:
     /// The holes that are looked at, by display name; none: all.
     const std::optional<std::set<std::string>>& shownHoles() const { return m_shownHoles; }
     bool isShown(const std::string& hole) const { return !m_shownHoles || m_shownHoles->contains(hole); }
+    /// Of the page that is looked at; null: the first that comes with the program.
+    const std::shared_ptr<const SheetTemplate>& sheetTemplate() const { return m_sheetTemplate; }
     const AlongLook& along() const { return m_along; }
     /// Upright planes that cut the block open.
     const std::vector<UprightCut>& cuts() const { return m_cuts; }
@@ -120,6 +123,11 @@ public slots:
         emit shownHolesChanged();
     }
     void showHoles(const std::vector<std::string>& holes) { setShownHoles(std::set(holes.begin(), holes.end())); }
+    void setSheetTemplate(const std::shared_ptr<const fox::SheetTemplate>& t) {
+        if (m_sheetTemplate == t) return;
+        m_sheetTemplate = t;
+        emit sheetTemplateChanged();
+    }
     void setAlong(const fox::app::AlongLook& look) {
         if (m_along == look) return;
         m_along = look;
@@ -195,6 +203,7 @@ signals:
     void drillPlacesChanged();
     void planeChanged();
     void shownHolesChanged();
+    void sheetTemplateChanged();
     void alongChanged();
     void lineChanged();
     void cutsChanged();
@@ -209,6 +218,7 @@ private:
     std::optional<PlaneAssignment> m_plane;
     std::optional<std::vector<Point3>> m_planePoints;
     std::optional<std::set<std::string>> m_shownHoles;
+    std::shared_ptr<const SheetTemplate> m_sheetTemplate;
     AlongLook m_along;
     std::optional<ProjectLine> m_line;
     std::vector<UprightCut> m_cuts;

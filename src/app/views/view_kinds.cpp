@@ -4,6 +4,7 @@
 #include "views/chart_view.h"
 #include "views/correlation_view.h"
 #include "views/log_view.h"
+#include "views/page_view.h"
 #include "views/plan_view.h"
 #include "views/section_view.h"
 #include "views/table_view.h"
@@ -14,7 +15,7 @@
 namespace fox::app {
 
 QString name(ViewKind kind) {
-    static const char* kNames[] = {"Plan", "Section", "Log", "Table", "Block view", "Correlation", "Units", "Chart"};
+    static const char* kNames[] = {"Plan", "Section", "Log", "Table", "Block view", "Correlation", "Units", "Chart", "Page"};
     return QCoreApplication::translate("fox::app::View", kNames[int(kind)]);
 }
 
@@ -27,6 +28,7 @@ View* makeView(ViewKind kind, Selection* selection, QWidget* parent) {
     case ViewKind::Correlation: return new CorrelationView(selection, parent);
     case ViewKind::Units: return new UnitsView(selection, parent);
     case ViewKind::Chart: return new ChartView(selection, parent);
+    case ViewKind::Page: return new PageView(selection, parent);
     case ViewKind::Block: break;
     }
     return new BlockView(selection, parent);

@@ -88,25 +88,26 @@ SheetTemplate sheetTemplate(const std::string& nameOrFile) {
     }
 }
 
-SheetFiles writeSheets(const SheetTemplate& t, const std::vector<std::string>& items, const ProductSet& products,
-                       const std::filesystem::path& out, const SheetFileOptions& options) {
+PreparedSheets prepareSheets(const SheetTemplate& t, const std::vector<std::string>& items, const ProductSet& products,
+                             const std::filesystem::path& out, const SheetFileOptions& options, const Progress& progress) {
     if (items.empty())
         throw Error(
             fmt::format("There is nothing that \"{}\" could be filled with: the project has no {}.", t.name, itemOf(t.kind)));
     const auto target = targetOf(out, options.as);
     const bool isOneDocument = target.as == "pdf" && !target.isFolder;
-    SheetFiles done;
+    PreparedSheets done;
     const auto fillAll = [&](std::size_t numbers) {
         done.sheets.clear();
         done.pages = 0;
         for (const auto& item : items) {
+            progress.report(double(done.sheets.size()) / double(items.size()), "Filling sheets");
             done.sheets.push_back(fillSheet(t, item, products, options.date, {}, numbers > 0 ? done.pages + 1 : 0, numbers));
             done.pages += done.sheets.back().pages.size();
         }
     };
     fillAll(0);
     if (isOneDocument && items.size() > 1) fillAll(done.pages); // now that it is known how many there are
-    ReplaceFiles outputs;
+    auto& outputs = done.files;
     if (isOneDocument) {
         addPdf(outputs, out, t, done.sheets, products.project.name);
     } else if (!target.isFolder) {
@@ -130,9 +131,16 @@ SheetFiles writeSheets(const SheetTemplate& t, const std::vector<std::string>& i
                             [&](const auto& to) { writePage(to, s.pages[p], target.as, options.dotsPerInch); });
         }
     }
-    done.files = outputs.targets();
-    outputs.commit();
     return done;
 }
+
+SheetFiles writeSheets(const SheetTemplate& t, const std::vector<std::string>& items, const ProductSet& products,
+                       const std::filesystem::path& out, const SheetFileOptions& options) {
+    auto done = prepareSheets(t, items, products, out, options);
+    done.files.commit();
+    return {done.files.targets(), std::move(done.sheets), done.pages};
+}
+
+void saveTemplate(const SheetTemplate& t, const std::filesystem::path& to) { writeBytes(to, toJson(t).dump(1) + "\n"); }
 
 } // namespace fox

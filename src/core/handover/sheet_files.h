@@ -1,4 +1,6 @@
 #pragma once
+#include "base/files.h"
+#include "base/progress.h"
 #include "products/products.h"
 #include "sheets/sheet.h"
 
@@ -21,6 +23,13 @@ struct SheetFiles {
     std::size_t pages = 0;
 };
 
+/// Sheets whose files wait for their places.
+struct PreparedSheets {
+    ReplaceFiles files;
+    std::vector<FilledSheet> sheets;
+    std::size_t pages = 0;
+};
+
 /// Products that the sheets are filled from.
 Wanted wantedForSheets(const SheetTemplate&, const std::vector<std::string>& items);
 
@@ -29,9 +38,13 @@ Wanted wantedForSheets(const SheetTemplate&, const std::vector<std::string>& ite
 /// pages after the first with "_2". DXF is in millimetres on the sheet. Either all files are written or none.
 /// @throws Error for an unknown ending, no items, an item that the project has not, several pages for a file of one, or files
 /// that can't be written
+PreparedSheets prepareSheets(const SheetTemplate&, const std::vector<std::string>& items, const ProductSet&,
+                             const std::filesystem::path& out, const SheetFileOptions& = {}, const Progress& = {});
+/// Prepares and commits.
 SheetFiles writeSheets(const SheetTemplate&, const std::vector<std::string>& items, const ProductSet&,
                        const std::filesystem::path& out, const SheetFileOptions& = {});
 
+void saveTemplate(const SheetTemplate&, const std::filesystem::path&); ///< as JSON. @throws FileError
 /// A template by the name of one that comes with the program, or from a file. @throws Error naming what there is
 SheetTemplate sheetTemplate(const std::string& nameOrFile);
 

@@ -1,0 +1,109 @@
+#include "shell/sheet_actions.h"
+
+#include "base/errors.h"
+#include "style/words.h"
+#include "views/ask_file.h"
+#include "views/page_view.h"
+
+#include <QDir>
+#include <QFileDialog>
+#include <QSettings>
+#include <nlohmann/json.hpp>
+
+namespace fox::app {
+
+SheetActions::SheetActions(Workspace& workspace, QObject* parent) : QObject(parent), m_workspace(workspace), m_work(this) {}
+
+void SheetActions::connectPage(PageView* view) {
+    connect(view, &PageView::saveAsked, this, [this] { askSave(SaveSheets::Which::This); });
+}
+
+std::vector<std::string> SheetActions::itemsOf(SaveSheets::Which which) const {
+    const auto& selection = m_workspace.selection();
+    const auto& project = m_workspace.session().project();
+    const auto& t = templateOf(selection);
+    if (which == SaveSheets::Which::This) {
+        const auto item = sheetItemOf(t, project, selection);
+        return item ? std::vector{*item} : std::vector<std::string>{};
+    }
+    auto items = itemsFor(t, project);
+    if (which == SaveSheets::Which::ShownHoles)
+        std::erase_if(items, [&](const std::string& hole) { return !selection.isShown(hole); });
+    return items;
+}
+
+void SheetActions::askSave(SaveSheets::Which which) {
+    const auto& t = templateOf(m_workspace.selection());
+    const auto items = itemsOf(which);
+    if (items.empty())
+        return m_workspace.refuse(tr("The project has no %1 to fill this template with.").arg(QString(itemOf(t.kind))));
+    auto start = qt(items.size() == 1 && !items[0].empty() ? items[0] : t.name);
+    start.replace(' ', '_').replace('/', '-');
+    const auto kinds = items.size() == 1 ? tr("PDF (*.pdf);;PNG, one page (*.png);;SVG, one page (*.svg);;DXF, one page (*.dxf)")
+                                         : tr("One PDF (*.pdf)");
+    const auto path = askSaveFile(m_workspace.dialogParent(), tr("Save %1").arg(counted(qint64(items.size()), "sheet")), "sheets",
+                                  start + ".pdf", kinds, "pdf");
+    if (!path.isEmpty()) save(items, path);
+}
+
+void SheetActions::save(const std::vector<std::string>& items, const QString& out) {
+    const auto t = templateOf(m_workspace.selection());
+    m_isWaiting = true;
+    m_workspace.say(tr("Writing %1…").arg(QFileInfo(out).fileName()));
+    m_workspace.session().ask(wantedForSheets(t, items), [this, t, items, out](const ProductsPtr& products) {
+        m_isWaiting = false;
+        if (!products) return m_workspace.refuse(tr("Nothing was written: the work was stopped."));
+        m_work.start(
+            [t, items, products, to = out.toStdString(), date = today().toStdString()](const Progress& progress) {
+                return std::make_shared<PreparedSheets>(prepareSheets(t, items, *products, to, {"", 150, date}, progress));
+            },
+            [this, out](const std::shared_ptr<PreparedSheets>& prepared) {
+                try {
+                    prepared->files.commit();
+                } catch (const Error& e) {
+                    return m_workspace.refuse(qt(e.what()));
+                }
+                std::size_t overfull = 0;
+                for (const auto& s : prepared->sheets) overfull += s.overfull;
+                auto words = tr("%1 written to %2.").arg(counted(qint64(prepared->pages), "page"), QDir::toNativeSeparators(out));
+                if (overfull > 0) words += " " + tr("%1 found no room.").arg(counted(qint64(overfull), "text"));
+                m_workspace.say(words);
+            },
+            [this](const QString& why) { m_workspace.refuse(why); });
+    });
+}
+
+void SheetActions::askOpenTemplate() {
+    const auto path =
+        QFileDialog::getOpenFileName(m_workspace.dialogParent(), tr("Open a template"),
+                                     QSettings().value("templateFolder", QDir::homePath()).toString(), tr("Templates (*.json)"));
+    if (path.isEmpty()) return;
+    QSettings().setValue("templateFolder", QFileInfo(path).absolutePath());
+    openTemplate(path);
+}
+
+void SheetActions::openTemplate(const QString& file) {
+    try {
+        m_workspace.selection().setSheetTemplate(std::make_shared<const SheetTemplate>(sheetTemplate(file.toStdString())));
+    } catch (const Error& e) {
+        m_workspace.refuse(qt(e.what()));
+    }
+}
+
+void SheetActions::askSaveTemplate() {
+    const auto& t = templateOf(m_workspace.selection());
+    auto start = qt(t.name);
+    start.replace(' ', '_');
+    const auto path = askSaveFile(m_workspace.dialogParent(), tr("Save the template"), "templates", start + ".json",
+                                  tr("Templates (*.json)"), "json");
+    if (path.isEmpty()) return;
+    try {
+        saveTemplate(t, path.toStdString());
+        m_workspace.say(tr("The template is in %1. Change it with any editor of text, and open it here.")
+                            .arg(QDir::toNativeSeparators(path)));
+    } catch (const Error& e) {
+        m_workspace.refuse(qt(e.what()));
+    }
+}
+
+} // namespace fox::app
