@@ -52,6 +52,8 @@ void truth();
 void edits();
 // soundings.cpp
 void soundings();
+// sheets.cpp
+void sheets();
 // model.cpp
 void model();
 // surfaces.cpp

@@ -293,6 +293,7 @@ int main(int argc, char** argv) {
                                                       {"model", fox::bench::model},
                                                       {"edits", fox::bench::edits},
                                                       {"soundings", fox::bench::soundings},
+                                                      {"sheets", fox::bench::sheets},
                                                       {"kriging", fox::bench::kriging},
                                                       {"distance", fox::bench::inverseDistance},
                                                       {"bounds", fox::bench::bounds},

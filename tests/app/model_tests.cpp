@@ -379,7 +379,7 @@ TEST_CASE("However many holes there are, the block view draws them with a handfu
     look.block = false, look.ground = BlockScene::Look::Ground::Hidden;
     block->setLook(look);
     window.settle();
-    CHECK(canvas->scene().actors() == 3); // heads, sticks, and the chosen hole's stick
+    CHECK(canvas->scene().actors() == 4); // the frame, heads, sticks, and the chosen hole's stick
 }
 
 TEST_CASE("Shapes of the block view are prepared on another thread, and it stops when asked", "[app][model]") {

@@ -115,6 +115,16 @@ TEST_CASE("Sheets are saved from the side panel: this one, all, those shown; and
     name = "all.pdf";
     pressIn(window, "saveAllSheets");
     CHECK(size("all.pdf") > 3 * size("one.pdf"));
+    window->sheets()->save({"QB101", "QB102"}, folder.path()); // a folder: a file each
+    waitFor("the files", [&] { return window->sheets()->settled(); });
+    CHECK(size("QB101.pdf") > 1000);
+    {
+        const ModalAnswers replace("replaceBox", [&](QWidget* box) { answer(box, "Cancel"); });
+        const auto before = std::filesystem::last_write_time(folder.filePath("QB101.pdf").toStdString());
+        window->sheets()->save({"QB101"}, folder.path());
+        waitFor("the question", [&] { return window->sheets()->settled() && replace.count() == 1; });
+        CHECK(std::filesystem::last_write_time(folder.filePath("QB101.pdf").toStdString()) == before);
+    }
     window->selection().showHoles({"QB101", "QB102"});
     window.settle();
     name = "shown.pdf";
@@ -157,6 +167,6 @@ TEST_CASE("An empty project says what a sheet needs", "[app]") {
     REQUIRE(page);
     CHECK_FALSE(page->sheet());
     CHECK(window.sheets()->itemsOf(SaveSheets::Which::All).empty());
-    window.sheets()->askSave(SaveSheets::Which::This); // says so, and opens nothing
+    window.sheets()->askSave({SaveSheets::Which::This, false}); // says so, and opens nothing
     CHECK(window.sheets()->settled());
 }

@@ -380,7 +380,7 @@ void MainWindow::act(const PanelAction& action) {
                           [this](const SaveCorrections&) { saveCorrections(); },
                           [this](const GetTiles&) { m_ground->openTiles(); },
                           [this](const CompareSurfaces&) { m_ground->openCompare(); },
-                          [this](const SaveSheets& a) { m_sheets->askSave(a.which); },
+                          [this](const SaveSheets& a) { m_sheets->askSave(a); },
                           [this](const OpenTemplate&) { m_sheets->askOpenTemplate(); },
                           [this](const SaveTemplate&) { m_sheets->askSaveTemplate(); },
                           [this](const AddNamedSurface&) { m_ground->askNamedSurface(); },

@@ -15,7 +15,7 @@ namespace fox::app {
 SheetActions::SheetActions(Workspace& workspace, QObject* parent) : QObject(parent), m_workspace(workspace), m_work(this) {}
 
 void SheetActions::connectPage(PageView* view) {
-    connect(view, &PageView::saveAsked, this, [this] { askSave(SaveSheets::Which::This); });
+    connect(view, &PageView::saveAsked, this, [this] { askSave({SaveSheets::Which::This, false}); });
 }
 
 std::vector<std::string> SheetActions::itemsOf(SaveSheets::Which which) const {
@@ -32,11 +32,19 @@ std::vector<std::string> SheetActions::itemsOf(SaveSheets::Which which) const {
     return items;
 }
 
-void SheetActions::askSave(SaveSheets::Which which) {
+void SheetActions::askSave(const SaveSheets& asked) {
     const auto& t = templateOf(m_workspace.selection());
-    const auto items = itemsOf(which);
+    const auto items = itemsOf(asked.which);
     if (items.empty())
         return m_workspace.refuse(tr("The project has no %1 to fill this template with.").arg(QString(itemOf(t.kind))));
+    if (asked.apart) {
+        const auto folder = QFileDialog::getExistingDirectory(m_workspace.dialogParent(),
+                                                              tr("Folder for %1").arg(counted(qint64(items.size()), "sheet")),
+                                                              QSettings().value("folderOf/sheets", QDir::homePath()).toString());
+        if (folder.isEmpty()) return;
+        QSettings().setValue("folderOf/sheets", folder);
+        return save(items, folder);
+    }
     auto start = qt(items.size() == 1 && !items[0].empty() ? items[0] : t.name);
     start.replace(' ', '_').replace('/', '-');
     const auto kinds = items.size() == 1 ? tr("PDF (*.pdf);;PNG, one page (*.png);;SVG, one page (*.svg);;DXF, one page (*.dxf)")
@@ -58,6 +66,9 @@ void SheetActions::save(const std::vector<std::string>& items, const QString& ou
                 return std::make_shared<PreparedSheets>(prepareSheets(t, items, *products, to, {"", 150, date}, progress));
             },
             [this, out](const std::shared_ptr<PreparedSheets>& prepared) {
+                // of a single file it was asked before
+                if (QFileInfo(out).isDir() && !mayReplace(prepared->files.targets(), m_workspace.dialogParent()))
+                    return m_workspace.say(tr("Nothing was written, nothing was replaced."));
                 try {
                     prepared->files.commit();
                 } catch (const Error& e) {

@@ -15,7 +15,7 @@ public:
     SheetActions(Workspace&, QObject* parent);
     void connectPage(PageView*);
     /// Asks for a file or a folder, and writes beside the window.
-    void askSave(SaveSheets::Which);
+    void askSave(const SaveSheets&);
     /// One PDF if `out` ends with .pdf; see fox::writeSheets. @throws nothing: what fails is said
     void save(const std::vector<std::string>& items, const QString& out);
     std::vector<std::string> itemsOf(SaveSheets::Which) const; ///< empty: the project has none

@@ -47,6 +47,7 @@ struct ImportSections {};       ///< section lines from a file
 struct ShowVolumes {};
 struct SaveSheets {
     enum class Which { This, All, ShownHoles } which;
+    bool apart = false; ///< a PDF an item, in a folder
 };
 struct OpenTemplate {};
 struct SaveTemplate {};

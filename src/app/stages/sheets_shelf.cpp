@@ -31,7 +31,9 @@ QString begun(const std::string& name) {
 
 SheetsShelf::SheetsShelf(Selection* s, QWidget* parent) : Shelf(tr("Sheets"), s, parent) {
     connect(mainButton(tr("Save sheets…"), tr("Write this sheet, or all of its kind, as PDF, SVG, PNG or DXF")),
-            &QPushButton::clicked, this, [this] { emit actionAsked(SaveSheets{SaveSheets::Which::All}); });
+            &QPushButton::clicked, this, [this] {
+                emit actionAsked(SaveSheets{SaveSheets::Which::All, false});
+            });
     for (const auto signal : {&Selection::sheetTemplateChanged, &Selection::holeChanged, &Selection::sectionChanged,
                               &Selection::unitChanged, &Selection::shownHolesChanged})
         connect(selection(), signal, this, &SheetsShelf::refill);
@@ -84,17 +86,22 @@ void SheetsShelf::fillCard() {
     cardTitle(begun(t.name), of.empty() ? QString() : tr("one %1 each").arg(qt(of)));
     auto* one = new QPushButton(tr("Save this sheet…"), this);
     one->setObjectName("saveThisSheet");
-    connect(one, &QPushButton::clicked, this, [this] { emit actionAsked(SaveSheets{SaveSheets::Which::This}); });
+    connect(one, &QPushButton::clicked, this, [this] { emit actionAsked(SaveSheets{SaveSheets::Which::This, false}); });
     cardWide(one);
     if (of.empty()) return;
     auto* all = new QPushButton(tr("Save all %1…").arg(counted(count, of.c_str())), this);
     all->setObjectName("saveAllSheets");
-    connect(all, &QPushButton::clicked, this, [this] { emit actionAsked(SaveSheets{SaveSheets::Which::All}); });
+    connect(all, &QPushButton::clicked, this, [this] { emit actionAsked(SaveSheets{SaveSheets::Which::All, false}); });
     cardWide(all);
+    auto* apart = new QPushButton(tr("Save a PDF each…"), this);
+    apart->setObjectName("saveSheetsApart");
+    apart->setToolTip(tr("A file for every %1, named by it, in a folder").arg(qt(of)));
+    connect(apart, &QPushButton::clicked, this, [this] { emit actionAsked(SaveSheets{SaveSheets::Which::All, true}); });
+    cardWide(apart);
     if (of != "hole" || !selection()->shownHoles()) return;
     auto* shown = new QPushButton(tr("Save the %1 shown…").arg(counted(qint64(selection()->shownHoles()->size()), "hole")), this);
     shown->setObjectName("saveShownSheets");
-    connect(shown, &QPushButton::clicked, this, [this] { emit actionAsked(SaveSheets{SaveSheets::Which::ShownHoles}); });
+    connect(shown, &QPushButton::clicked, this, [this] { emit actionAsked(SaveSheets{SaveSheets::Which::ShownHoles, false}); });
     cardWide(shown);
 }
 

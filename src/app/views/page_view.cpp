@@ -53,6 +53,9 @@ PageView::PageView(Selection* s, QWidget* parent)
         connect(selection(), signal, this, &PageView::choiceChanged);
 }
 
+/// What is filled is painted too, if anybody can see it.
+bool PageView::settled() const { return !m_filling.busy() && !m_painting.busy() && (!isVisible() || m_imageOf == drawing()); }
+
 Wanted PageView::wanted(const Project& project) const {
     const auto& t = templateOf(*selection());
     const auto item = sheetItemOf(t, project, *selection());
@@ -69,6 +72,7 @@ void PageView::fill() {
     const auto item = products() ? sheetItemOf(t, products()->project, *selection()) : std::nullopt;
     if (!item) {
         m_sheet.reset();
+        m_imageOf = nullptr;
         m_refused =
             products() ? tr("The project has no %1 to fill this template with.").arg(QString(itemOf(t.kind))) : tr("Working…");
         emit summaryChanged();
@@ -79,6 +83,7 @@ void PageView::fill() {
                     [this](FilledSheet sheet) { filled(std::move(sheet)); },
                     [this](const QString& why) {
                         m_sheet.reset();
+                        m_imageOf = nullptr;
                         m_refused = why;
                         emit summaryChanged();
                         update();

@@ -23,7 +23,7 @@ public:
     QString title() const override { return tr("Page"); }
     QString summary() const override;
     QList<QAction*> tools() override { return {m_fit, m_back, m_on, m_save}; }
-    bool settled() const override { return !m_filling.busy() && !m_painting.busy(); }
+    bool settled() const override;
     Wanted wanted(const Project&) const override;
 
     const std::shared_ptr<const FilledSheet>& sheet() const { return m_sheet; } ///< null: nothing to show

@@ -117,7 +117,7 @@ private:
                 while (end < f.columns() && !std::isnan(levels.at(end, r)) && colours.classOf(levels.at(end, r)) == of) ++end;
                 const auto a = at({f.xmin + c * f.cell, f.ymax - r * f.cell}),
                            b = at({f.xmin + end * f.cell, f.ymax - (r + 1) * f.cell});
-                const Pen seam{colours.of(v), 0.08, {}}; // else the paper shows between rows
+                const Pen seam{colours.of(v), 0.2, {}}; // else the paper shows between rows
                 add("bands", "", FilledArea{{rectangle(a.x, a.y, b.x, b.y)}, Fill::plain(colours.of(v)), seam});
                 c = end;
             }

@@ -1,4 +1,5 @@
 #pragma once
+#include "paper/drawing.h"
 #include "products/products.h"
 #include "sheets/template.h"
 

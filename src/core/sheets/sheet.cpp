@@ -15,7 +15,6 @@
 #include "sheets/unit_style.h"
 
 #include <fmt/format.h>
-#include <ranges>
 
 namespace fox {
 
@@ -315,8 +314,8 @@ private:
                 widths[k] = std::max(widths[k], measure(text).width * 1.04 + 2 * kGap);
             }
         const auto isFigures = [&](std::size_t column) {
-            return std::ranges::all_of(rows | std::views::drop(1),
-                                       [&](const auto& row) { return row[column].empty() || parseNumber(row[column]); });
+            return std::all_of(rows.begin() + 1, rows.end(),
+                               [&](const auto& row) { return row[column].empty() || parseNumber(row[column]); });
         };
         std::vector<bool> toRight;
         for (std::size_t k = 0; k < rows[0].size(); ++k) toRight.push_back(isFigures(k));
@@ -377,9 +376,10 @@ private:
             auto& items = m_bodies.emplace_back();
             const auto rows = std::max<std::size_t>(1, std::size_t(box.height() / kRowHigh)),
                        columns = std::max<std::size_t>(1, std::size_t(box.width() / kColumn));
-            for (std::size_t k = 0; k < rows * columns && next < units.size(); ++k, ++next)
-                addKeyEntry(items, units[next], box.xmin + double(k / rows) * kColumn, box.ymin + double(k % rows) * kRowHigh,
-                            kColumn - 4, 7);
+            for (std::size_t c = 0; c < columns; ++c)
+                for (std::size_t r = 0; r < rows && next < units.size(); ++r, ++next)
+                    addKeyEntry(items, units[next], box.xmin + double(c) * kColumn, box.ymin + double(r) * kRowHigh, kColumn - 4,
+                                7);
         } while (next < units.size());
         for (const auto& u : units)
             if (patternOf(u) == Pattern::None) m_out.withoutPattern.push_back(u.code);
@@ -443,9 +443,10 @@ private:
         while (isTooHigh() && e.width / double(columns + 1) >= kUsualWide) ++columns;
         while (isTooHigh() && high > kLeastHigh) high -= 0.2;
         while (isTooHigh() && columns < units.size()) ++columns;
-        for (std::size_t k = 0; k < units.size(); ++k)
-            addKeyEntry(page.items, units[k], e.x + double(k / rows()) * e.width / double(columns),
-                        e.y + double(k % rows()) * high, e.width / double(columns) - 1, high * 0.8);
+        const double wide = e.width / double(columns);
+        for (std::size_t k = 0, c = 0; k < units.size(); ++c)
+            for (std::size_t r = 0; r < rows() && k < units.size(); ++r, ++k)
+                addKeyEntry(page.items, units[k], e.x + double(c) * wide, e.y + double(r) * high, wide - 1, high * 0.8);
     }
 
     void addScaleBar(Drawing& page, const Element& e) {
