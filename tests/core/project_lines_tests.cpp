@@ -184,14 +184,15 @@ TEST_CASE("A corner catches at a hole before a corner, and at a corner before a 
 
 TEST_CASE("The first section goes through the most holes along the longest way", "[project][lines]") {
     Holes holes;
-    for (int i = 0; i < 12; ++i) holes.push_back(hole("L" + std::to_string(i), 100.0 * i, 20.0 * i, 30, {{2, "A"}}));
+    for (int i = 0; i < 12; ++i)
+        holes.push_back(hole("L" + std::to_string(i), 1000 + 100.0 * i, 2000 + 20.0 * i, 30, {{2, "A"}}));
     for (int i = 0; i < 4; ++i)
-        holes.push_back(hole("X" + std::to_string(i), 50 + 250.0 * i, i % 2 ? -450.0 : 700.0, 30, {{2, "A"}}));
+        holes.push_back(hole("X" + std::to_string(i), 1050 + 250.0 * i, i % 2 ? 1550.0 : 2700.0, 30, {{2, "A"}}));
     const auto line = proposedSection(holes);
     REQUIRE(line);
     REQUIRE(line->size() == 2);
-    for (int i = 0; i < 12; ++i) CHECK(project(*line, {100.0 * i, 20.0 * i}).distance < 1);
+    for (int i = 0; i < 12; ++i) CHECK(project(*line, {1000 + 100.0 * i, 2000 + 20.0 * i}).distance < 1);
     CHECK(line->front().x < line->back().x);
-    CHECK_FALSE(proposedSection(Holes{hole("one", 0, 0, 1, {{1, "A"}})}));
-    CHECK_FALSE(proposedSection(Holes{hole("one", 0, 0, 1, {{1, "A"}}), hole("same", 0, 0, 1, {{1, "A"}})}));
+    CHECK_FALSE(proposedSection(Holes{hole("one", 10, 10, 1, {{1, "A"}})}));
+    CHECK_FALSE(proposedSection(Holes{hole("one", 10, 10, 1, {{1, "A"}}), hole("same", 10, 10, 1, {{1, "A"}})}));
 }

@@ -281,7 +281,10 @@ void MainWindow::productsChanged() {
     const auto products = m_session->products();
     if (!products) return;
     // only what is in sight: another stage gets them when it is shown
-    for (auto* pane : page()->panes()) pane->view()->setProducts(products);
+    const bool isPreview = m_session->showsPreview();
+    for (auto* pane : page()->panes())
+        if (!isPreview || pane->view()->followsDragging()) pane->view()->setProducts(products);
+    if (isPreview) return;
     m_stageShelves[std::size_t(m_column->current())]->setProducts(products);
     m_findings->setFindings(withFileFindings(products->findings));
     for (std::size_t i = 0; i < stages().size(); ++i) {

@@ -345,10 +345,14 @@ bool Session::makeAll(const Job& job, const Wanted& wanted, std::stop_token stop
     auto inSight = wanted;
     inSight.kinds.erase(ProductKind::AllFindings);
     inSight.kinds.erase(ProductKind::Outliers);
+    if (job.isPreview) inSight.kinds.clear(); // grids and maps wait for the hand to rest
     for (const auto& part : {inSight, wanted}) {
         const auto made = make(job, part, stop);
         if (!made) return false;
-        onWindow([this, made] { take(made); });
+        onWindow([this, made, isPreview = job.isPreview] {
+            m_showsPreview = isPreview;
+            take(made);
+        });
         if (inSight == wanted || job.isPreview) break;
     }
     return true;

@@ -46,10 +46,11 @@ public:
     /// Makes an edit of the newest version. False if it does not fit: then nothing changes, and refused() says why.
     bool apply(const Edit&);
     /// Shows what an edit would make, while something is dragged: it is not in the history and not saved, automatic bases keep
-    /// their weights and ranges, and only what is in sight is worked out. Until the next one, an edit, undo, redo or
-    /// endPreview(). An edit that does not fit shows nothing new.
+    /// their weights and ranges, and only sections and what stands along holes is worked out. Until the next one, an edit, undo,
+    /// redo or endPreview(). An edit that does not fit shows nothing new.
     void preview(const Edit&);
     void endPreview();
+    bool showsPreview() const { return m_showsPreview; } ///< products() are of one: without grids
     void undo();
     void redo();
     void stopWork(); ///< keeps the last good products
@@ -120,7 +121,7 @@ private:
     ProductsPtr m_products;
     bool m_busy = false;
     std::vector<Asked> m_asked;
-    bool m_previewing = false;
+    bool m_previewing = false, m_showsPreview = false;
     std::shared_ptr<const Model> m_model; ///< the last that is of a version of the history
 
     std::mutex m_mutex; // for what follows

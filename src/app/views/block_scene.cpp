@@ -81,6 +81,7 @@ struct Piece {
     double opacity = 1;
     bool lit = false;
     vtkSmartPointer<vtkImageData> picture = nullptr; ///< of what is draped
+    double lineWidth = 1;                            ///< pixels
 };
 
 void setLight(vtkActor* actor, bool lit) {
@@ -96,6 +97,7 @@ vtkSmartPointer<vtkActor> meshActor(const Piece& piece) {
     actor->SetMapper(mapper);
     actor->GetProperty()->SetOpacity(piece.opacity);
     setLight(actor, piece.lit);
+    actor->GetProperty()->SetLineWidth(float(piece.lineWidth));
     return actor.Get();
 }
 
@@ -103,6 +105,8 @@ vtkSmartPointer<vtkActor> meshActor(const Piece& piece) {
 vtkSmartPointer<vtkActor> headsActor(const Piece& piece) {
     vtkNew<vtkSphereSource> ball;
     ball->SetRadius(1);
+    constexpr vtkIdType kManyHeads = 500;
+    if (piece.data->GetNumberOfPoints() > kManyHeads) ball->SetThetaResolution(5), ball->SetPhiResolution(4);
     ball->Update();
     vtkNew<vtkGlyph3DMapper> mapper;
     mapper->SetInputData(piece.data);
@@ -683,6 +687,12 @@ private:
         Mesh lines;
         for (const auto& [from, to, colour] : tubes.lines)
             lines.line(lines.point(from.x, from.y, from.z), lines.point(to.x, to.y, to.z), colour);
+        constexpr std::size_t kMostTubes = 8000; // more would turn at a picture a second without a graphics card
+        if (tubes.lines.size() > kMostTubes) {
+            m_progress.check();
+            m_pieces.push_back({lines.take(), Piece::Kind::Mesh, 1, false, nullptr, 3});
+            return;
+        }
         vtkNew<vtkTubeFilter> tube;
         tube->SetInputData(lines.take());
         tube->SetRadius(tubes.radius);

@@ -13,6 +13,7 @@ public:
     QString title() const override { return tr("Correlation"); }
     QString summary() const override;
     QList<QAction*> tools() override;
+    bool followsDragging() const override { return true; }
     bool showsHoles() const override { return true; }
 
     enum class Order { AlongSection, ByEasting, ByNorthing, DownPlane, AsChosen };

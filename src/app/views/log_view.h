@@ -18,6 +18,7 @@ public:
     double yOf(double depth);
     double columnX(); ///< left side of the selected hole's column
     QStringList kept() const { return m_kept; }
+    bool followsDragging() const override { return true; }
     bool showsHoles() const override { return !m_kept.isEmpty(); }
 
 public slots:

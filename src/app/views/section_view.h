@@ -18,6 +18,7 @@ public:
     Wanted wanted(const Project&) const override;
     QList<QAction*> tools() override;
     QPointF screenOf(double chainage, double level) const { return toScreen(chainage, level); }
+    bool followsDragging() const override { return true; }
     bool showsHoles() const override { return true; }
     bool drawingGuide() const { return m_drawingGuide; }
     /// The plane of an assignment as it lies here.

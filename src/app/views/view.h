@@ -18,6 +18,8 @@ public:
     virtual QList<QAction*> tools() { return {}; } ///< at most four
     /// Whether the choice of holes in the selection says what it shows.
     virtual bool showsHoles() const { return false; }
+    /// Whether it shows what an edit would make while something is dragged, from products without grids.
+    virtual bool followsDragging() const { return false; }
     /// Nothing is being made for it beside the window.
     virtual bool settled() const { return true; }
     /// What it shows beyond what is always worked out; what it was given may still be without it.
