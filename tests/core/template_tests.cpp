@@ -354,3 +354,140 @@ TEST_CASE("Sheets go into one PDF, or a file an item, all or none", "[sheets]") 
     folder.write("t.json", toJson(t).dump());
     CHECK(sheetTemplate((folder / "t.json").string()) == t);
 }
+
+TEST_CASE("Holes stand on a plan where the printed scale puts them", "[sheets]") {
+    for (const char* name : {"plan", "geological map"}) {
+        auto t = shipped(name);
+        for (const double scale : {0.0, 5000.0, 10000.0}) {
+            t.scale = scale;
+            const auto sheet = fillSheet(t, "", *productsFor(demo().project, t, {""}), "");
+            CAPTURE(name, scale, sheet.scale);
+            if (scale > 0) CHECK(sheet.scale == scale);
+            std::map<std::string, Point2> at;
+            for (const auto& item : sheet.pages[0].items)
+                if (const auto* area = std::get_if<paper::FilledArea>(&item.shape);
+                    area && item.layer == "holes" && area->rings[0].size() > 4) {
+                    Box2 box;
+                    for (const auto& p : area->rings[0]) box.include(p);
+                    at[item.name] = box.centre();
+                }
+            REQUIRE(at.size() > 20);
+            const auto& holes = *demo().project.holes;
+            const auto names = displayNames(holes);
+            std::optional<std::size_t> first;
+            for (std::size_t i = 0; i < holes.size(); ++i) {
+                if (!holes[i].place() || !at.contains(names[i])) continue;
+                if (!first) first = i;
+                const double east = holes[i].place()->x - holes[*first].place()->x,
+                             north = holes[i].place()->y - holes[*first].place()->y;
+                CHECK(at[names[i]].x - at[names[*first]].x == Approx(1000 * east / sheet.scale).margin(0.1));
+                CHECK(at[names[*first]].y - at[names[i]].y == Approx(1000 * north / sheet.scale).margin(0.1));
+            }
+        }
+    }
+}
+
+TEST_CASE("The scale bar is as long as it says, at every scale", "[sheets]") {
+    auto t = shipped("plan");
+    for (const double scale : {500.0, 1250.0, 5000.0, 25000.0, 1e6}) {
+        t.scale = scale;
+        const auto sheet = fillSheet(t, "", *productsFor(demo().project, t, {""}), "");
+        Box2 bar;
+        std::string says;
+        for (const auto& item : sheet.pages[0].items) {
+            if (item.layer != "scale bar") continue;
+            if (const auto* area = std::get_if<paper::FilledArea>(&item.shape))
+                for (const auto& p : area->rings[0]) bar.include(p);
+            if (const auto* text = std::get_if<paper::Text>(&item.shape); text && text->words.ends_with(" m")) says = text->words;
+        }
+        CAPTURE(scale, says);
+        REQUIRE_FALSE(says.empty());
+        std::erase(says, ',');
+        std::erase(says, ' ');
+        CHECK(bar.width() == Approx(std::stod(says) * 1000 / scale).epsilon(1e-3));
+        CHECK(bar.xmax <= 22 + 90 + 0.01);
+    }
+}
+
+TEST_CASE("A value that is blank prints nothing or the word that is chosen for it", "[sheets]") {
+    SheetTemplate t{.name = "t", .kind = SheetKind::Log, .elements = {}, .columns = {}};
+    const auto add = [&](TextRuns runs) {
+        SheetElement e;
+        e.y = 10.0 * double(t.elements.size()), e.width = 150, e.text = std::move(runs);
+        t.elements.push_back(std::move(e));
+    };
+    add({{"Hole ", ""}, {"", "hole.name"}});
+    add({{"by ", ""}, {"", "ags:LOCA.LOCA_NOTHING", "nobody"}});
+    add({{"[", ""}, {"", "hole.never"}, {"]", ""}});
+    add({{"", "ags:PROJ.PROJ_CLNT"}});
+    add({{"", "page"}, {" of ", ""}, {"", "pages"}});
+    add({{"", "date"}});
+    const auto sheet = fillSheet(t, "QB102", *productsFor(demo().project, t, {"QB102"}), "2026-02-03");
+    REQUIRE(sheet.pages.size() == 1);
+    CHECK(wordsOf(sheet.pages[0]) == "Hole QB102\nby nobody\n[]\nQuernbeck Drainage Board\n1 of 1\n2026-02-03\n");
+}
+
+TEST_CASE("Tables of units go on over pages under their heads, with every unit once", "[sheets]") {
+    for (const int units : {1, 30, 200}) {
+        Project p;
+        Sequence s;
+        s.unitHeading = "GEOL_GEOL";
+        for (int i = 0; i < units; ++i) {
+            Unit u;
+            u.code = "U" + std::to_string(i),
+            u.name = "Unit " + std::to_string(i) + (i % 7 ? "" : " with a name that is much longer than the others are");
+            s.units.push_back(u);
+        }
+        p.sequence = part(std::move(s));
+        for (const char* name : {"unit summary", "key to units"}) {
+            const auto& t = shipped(name);
+            const auto sheet = fillSheet(t, "", *productsFor(p, t, {""}), "");
+            CAPTURE(units, name);
+            CHECK(sheet.overfull == 0);
+            checkPages(sheet, t);
+            std::map<std::string, int> seen;
+            for (const auto& page : sheet.pages)
+                for (const auto& [room, words] : textsOf(page)) ++seen[words.substr(0, words.find(' '))];
+            for (int i = 0; i < units; ++i) {
+                CAPTURE(i);
+                CHECK(seen["U" + std::to_string(i)] == 1);
+            }
+            if (units == 200) CHECK(sheet.pages.size() > 1);
+        }
+    }
+}
+
+TEST_CASE("The list of sheets has each with its page", "[sheets]") {
+    const auto& t = shipped("list of sheets");
+    std::vector<std::pair<std::string, std::size_t>> listed;
+    for (std::size_t i = 0; i < 90; ++i) listed.emplace_back("Sheet " + std::to_string(i), 3 * i + 1);
+    const auto sheet = fillSheet(t, "", *productsFor(demo().project, t, {""}), "", listed, 4, 300);
+    CHECK(sheet.pages.size() > 1);
+    std::string all;
+    for (const auto& page : sheet.pages) all += wordsOf(page);
+    for (const auto& [name, page] : listed) CHECK(all.find(name + "\n" + std::to_string(page) + "\n") != all.npos);
+    CHECK(all.find("Page 4 of 300") != all.npos);
+    CHECK(all.find("Page 5 of 300") != all.npos);
+    checkPages(sheet, t);
+}
+
+TEST_CASE("A correlation has the holes near its line in the order of their chainage", "[sheets]") {
+    const auto& t = shipped("correlation");
+    for (const auto& line : *demo().project.sections) {
+        const auto sheet = fillSheet(t, line.name, *productsFor(demo().project, t, {line.name}), "");
+        std::vector<std::pair<double, std::string>> named;
+        for (const auto& item : sheet.pages[0].items)
+            if (const auto* text = std::get_if<paper::Text>(&item.shape); text && item.layer == "hole names")
+                if (named.empty() || named.back().first != text->at.x) named.emplace_back(text->at.x, text->words);
+        REQUIRE(named.size() > 3);
+        CHECK(std::ranges::is_sorted(named));
+        double before = -1e9;
+        for (const auto& [x, name] : named) {
+            const auto* hole = findHole(*demo().project.holes, name);
+            if (!hole) continue; // a name of two lines
+            const double chainage = project(line.line, *hole->place()).chainage;
+            CHECK(chainage >= before);
+            before = chainage;
+        }
+    }
+}

@@ -1,6 +1,7 @@
 #include "project/project_lines.h"
 
 #include "base/errors.h"
+#include "base/text.h"
 #include "project/ground_edits.h"
 #include "project/interval_edits.h"
 #include "project/site_edits.h"
@@ -287,7 +288,7 @@ Edited addParallelSections(const Project& project, const std::string& name, doub
     if (left < 0 || right < 0 || left + right == 0 || left + right > 500)
         throw Error("Ask for one parallel section at least, and 500 at most.");
     auto sections = *project.sections;
-    const auto from = *at;
+    const auto& from = *at;
     for (int k = -left; k <= right; ++k) {
         if (k == 0) continue;
         SectionLine line = from;
