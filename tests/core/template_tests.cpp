@@ -167,6 +167,8 @@ TEST_CASE("A template that can't be says what is wrong with it", "[sheets]") {
                                      {with("/width", "wide"), "can't be read"},
                                      {with("/height", 1e9), "height"},
                                      {with("/scale", -5), "scale"},
+                                     {with("/scale", 1e-300), "scale"},
+                                     {with("/vertical_scale", 1e300), "scale"},
                                      {with("/elements/0/type", "cloud"), "cloud"},
                                      {with("/elements/0/box", {1, 2}), "can't be read"},
                                      {with("/elements/0/box/1", 1e7), "box"},

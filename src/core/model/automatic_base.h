@@ -61,7 +61,7 @@ public:
     /// @throws Error if no concept can be fitted, Stopped
     explicit AutomaticBase(AutomaticInputs, const Progress& = {});
     /// This base with other levels at the same places, weights, ranges and drawn limits held (see GaussianField::withLimits):
-    /// what is shown while a contact is dragged. None if more than levels differs; then it has to be made anew.
+    /// for showing while a contact is dragged. None if more than levels differs; then it has to be fitted again.
     std::optional<AutomaticBase> held(const AutomaticInputs&) const;
 
     const AutomaticInputs& inputs() const;

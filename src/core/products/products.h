@@ -83,8 +83,8 @@ class Products {
 public:
     explicit Products(std::size_t budgetInBytes = ProductCache::usualBudget()) : m_cache(budgetInBytes) {}
     /// @throws Stopped; what was finished by then is remembered
-    /// `held`: the model of a version like this one, of which automatic bases keep weights and ranges (AutomaticBase::held), for
-    /// what is shown while something is dragged; null: everything is made anew.
+    /// `held`: the model of a version like this one, of which automatic bases keep weights and ranges (AutomaticBase::held),
+    /// while something is dragged; null: every base is fitted.
     std::shared_ptr<const ProductSet> of(const Project&, const Progress& = {}, const Wanted& = Wanted::everything(),
                                          const std::shared_ptr<const Model>& held = nullptr);
     /// See ProductCache::made.

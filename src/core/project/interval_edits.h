@@ -20,7 +20,8 @@ Edited splitInterval(const Project&, const std::string& hole, Depth, const std::
 Edited moveSplit(const Project&, const std::string& hole, Depth from, Depth to);
 /// The two parts are one again, the unit that of the upper one. @throws Error if there is no such split
 Edited removeSplit(const Project&, const std::string& hole, Depth);
-/// All that a plane assigns, with its splits, in one step. @throws Error if it assigns no interval, or there is no such unit
+/// Everything that a plane assigns, with its splits, in one step. @throws Error if it assigns no interval, or there is no such
+/// unit
 Edited assignAbovePlane(const Project&, const PlaneAssignment&);
 /// The split of a hole at this depth, to half a centimetre; none if there is none.
 std::optional<Depth> splitAt(const Interpretation&, const std::string& hole, Depth);

@@ -193,7 +193,9 @@ SheetTemplate templateOf(const json& j) {
         t.kind = *kind;
         t.width = lengthOf(j, "width", 210, 20), t.height = lengthOf(j, "height", 297, 20);
         t.scale = j.value("scale", 0.0), t.verticalScale = j.value("vertical_scale", 0.0);
-        if (!(t.scale >= 0) || !(t.verticalScale >= 0)) throw Error("A scale can't be negative.");
+        for (const double scale : {t.scale, t.verticalScale}) // one that is all but 0 would ask for endless pages
+            if (scale != 0 && !(scale >= 1 && scale <= 1e9))
+                throw Error(fmt::format("A scale can't be 1:{:g}; it can be 1:1 to 1:1e9, or 0 to fit.", scale));
         t.holes = j.value("holes", true), t.holeNames = j.value("hole_names", true), t.contours = j.value("contours", true);
         t.lines = j.value("lines", true), t.grid = j.value("grid", true), t.uncertainty = j.value("uncertainty", false);
         for (const auto& e : j.value("elements", json::array())) t.elements.push_back(elementOf(e));
