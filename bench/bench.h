@@ -54,6 +54,10 @@ void edits();
 void soundings();
 // sheets.cpp
 void sheets();
+// layers.cpp
+void layers();
+// blocks.cpp
+void blocks();
 // model.cpp
 void model();
 // surfaces.cpp

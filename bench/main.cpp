@@ -294,6 +294,8 @@ int main(int argc, char** argv) {
                                                       {"edits", fox::bench::edits},
                                                       {"soundings", fox::bench::soundings},
                                                       {"sheets", fox::bench::sheets},
+                                                      {"layers", fox::bench::layers},
+                                                      {"blocks", fox::bench::blocks},
                                                       {"kriging", fox::bench::kriging},
                                                       {"distance", fox::bench::inverseDistance},
                                                       {"bounds", fox::bench::bounds},

@@ -12,13 +12,14 @@ declare -A may=(
     [surfaces]="base ground surfaces"
     [sequence]="base formats holes ground surfaces sequence"
     [model]="base formats holes ground surfaces sequence model"
-    [blocks]="base formats holes ground blocks"
-    [project]="base formats holes ground surfaces sequence model blocks project"
-    [importing]="base formats holes ground surfaces sequence model blocks project importing"
-    [products]="base formats holes ground surfaces sequence model blocks project products"
-    [store]="base formats holes ground surfaces sequence model blocks project store"
-    [sheets]="base formats paper holes ground surfaces sequence model blocks project products sheets"
-    [handover]="base formats paper holes ground surfaces sequence model blocks project importing products sheets handover"
+    [blocks]="base formats holes ground surfaces sequence model blocks"
+    [layers]="base formats holes ground surfaces sequence model layers"
+    [project]="base formats holes ground surfaces sequence model blocks layers project"
+    [importing]="base formats holes ground surfaces sequence model blocks layers project importing"
+    [products]="base formats holes ground surfaces sequence model blocks layers project products"
+    [store]="base formats holes ground surfaces sequence model blocks layers project store"
+    [sheets]="base formats paper holes ground surfaces sequence model blocks layers project products sheets"
+    [handover]="base formats paper holes ground surfaces sequence model blocks layers project importing products sheets handover"
 )
 bad=0
 for folder in core/*/; do

@@ -21,4 +21,4 @@ fuzzReader() {
 }
 export -f fuzzReader
 mkdir -p build/fuzz
-printf '%s\n' ags las table guess triangles project vectors drawings rasters workbooks archives | xargs -P "$(nproc)" -I{} bash -c 'fuzzReader {}'
+printf '%s\n' ags las table guess triangles project vectors drawings rasters workbooks archives cells specifications | xargs -P "$(nproc)" -I{} bash -c 'fuzzReader {}'

@@ -98,7 +98,7 @@ int main(int argc, char** argv) {
     if (parser.isSet(stage)) {
         const bool known = std::ranges::any_of(fox::app::stages(), [&](const auto& s) { return parser.value(stage) == s.id; });
         if (!known) {
-            std::cerr << "--stage: there are site, holes, ground, sequence, model and sheets.\n";
+            std::cerr << "--stage: there are site, holes, ground, sequence, model, layers and sheets.\n";
             return 2;
         }
         window.showStage(parser.value(stage));

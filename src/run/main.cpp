@@ -65,7 +65,28 @@ void addProjectVerbs(CLI::App& app, Options& w) {
     sheet->add_option("--out", w.out, "one PDF of all pages, or a folder for a file an item")->excludes(list);
     sheet->add_option("--as", w.as, "pdf, svg, png or dxf")->excludes(list);
     sheet->add_option("--dpi", w.dotsPerInch, "dots per inch of png; default 150")->check(CLI::Range(10, 2400));
-    for (auto* v : {column, section, audit, volumes, drill, exported})
+    auto* layers = verb(app, "layers", "a layered grid for groundwater flow", w, fox::run::layers);
+    layers->add_option("project", w.file, "PROJECT.gpkg");
+    auto* check = layers->add_option("--check", w.checked, "a folder that was written before: read it back and check it");
+    layers->add_option("--spec", w.spec, "L.json: grid, layers, thin cells, values")->excludes(check);
+    layers->add_option("--out", w.out, "the folder for the files")->excludes(check);
+    auto* mesh = verb(app, "mesh", "a layered mesh of prisms for finite elements", w, fox::run::mesh);
+    mesh->add_option("--spec", w.spec, "M.json: outline, lines, edges, layers, faces, values")->required();
+    mesh->add_option("--out", w.out, "the folder for the files")->required();
+    auto* blocks = verb(app, "blocks", "values in blocks in 3D", w, fox::run::blocks);
+    blocks->add_option("--spec", w.spec, "B.json: value, blocks, method")->required();
+    blocks->add_option("--out", w.out, "OUT.vtu, .csv or .nc")->required();
+    auto* blocksAbove = blocks->add_option("--above", w.above, "count blocks above this value");
+    blocks->add_option("--below", w.below, "count blocks below this value")->excludes(blocksAbove);
+    auto* excavate =
+        verb(app, "excavate", "what must be dug to free units, blocks, a surface or a floor", w, fox::run::excavateVerb);
+    excavate->add_option("--spec", w.spec, "X.json: what is wanted, slopes, benches")->required();
+    excavate->add_option("--out", w.out, "the folder for the files")->required();
+    auto* where = verb(app, "where", "what lies at places in space, or in the cells of others' grids", w, fox::run::where);
+    where->add_option("--points", w.points, "CSV, XYZ, VTU or UGRID (.nc)")->required();
+    where->add_option("--origin", w.origin, "E,N that was taken off the coordinates of the points");
+    where->add_option("--out", w.out, "the same form, with unit, depth and values")->required();
+    for (auto* v : {column, section, audit, volumes, drill, exported, mesh, where, blocks, excavate})
         v->add_option("project", w.file, "PROJECT.gpkg")->required();
 }
 

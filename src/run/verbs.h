@@ -16,15 +16,16 @@ struct Options {
     std::vector<std::string> places;
     double cell = 0, power = 2, step = 0;
     int neighbours = 0;
-    std::optional<double> radius, reach, level, depth, above;
+    std::optional<double> radius, reach, level, depth, above, below;
     std::filesystem::path aboveGrid;
     int realisations = 0;
     double holesWithin = 25, exaggeration = 5;
-    std::string aim;
+    std::string aim, origin;
     std::string sheetTemplate;
     std::vector<std::string> items;
     bool all = false, list = false;
     double dotsPerInch = 150;
+    std::filesystem::path spec, checked;
 };
 
 void inspect(const Options&);
@@ -41,6 +42,11 @@ void terrain(const Options&);
 void volume(const Options&);
 void exportProject(const Options&);
 void sheet(const Options&);
+void layers(const Options&);
+void mesh(const Options&);
+void where(const Options&);
+void blocks(const Options&);
+void excavateVerb(const Options&);
 std::string exportWords(); ///< what can be exported as which kinds of file
 
 } // namespace fox::run

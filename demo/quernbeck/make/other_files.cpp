@@ -122,6 +122,72 @@ void writeDips(const std::filesystem::path& folder) {
     fox::writeBytes(folder / "dips.csv", out);
 }
 
+nlohmann::ordered_json layersOf(bool withFloor) {
+    using nlohmann::ordered_json;
+    auto layers =
+        ordered_json::array({{{"name", "Soft ground"}, {"units", {"TS", "MG", "AL", "PT"}}},
+                             {{"name", "Gravel"}, {"units", ordered_json::array({"RG"})}, {"parts", withFloor ? 2 : 1}},
+                             {{"name", "Upper till"}, {"units", ordered_json::array({"TU"})}},
+                             {{"name", "Sand lens"}, {"units", ordered_json::array({"SL"})}},
+                             {{"name", "Till"}, {"units", ordered_json::array({"TL"})}},
+                             {{"name", "Weathered rock"}, {"units", ordered_json::array({"MW"})}},
+                             {{"name", "Mudstone"}, {"units", ordered_json::array({"MS"})}, {"bottom", {{"level", -30}}}}});
+    if (withFloor) layers.back()["parts"] = {1, 3};
+    return layers;
+}
+
+/// The wellfield's pumping well, and its coordinates as the specifications have them.
+nlohmann::ordered_json pumpingWell() {
+    const auto& well = kWells[3];
+    return nlohmann::ordered_json::array({kWest + well.u, kSouth + well.v});
+}
+
+nlohmann::ordered_json layeredGrid() {
+    using nlohmann::ordered_json;
+    auto beck = ordered_json::array(); // its water stands a little under the ground beside it
+    for (double e = kWest; e <= kEast; e += 100) {
+        const double n = beckNorthing(e);
+        beck.push_back({e, std::round(n), std::round((ground(e, n) + 0.4) * 10) / 10});
+    }
+    return {
+        {"format", "fox-cellar-layers"},
+        {"version", 1},
+        {"name", "Bypass"},
+        {"grid",
+         {{"corner", {kWest, kNorth}},
+          {"turn", 0},
+          {"columns", {{"count", 75}, {"width", 20}}},
+          {"rows", {{"count", 50}, {"width", 20}}},
+          {"finer", ordered_json::array({{{"place", pumpingWell()}, {"width", 5}, {"growth", 1.3}}})}}},
+        {"layers", layersOf(true)},
+        {"thin", {{"metres", 0.2}, {"then", "inactive"}}},
+        {"values",
+         {{"conductivity", "unit"}, {"vertical_conductivity", "unit"}, {"recharge", 6e-9}, {"fixed_head", {{"line", beck}}}}}};
+}
+
+nlohmann::ordered_json wellfieldMesh() {
+    using nlohmann::ordered_json;
+    const auto at = [](double u, double v) { return ordered_json::array({kWest + u, kSouth + v}); };
+    return {{"format", "fox-cellar-mesh"},
+            {"version", 1},
+            {"name", "Wellfield"},
+            {"outline", {{"ring", ordered_json::array({at(60, 60), at(1440, 60), at(1440, 940), at(60, 940)})}}},
+            {"lines", ordered_json::array(
+                          {{{"name", "F1"}, {"line", ordered_json::array({at(340, 62.857), at(62.7, 280.736)})}, {"edge", 20}}})},
+            {"places", ordered_json::array({{{"name", "SW4"}, {"at", pumpingWell()}, {"edge", 5}}})},
+            {"edge", 60},
+            {"origin", {kWest, kSouth}},
+            {"layers", layersOf(false)},
+            {"thin", {{"metres", 0.1}}},
+            {"faces", ordered_json::array({{{"name", "F1"},
+                                            {"line", "F1"},
+                                            {"layers", {1, 7}},
+                                            {"conductivity", 1e-8},
+                                            {"thickness", 0.5},
+                                            {"flow", "across"}}})},
+            {"values", {{"conductivity", "unit"}, {"vertical_conductivity", "unit"}}}};
+}
+
 void writeBuildFile(const std::filesystem::path& folder) {
     using nlohmann::ordered_json;
     ordered_json j{
@@ -139,9 +205,12 @@ void writeBuildFile(const std::filesystem::path& folder) {
           {"hole_levels", true}}}};
     static constexpr const char* kColours[] = {"#8d8178", "#a79d91", "#c9b797", "#7d6a50", "#d8c074",
                                                "#cba68d", "#e6d39a", "#b08e76", "#a9b6bb", "#90a0a9"};
+    // m/s along the layers; a tenth across them
+    static constexpr double kConductivities[] = {1e-6, 1e-5, 2e-7, 5e-8, 5e-4, 1e-8, 5e-5, 5e-9, 1e-6, 1e-7};
     for (int u = 0; u < kUnits; ++u) {
         ordered_json unit{{"code", code(Unit(u))}, {"name", name(Unit(u))}, {"colour", kColours[u]}, {"base", "cuts"}};
         if (u == TU || u == TL) unit["logged"] = {"TL"};
+        unit["conductivity"] = kConductivities[u], unit["vertical_conductivity"] = kConductivities[u] / 10;
         j["sequence"].push_back(unit);
     }
     const auto point = [](double u, double v) { return ordered_json::array({kWest + u, kSouth + v}); };
@@ -163,6 +232,8 @@ void writeBuildFile(const std::filesystem::path& folder) {
                                         point(1420, 350)})}},
          {{"name", "C"},
           {"line", ordered_json::array({point(1050, 880), point(1140, 640), point(1300, 560), point(1330, 190)})}}});
+    j["layered_grids"] = ordered_json::array({layeredGrid()});
+    j["meshes"] = ordered_json::array({wellfieldMesh()});
     fox::writeBytes(folder / "quernbeck.build.json", j.dump(1) + "\n");
 }
 

@@ -73,9 +73,12 @@ void MainWindow::makeMenus() {
     edit->addAction(action("findAction", tr("Find…"), QKeySequence("Ctrl+K"), tr("Find a hole, a unit, a file or an action"),
                            [this] { m_top->find()->setFocus(); }));
     auto* view = menuBar()->addMenu(tr("&View"));
-    for (int i = 0; i < int(stages().size()); ++i)
-        view->addAction(action("stage", tr(stages()[std::size_t(i)].title), QKeySequence(QString("Alt+%1").arg(i + 1)),
-                               tr("Go to this stage"), [this, i] { setStage(i); }));
+    for (int i = 0; i < int(stages().size()); ++i) {
+        const auto& stage = stages()[std::size_t(i)];
+        view->addAction(action("stage", tr(stage.title),
+                               stage.partOf ? QKeySequence() : QKeySequence(QString("Alt+%1").arg(i + 1)), tr("Go to this stage"),
+                               [this, i] { setStage(i); }));
+    }
     view->addSeparator();
     view->addAction(action("higher", tr("More vertical exaggeration"), QKeySequence("Ctrl+Up"), tr("More vertical exaggeration"),
                            [this] { m_selection->setExaggeration(m_selection->exaggeration() + 1); }));
@@ -139,7 +142,7 @@ void MainWindow::addHelpMenu() {
             }
             window->show();
             window->raise();
-            window->showChapter(chapterOf(stages()[std::size_t(m_column->current())].id));
+            window->showChapter(chapterOf(stages()[m_stage].id));
         }));
     help->addAction(
         action("shortcuts", tr("Keyboard shortcuts…"), QKeySequence("Ctrl+F1"), tr("Every shortcut, to search"), [this] {

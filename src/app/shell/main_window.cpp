@@ -12,6 +12,7 @@
 #include "shell/find_box.h"
 #include "shell/findings_strip.h"
 #include "shell/ground_actions.h"
+#include "shell/layer_actions.h"
 #include "shell/project_actions.h"
 #include "shell/refusal.h"
 #include "shell/sequence_actions.h"
@@ -57,7 +58,15 @@ Arrangement arrangementOf(const QString& id) {
     if (id == "ground") return over({only(Plan, 5), only(Block, 4)});
     if (id == "sequence") return over({only(Correlation, 3), beside({only(Units, 7), only(Log, 3)}, 2)});
     if (id == "model") return over({beside({only(Plan), only(Block)}, 3), beside({only(Section, 7), only(Log, 2)}, 2)});
+    if (id == "layers") return over({beside({only(Layers, 10), only(Plan, 7)}, 1), only(GridSection, 1)});
     return beside({only(Page, 5), over({only(Plan), only(Section)}, 3)});
+}
+
+/// The place of a stage on the column, also of one that is a part of another.
+int columnOf(std::size_t stage) {
+    const auto* of = stages()[stage].partOf;
+    if (!of) return int(stage);
+    return int(std::ranges::find_if(stages(), [&](const Stage& s) { return std::string_view(s.id) == of; }) - stages().begin());
 }
 
 } // namespace
@@ -78,6 +87,7 @@ MainWindow::MainWindow(QWidget* parent)
       m_surfaces(new SurfaceActions(*this, this)),
       m_sequence(new SequenceActions(*this, this)),
       m_sheets(new SheetActions(*this, this)),
+      m_layers(new LayerActions(*this, this)),
       m_stagePages(stages().size(), nullptr),
       m_stageShelves(stages().size(), nullptr) {
     setAcceptDrops(true);
@@ -86,6 +96,7 @@ MainWindow::MainWindow(QWidget* parent)
     m_top = new TopBar(m_undo, m_redo, m_export, m_import, this);
     std::vector<StageColumn::Band> bands;
     for (std::size_t i = 0; i < stages().size(); ++i) {
+        if (stages()[i].partOf) continue;
         Unit earth;
         earth.name = stages()[i].band;
         earth.colour = proposedColour(earth.name, {});
@@ -141,7 +152,7 @@ void MainWindow::connectSession() {
     connect(m_session, &Session::failed, m_status, &StatusLine::say);
     connect(m_session, &Session::refused, this, [this](const QString& sentence) {
         refuse(sentence);
-        m_stageShelves[std::size_t(m_column->current())]->refill(); // what a field shows is what the project has
+        m_stageShelves[m_stage]->refill(); // what a field shows is what the project has
     });
     connect(m_session, &Session::opened, this, &MainWindow::projectOpened);
     connect(m_session, &Session::openFailed, this, [this](const QString& sentence) {
@@ -192,7 +203,7 @@ bool MainWindow::shown() const {
     return std::ranges::all_of(page()->panes(), [](const Pane* p) { return p->view()->settled(); });
 }
 
-StagePage* MainWindow::page() const { return m_stagePages[std::size_t(m_column->current())]; }
+StagePage* MainWindow::page() const { return m_stagePages[m_stage]; }
 
 void MainWindow::showStage(const QString& id) {
     for (std::size_t i = 0; i < stages().size(); ++i)
@@ -200,8 +211,8 @@ void MainWindow::showStage(const QString& id) {
 }
 
 void MainWindow::setStage(int i) {
-    const auto at = std::size_t(i);
-    m_column->setCurrent(i);
+    const auto at = m_stage = std::size_t(i);
+    m_column->setCurrent(columnOf(at));
     if (!m_stagePages[at]) {
         const QString id = stages()[at].id;
         auto* page = m_stagePages[at] = new StagePage(id, arrangementOf(id), m_selection, this);
@@ -226,6 +237,9 @@ void MainWindow::setStage(int i) {
         connect(shelf, &Shelf::editMade, m_session, &Session::apply);
         connect(shelf, &Shelf::actionAsked, this, &MainWindow::act);
     }
+    auto layers = m_selection->layerLook();
+    layers.onPlan = std::string_view(stages()[at].id) == "layers";
+    m_selection->setLayerLook(layers);
     m_pages->setCurrentWidget(m_stagePages[at]);
     m_shelves->setCurrentWidget(m_stageShelves[at]);
     tellWanted();
@@ -253,8 +267,7 @@ void MainWindow::tellWanted() {
     const auto& project = m_session->project();
     Wanted wanted{ProductKind::AllFindings};
     for (auto* pane : page()->panes()) wanted.add(pane->view()->wanted(project));
-    if (const auto* shelf = m_stageShelves[std::size_t(m_column->current())])
-        wanted.add(shelf->wanted()); // null while it is made
+    if (const auto* shelf = m_stageShelves[m_stage]) wanted.add(shelf->wanted()); // null while it is made
     if (m_surfaces->waterSheet()) wanted.kinds.insert(ProductKind::WaterSurfaces);
     if (m_surfaces->sheet() || m_sequence->sheet() || m_sequence->volumes()) wanted.kinds.insert(ProductKind::Grids);
     m_session->setWanted(wanted);
@@ -285,9 +298,10 @@ void MainWindow::productsChanged() {
     for (auto* pane : page()->panes())
         if (!isPreview || pane->view()->followsDragging()) pane->view()->setProducts(products);
     if (isPreview) return;
-    m_stageShelves[std::size_t(m_column->current())]->setProducts(products);
+    m_stageShelves[m_stage]->setProducts(products);
     m_findings->setFindings(withFileFindings(products->findings));
     for (std::size_t i = 0; i < stages().size(); ++i) {
+        if (stages()[i].partOf) continue;
         const auto figure = stages()[i].figure(*products);
         m_column->setFigure(int(i), figure.words, figure.state, figure.count);
     }
@@ -383,6 +397,10 @@ void MainWindow::act(const PanelAction& action) {
                           [this](const SaveCorrections&) { saveCorrections(); },
                           [this](const GetTiles&) { m_ground->openTiles(); },
                           [this](const CompareSurfaces&) { m_ground->openCompare(); },
+                          [this](const ShowPart& a) { showStage(a.stage); },
+                          [this](const WriteLayers& a) { m_layers->askWriteGrid(a.grid); },
+                          [this](const WriteMesh& a) { m_layers->askWriteMesh(a.mesh); },
+                          [this](const AddLayersFromFile&) { m_layers->askFiles(); },
                           [this](const SaveSheets& a) { m_sheets->askSave(a); },
                           [this](const OpenTemplate&) { m_sheets->askOpenTemplate(); },
                           [this](const SaveTemplate&) { m_sheets->askSaveTemplate(); },
@@ -618,7 +636,7 @@ void MainWindow::closeEvent(QCloseEvent* e) {
     if (!m_projects->mayLeave()) return e->ignore();
     QSettings settings;
     settings.setValue("window", saveGeometry());
-    settings.setValue("stage", stages()[std::size_t(m_column->current())].id);
+    settings.setValue("stage", stages()[m_stage].id);
     settings.setValue("selectionOf", m_session->path());
     settings.setValue("selectedHole", m_selection->hole());
     settings.setValue("selectedSection", m_selection->section());

@@ -16,6 +16,7 @@ class GroundActions;
 class ProjectActions;
 class SequenceActions;
 class SheetActions;
+class LayerActions;
 class SurfaceActions;
 class StageColumn;
 class Refusal;
@@ -39,6 +40,7 @@ public:
     SurfaceActions* surfaces() const { return m_surfaces; }
     SequenceActions* sequence() const { return m_sequence; }
     SheetActions* sheets() const { return m_sheets; }
+    LayerActions* layers() const { return m_layers; }
     StagePage* page() const; ///< the stage that is shown
     /// Nothing is being worked out and every view has what there is.
     bool settled() const;
@@ -108,7 +110,9 @@ private:
     SurfaceActions* m_surfaces;
     SequenceActions* m_sequence;
     SheetActions* m_sheets;
+    LayerActions* m_layers;
     QAction *m_undo, *m_redo, *m_import, *m_export;
+    std::size_t m_stage = 0;              ///< the one that is shown, also if it is a part of another
     std::vector<StagePage*> m_stagePages; ///< made when first shown
     std::vector<Shelf*> m_stageShelves;
     bool m_firstProducts = true;

@@ -2,6 +2,7 @@
 #include "ground/tin_edits.h"
 
 #include <QString>
+#include <string>
 #include <variant>
 
 namespace fox::app {
@@ -54,11 +55,22 @@ struct SaveTemplate {};
 struct DrawOnPlan {
     enum class What { Section, Outline, SiteLimit, TrialColumn, Present, Absent } what;
 };
-struct ExtentFromPlan {}; ///< the site's extent is what the plan shows
+struct ShowPart {
+    const char* stage; ///< id of a part of a stage
+};
+struct WriteLayers {
+    std::string grid; ///< by name, into a folder
+};
+struct WriteMesh {
+    std::string mesh; ///< by name, into a folder
+};
+struct AddLayersFromFile {}; ///< specifications of layered grids and meshes
+struct ExtentFromPlan {};    ///< the site's extent is what the plan shows
 
-using PanelAction = std::variant<ImportFiles, ExportFiles, ShowTable, ShowSource, PlaceHole, SaveCorrections, GetTiles,
-                                 CompareSurfaces, AddNamedSurface, EditTriangles, ShowPicture, ShowSurface, AddWater, ShowWater,
-                                 BaseFromGrid, ShowSequence, ImportInterpretation, ImportSections, ShowVolumes, SaveSheets,
-                                 OpenTemplate, SaveTemplate, DrawOnPlan, ExtentFromPlan>;
+using PanelAction =
+    std::variant<ImportFiles, ExportFiles, ShowTable, ShowSource, PlaceHole, SaveCorrections, GetTiles, CompareSurfaces,
+                 AddNamedSurface, EditTriangles, ShowPicture, ShowSurface, AddWater, ShowWater, BaseFromGrid, ShowSequence,
+                 ImportInterpretation, ImportSections, ShowVolumes, SaveSheets, OpenTemplate, SaveTemplate, DrawOnPlan, ShowPart,
+                 WriteLayers, WriteMesh, AddLayersFromFile, ExtentFromPlan>;
 
 } // namespace fox::app

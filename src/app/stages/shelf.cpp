@@ -268,6 +268,26 @@ void Shelf::unitRow(const Unit& unit, const QString& right) {
     m_body->addWidget(r);
 }
 
+void Shelf::partSwitch(const std::vector<std::pair<const char*, QString>>& parts, const char* chosen) {
+    auto* all = new QWidget(this);
+    auto* line = new QHBoxLayout(all);
+    line->setContentsMargins(0, 0, 0, 4);
+    line->setSpacing(0);
+    for (const auto& [stage, words] : parts) {
+        auto* button = new QPushButton(words, all);
+        button->setObjectName(QString("part_") + stage);
+        button->setCheckable(true);
+        button->setChecked(std::string_view(stage) == chosen);
+        button->setProperty("part", true);
+        connect(button, &QPushButton::clicked, this, [this, button, stage = stage, chosen] {
+            button->setChecked(std::string_view(stage) == chosen); // the one that is shown stays pressed
+            if (std::string_view(stage) != chosen) emit actionAsked(ShowPart{stage});
+        });
+        line->addWidget(button, 1);
+    }
+    wide(all);
+}
+
 void Shelf::wide(QWidget* w) { m_body->addWidget(w); }
 
 void Shelf::cardTitle(const QString& strong, const QString& rest) {

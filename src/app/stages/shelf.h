@@ -46,6 +46,8 @@ protected:
     /// Its words, and its remedy to press if it has one.
     void finding(const Finding&);
     void unitRow(const Unit&, const QString& right);
+    /// Buttons for the parts of a stage, the chosen one pressed: ids and words.
+    void partSwitch(const std::vector<std::pair<const char*, QString>>& parts, const char* chosen);
     void wide(QWidget*); ///< over the body's whole width
     void cardTitle(const QString& strong, const QString& rest);
     void cardFact(const QString& name, const QString& value, const QString& remark = {}, const QColor& = {});

@@ -3,6 +3,7 @@
 #include "project/finding_rules.h"
 #include "stages/ground_shelf.h"
 #include "stages/holes_shelf.h"
+#include "stages/layers_shelf.h"
 #include "stages/model_shelf.h"
 #include "stages/sequence_shelf.h"
 #include "stages/sheets_shelf.h"
@@ -63,7 +64,13 @@ const std::vector<Stage>& stages() {
              return figureOf(p.volumes ? volume(all) : say("none yet"), p, fox::Stage::Model);
          }},
         {"sheets", "Sheets", "Limestone", make<SheetsShelf>,
-         [](const ProductSet& p) { return StageFigure{counted(qint64(p.project.sections->size()), "section")}; }}};
+         [](const ProductSet& p) { return StageFigure{counted(qint64(p.project.sections->size()), "section")}; }},
+        {"layers", "Layers and meshes", "Till", make<LayersShelf>,
+         [](const ProductSet& p) {
+             return StageFigure{
+                 counted(qint64(p.project.layeredGrids->size() + p.project.meshes->size()), "grid or mesh", "grids and meshes")};
+         },
+         "model"}};
     return kStages;
 }
 

@@ -17,6 +17,7 @@ struct Stage {
     const char* band;  ///< which earth the column draws for it
     Shelf* (*makeShelf)(Selection*, QWidget* parent);
     StageFigure (*figure)(const ProductSet&);
+    const char* partOf = nullptr; ///< id of the stage whose place on the column it shares; null: its own. Parts come last
 };
 const std::vector<Stage>& stages();
 

@@ -76,8 +76,9 @@ PlanView::PlanView(Selection* selection, QWidget* parent)
     });
     m_holes.setShown(selection->shownHoles());
     connect(selection, &Selection::lineChanged, this, &View::summaryChanged);
-    for (auto signal : {&Selection::holeChanged, &Selection::hoverChanged, &Selection::sectionChanged, &Selection::lineChanged,
-                        &Selection::cutsChanged, &Selection::planLookChanged, &Selection::drillPlacesChanged})
+    for (auto signal :
+         {&Selection::holeChanged, &Selection::hoverChanged, &Selection::sectionChanged, &Selection::lineChanged,
+          &Selection::cutsChanged, &Selection::planLookChanged, &Selection::layerLookChanged, &Selection::drillPlacesChanged})
         connect(selection, signal, this, qOverload<>(&QWidget::update));
 }
 
@@ -108,6 +109,7 @@ QString PlanView::summary() const {
     if (selection()->planLook().triangles && m_ground->tooManyTriangles(transform()))
         return tr("too many triangles to draw: come nearer");
     if (!m_placing.isEmpty()) return tr("click where %1 is, Esc cancels").arg(m_placing);
+    if (selection()->layerLook().onPlan) return layerSummary();
     if (m_map->shown(selection()->planLook()))
         return tr("geological map, %1").arg(QString::fromStdString(fox::words(*selection()->planLook().map)));
     if (const auto* water = m_water.shown(products().get(), selection()->planLook())) {
@@ -134,12 +136,27 @@ QString PlanView::summary() const {
     return tr("holes by kind");
 }
 
+QString PlanView::layerSummary() const {
+    const auto& look = selection()->layerLook();
+    if (const auto* made = shownMesh(products().get(), look))
+        return made->mesh ? tr("%1: %2").arg(qt(made->spec.name), counted(qint64(made->mesh->plan.triangles.size()), "triangle"))
+                          : qt(made->problem);
+    const auto* g = shownGrid(products().get(), look);
+    if (!g) return tr("no layered grid yet");
+    const auto layer = std::min(look.layer, g->layers.size() - 1);
+    return tr("layer %1 of %2, %3 · %4")
+        .arg(layer + 1)
+        .arg(g->layers.size())
+        .arg(qt(g->layers[layer]), layerValueWords(*g, look.value).toLower());
+}
+
 Wanted PlanView::wanted(const Project&) const {
     const auto& look = selection()->planLook();
     Wanted out{ProductKind::GroundStatistics, ProductKind::Outliers};
     if (look.contours) out.kinds.insert(ProductKind::Contours);
     if (look.pictures) out.kinds.insert(ProductKind::Pictures);
     if (look.map) out.kinds.insert(ProductKind::Grids);
+    if (selection()->layerLook().onPlan) out.kinds.insert(ProductKind::Layers), out.kinds.insert(ProductKind::Meshes);
     if (look.water) out.kinds.insert(ProductKind::WaterSurfaces);
     if (look.named) out.kinds.insert(ProductKind::NamedSurfaces);
     return out;
@@ -561,6 +578,12 @@ void PlanView::keyPressEvent(QKeyEvent* e) {
     PannedView::keyPressEvent(e);
 }
 
+void PlanView::paintCells(QPainter& painter, const PlanTransform& t) {
+    const auto& look = selection()->layerLook();
+    m_mesh.paint(painter, t, *products(), look);
+    m_cells.paint(painter, t, *products(), look);
+}
+
 void PlanView::hoveredAt(QPointF p) {
     const auto w = toWorld(p);
     m_cursor = Point2{w.x(), w.y()};
@@ -576,6 +599,8 @@ void PlanView::hoveredAt(QPointF p) {
     if (const auto u = chosenBase())
         if (const auto words = baseInWords(*products()->model, *u, *m_cursor); !words.empty())
             unit += QString::fromUtf8(" · ") + QString::fromStdString(words);
+    if (const auto words = CellLayer::wordsAt(*m_cursor, products().get(), selection()->layerLook()); !words.isEmpty())
+        unit = words;
     emit pointed(w.x(), w.y(), level, unit);
 }
 
@@ -670,8 +695,8 @@ void PlanView::paintEvent(QPaintEvent*) {
     Occupied occupied(size());
     m_holes.occupy(t, occupied);
     const bool map = m_map->shown(look), water = !map && m_water.shown(products().get(), look),
-               named = !map && !water && m_named.shown(products().get(), look),
-               surface = !map && !water && !named && m_surface->shown(look);
+               named = !map && !water && m_named.shown(products().get(), look), cells = selection()->layerLook().onPlan,
+               surface = !map && !water && !named && !cells && m_surface->shown(look);
     m_ground->paintBehind(painter, t, look);
     if (map)
         m_map->paintBehind(painter, t, look, selection()->unit());
@@ -679,12 +704,14 @@ void PlanView::paintEvent(QPaintEvent*) {
         m_water.paintBehind(painter, t, *products(), look, occupied);
     else if (named)
         m_named.paintBehind(painter, t, *products(), look, occupied);
+    else if (cells)
+        paintCells(painter, t);
     else
         m_surface->paintBehind(painter, t, look, occupied);
     if (look.grid) paintGrid(painter);
     paintBackgroundLines(painter, t, *products()->project.background);
     m_ground->paintOutlines(painter, t);
-    if (!surface && !water && !named)
+    if (!surface && !water && !named && !cells)
         m_ground->paintContours(painter, t, look, occupied); // two sets of lines would be read as one
     m_surface->paintFaults(painter, t);
     paintLines(painter);
@@ -706,6 +733,7 @@ void PlanView::paintEvent(QPaintEvent*) {
     if (map) return m_map->paintLegend(painter, t, look);
     if (water) return m_water.paintLegend(painter, t, look);
     if (named) return m_named.paintLegend(painter, t, look);
+    if (cells) return m_cells.paintLegend(painter, t, *products(), selection()->layerLook());
     if (!m_holes.colouring()) surface ? m_surface->paintLegend(painter, t, look) : m_ground->paintLegend(painter, t, look);
 }
 

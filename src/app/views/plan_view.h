@@ -1,10 +1,12 @@
 #pragma once
 #include "sequence/plane_assignment.h"
+#include "views/cell_layer.h"
 #include "views/cut_layer.h"
 #include "views/ground_layer.h"
 #include "views/hole_layer.h"
 #include "views/line_editor.h"
 #include "views/map_layer.h"
+#include "views/mesh_layer.h"
 #include "views/named_layer.h"
 #include "views/surface_layer.h"
 #include "views/view.h"
@@ -91,6 +93,8 @@ private:
     void paintDrawing(QPainter&) const;
     void paintScale(QPainter&) const;
     void paintGrid(QPainter&) const;
+    void paintCells(QPainter&, const PlanTransform&);
+    QString layerSummary() const;
     void askMapMetres(MapSurface::Kind);
     void addWaterLook(QMenu&);
     void addNamedLook(QMenu&);
@@ -132,6 +136,8 @@ private:
     NamedLayer m_named;
     LineEditor m_lines;
     CutLayer m_cuts;
+    CellLayer m_cells;
+    MeshLayer m_mesh;
     std::optional<ProjectLine> m_joining; ///< the line that the next one clicked is joined to
     AssignedByPlane m_assigned;           ///< by the selection's plane
     void assignByPlane();

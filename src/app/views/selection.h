@@ -5,6 +5,7 @@
 #include "sequence/along_holes.h"
 #include "sequence/plane_assignment.h"
 #include "sheets/template.h"
+#include "views/layer_look.h"
 #include "views/plan_look.h"
 #include "views/upright_cut.h"
 
@@ -56,6 +57,7 @@ public:
     bool isShown(const std::string& hole) const { return !m_shownHoles || m_shownHoles->contains(hole); }
     /// Of the page that is looked at; null: the first that comes with the program.
     const std::shared_ptr<const SheetTemplate>& sheetTemplate() const { return m_sheetTemplate; }
+    const LayerLook& layerLook() const { return m_layerLook; }
     const AlongLook& along() const { return m_along; }
     /// Upright planes that cut the block open.
     const std::vector<UprightCut>& cuts() const { return m_cuts; }
@@ -127,6 +129,11 @@ public slots:
         if (m_sheetTemplate == t) return;
         m_sheetTemplate = t;
         emit sheetTemplateChanged();
+    }
+    void setLayerLook(const fox::app::LayerLook& look) {
+        if (m_layerLook == look) return;
+        m_layerLook = look;
+        emit layerLookChanged();
     }
     void setAlong(const fox::app::AlongLook& look) {
         if (m_along == look) return;
@@ -204,6 +211,7 @@ signals:
     void planeChanged();
     void shownHolesChanged();
     void sheetTemplateChanged();
+    void layerLookChanged();
     void alongChanged();
     void lineChanged();
     void cutsChanged();
@@ -219,6 +227,7 @@ private:
     std::optional<std::vector<Point3>> m_planePoints;
     std::optional<std::set<std::string>> m_shownHoles;
     std::shared_ptr<const SheetTemplate> m_sheetTemplate;
+    LayerLook m_layerLook;
     AlongLook m_along;
     std::optional<ProjectLine> m_line;
     std::vector<UprightCut> m_cuts;

@@ -3,6 +3,8 @@
 #include "views/block_view.h"
 #include "views/chart_view.h"
 #include "views/correlation_view.h"
+#include "views/grid_section_view.h"
+#include "views/layers_view.h"
 #include "views/log_view.h"
 #include "views/page_view.h"
 #include "views/plan_view.h"
@@ -15,7 +17,8 @@
 namespace fox::app {
 
 QString name(ViewKind kind) {
-    static const char* kNames[] = {"Plan", "Section", "Log", "Table", "Block view", "Correlation", "Units", "Chart", "Page"};
+    static const char* kNames[] = {"Plan",  "Section", "Log",  "Table",  "Block view",  "Correlation",
+                                   "Units", "Chart",   "Page", "Layers", "Grid section"};
     return QCoreApplication::translate("fox::app::View", kNames[int(kind)]);
 }
 
@@ -29,6 +32,8 @@ View* makeView(ViewKind kind, Selection* selection, QWidget* parent) {
     case ViewKind::Units: return new UnitsView(selection, parent);
     case ViewKind::Chart: return new ChartView(selection, parent);
     case ViewKind::Page: return new PageView(selection, parent);
+    case ViewKind::Layers: return new LayersView(selection, parent);
+    case ViewKind::GridSection: return new GridSectionView(selection, parent);
     case ViewKind::Block: break;
     }
     return new BlockView(selection, parent);

@@ -62,6 +62,7 @@ public:
         addInterpretation();
         addSections();
         addWaterSurfaces();
+        addLayers();
         if (m_json.contains("name")) p.name = m_json["name"];
         if (!m_json.contains("frame"))
             if (const auto frame = frameOf(p)) m_out.chosen["frame"] = toJson(*frame);
@@ -69,6 +70,18 @@ public:
     }
 
 private:
+    void addLayers() {
+        std::vector<LayerSpec> grids;
+        std::vector<MeshSpec> meshes;
+        for (const auto& j : m_json.value("layered_grids", json::array())) grids.push_back(layerSpecOf(j.dump(), m_folder));
+        for (const auto& j : m_json.value("meshes", json::array())) meshes.push_back(meshSpecOf(j.dump(), m_folder));
+        std::vector<BlockSpec> blocks;
+        for (const auto& j : m_json.value("blocks", json::array())) blocks.push_back(blockSpecOf(j.dump(), m_folder));
+        m_out.project.blockModels = part(std::move(blocks));
+        m_out.project.layeredGrids = part(std::move(grids));
+        m_out.project.meshes = part(std::move(meshes));
+    }
+
     std::filesystem::path pathOf(const json& entry) const { return m_folder / entry.at("file").get<std::string>(); }
 
     void addHoleFiles() {

@@ -12,8 +12,8 @@ namespace fox {
 
 Wanted Wanted::everything() {
     using enum ProductKind;
-    return {Grids,          AllFindings, Outliers,      Contours,      GroundStatistics, Pictures,
-            ImportedTables, Audit,       WaterSurfaces, NamedSurfaces, Sections};
+    return {Grids, AllFindings,   Outliers,      Contours, GroundStatistics, Pictures, ImportedTables,
+            Audit, WaterSurfaces, NamedSurfaces, Layers,   Meshes,           Blocks,   Sections};
 }
 
 void Wanted::add(const Wanted& other) {
@@ -39,7 +39,8 @@ bool ProductSet::sameFor(const Wanted& looked, const ProductSet& other) const {
            && same(AllFindings, &Set::findings) && same(Outliers, &Set::outliers)
            && same(Contours, &Set::contours, &Set::drawnContours) && same(GroundStatistics, &Set::groundStatistics)
            && same(Pictures, &Set::pictures) && same(ImportedTables, &Set::agsFiles) && same(Audit, &Set::audit)
-           && same(WaterSurfaces, &Set::waterSurfaces) && same(NamedSurfaces, &Set::namedSurfaces);
+           && same(WaterSurfaces, &Set::waterSurfaces) && same(NamedSurfaces, &Set::namedSurfaces) && same(Layers, &Set::layers)
+           && same(Meshes, &Set::meshes) && same(Blocks, &Set::blocks);
 }
 
 std::shared_ptr<const ProductSet> Products::of(const Project& project, const Progress& progress, const Wanted& wanted,
@@ -80,6 +81,12 @@ std::shared_ptr<const ProductSet> Products::of(const Project& project, const Pro
         for (const auto& w : *project.waterSurfaces) set.waterSurfaces.push_back(waterProduct(making, w));
     if (wanted.has(NamedSurfaces))
         for (const auto& s : *project.namedSurfaces) set.namedSurfaces.push_back(namedSurfaceProduct(making, s));
+    if (wanted.has(Layers))
+        for (const auto& l : *project.layeredGrids) set.layers.push_back(layerProduct(making, l));
+    if (wanted.has(Meshes))
+        for (const auto& m : *project.meshes) set.meshes.push_back(meshProduct(making, m));
+    if (wanted.has(Blocks))
+        for (const auto& b : *project.blockModels) set.blocks.push_back(blockProduct(making, b));
     set.secondsPerCell = m_secondsPerCell;
     if (wanted.has(Audit)) set.audit = auditProduct(making);
     set.findings = findingsProduct(making, wanted.has(AllFindings) ? FindingsOf::Everything : FindingsOf::ModelOnly);

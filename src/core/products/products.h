@@ -1,7 +1,10 @@
 #pragma once
 #include "products/audit_product.h"
+#include "products/block_product.h"
 #include "products/file_products.h"
 #include "products/ground_statistics.h"
+#include "products/layer_product.h"
+#include "products/mesh_product.h"
 #include "products/named_surface_product.h"
 #include "products/product_cache.h"
 #include "products/water_product.h"
@@ -24,6 +27,9 @@ enum class ProductKind {
     Audit,
     WaterSurfaces, ///< with their grids
     NamedSurfaces, ///< with their grids
+    Layers,        ///< all layered grids
+    Meshes,        ///< all layered meshes
+    Blocks,        ///< all block models
     Sections       ///< all of them
 };
 
@@ -69,6 +75,9 @@ struct ProductSet {
     std::shared_ptr<const Audit> audit;
     std::vector<std::shared_ptr<const WaterProduct>> waterSurfaces;        ///< as project.waterSurfaces
     std::vector<std::shared_ptr<const NamedSurfaceProduct>> namedSurfaces; ///< as project.namedSurfaces
+    std::vector<std::shared_ptr<const LayerProduct>> layers;               ///< as project.layeredGrids
+    std::vector<std::shared_ptr<const MeshProduct>> meshes;                ///< as project.meshes
+    std::vector<std::shared_ptr<const BlockProduct>> blocks;               ///< as project.blockModels
     std::vector<std::shared_ptr<const Section>> sections;                  ///< as project.sections; null for those not wanted
     std::shared_ptr<const Findings> findings;                              ///< the worst first; see ProductKind::AllFindings
 

@@ -1,9 +1,12 @@
 #pragma once
+#include "blocks/block_spec.h"
 #include "blocks/value_points.h"
 #include "ground/background_lines.h"
 #include "holes/ags_holes.h"
 #include "holes/local_grid.h"
 #include "holes/table_holes.h"
+#include "layers/layer_spec.h"
+#include "layers/mesh_spec.h"
 #include "model/named_surface.h"
 #include "model/section.h"
 #include "model/water_surface.h"
@@ -140,13 +143,16 @@ struct Project {
     Part<WaterChoice> shownWater = part(WaterChoice{}); ///< the levels of water on logs and sections
     Part<std::vector<WaterSurface>> waterSurfaces = part(std::vector<WaterSurface>{});
     Part<std::vector<NamedSurface>> namedSurfaces = part(std::vector<NamedSurface>{});
+    Part<std::vector<LayerSpec>> layeredGrids = part(std::vector<LayerSpec>{}); ///< no two have the same name
+    Part<std::vector<MeshSpec>> meshes = part(std::vector<MeshSpec>{});         ///< no two have the same name
+    Part<std::vector<BlockSpec>> blockModels = part(std::vector<BlockSpec>{});  ///< no two have the same name
     Part<std::vector<HoleSet>> holeSets = part(std::vector<HoleSet>{});
 
     /// All parts, to go through them without naming each.
     auto parts() const {
         return std::tie(site, files, holes, corrections, codeNames, ground, contours, pictures, sequence, interpretation,
                         fixedBases, sections, trialColumns, background, contactPoints, valuePoints, shownWater, waterSurfaces,
-                        namedSurfaces, holeSets);
+                        namedSurfaces, layeredGrids, meshes, blockModels, holeSets);
     }
 };
 /// One and the same version: the same name and, by address, the same parts.

@@ -310,6 +310,29 @@ std::vector<WaterSurface> readWaterSurfaces(Database& db, RowFaults& faults) {
     return out;
 }
 
+/// Specifications under a key of the settings, each as its own JSON.
+template <typename Spec>
+void writeSpecs(Database& db, const char* key, const std::vector<Spec>& specs) {
+    auto list = json::array();
+    for (const auto& s : specs) list.push_back(json::parse(toJson(s)));
+    setSetting(db, key, list.dump());
+}
+
+template <typename Spec>
+std::vector<Spec> readSpecs(Database& db, RowFaults& faults, const char* key, const char* what,
+                            Spec (*read)(std::string_view, const std::filesystem::path&)) {
+    std::vector<Spec> out;
+    for (const auto& j : settingOf(db, faults, key, "[]")) try {
+            auto spec = read(j.dump(), {});
+            if (spec.name.empty() || std::ranges::count(out, spec.name, &Spec::name))
+                throw Error("there is another one of that name");
+            out.push_back(std::move(spec));
+        } catch (const std::exception& e) {
+            faults.add("settings", 0, fmt::format("a {} can't be read: {}; it is left out", what, e.what()));
+        }
+    return out;
+}
+
 void writeHoleSets(Database& db, const std::vector<HoleSet>& sets) {
     auto list = json::array();
     for (const auto& s : sets) list.push_back({{"name", s.name}, {"holes", s.holes}});
@@ -361,6 +384,9 @@ Read read(Database& db, RowFaults& faults) {
                                                [&] { return waterChoiceOf(settingOf(db, faults, "shown_water", "{}")); }));
     p.waterSurfaces = part(readWaterSurfaces(db, faults));
     p.namedSurfaces = part(surface_tables::read(db, faults));
+    p.layeredGrids = part(readSpecs(db, faults, "layered_grids", "layered grid", layerSpecOf));
+    p.blockModels = part(readSpecs(db, faults, "block_models", "block model", blockSpecOf));
+    p.meshes = part(readSpecs(db, faults, "meshes", "mesh", meshSpecOf));
     p.holeSets = part(readHoleSets(db, faults));
     return out;
 }
@@ -411,6 +437,9 @@ std::vector<std::int64_t> write(Database& db, const Project& p, const Project* b
     if (changed(&Project::shownWater, {"settings"})) setSetting(db, "shown_water", toJson(*p.shownWater).dump());
     if (changed(&Project::waterSurfaces, {"settings"})) writeWaterSurfaces(db, *p.waterSurfaces);
     if (changed(&Project::namedSurfaces, {"named_surfaces"})) surface_tables::write(db, *p.namedSurfaces);
+    if (changed(&Project::layeredGrids, {"settings"})) writeSpecs(db, "layered_grids", *p.layeredGrids);
+    if (changed(&Project::blockModels, {"settings"})) writeSpecs(db, "block_models", *p.blockModels);
+    if (changed(&Project::meshes, {"settings"})) writeSpecs(db, "meshes", *p.meshes);
     if (changed(&Project::holeSets, {"settings"})) writeHoleSets(db, *p.holeSets);
     return rows;
 }

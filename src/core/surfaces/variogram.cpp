@@ -215,6 +215,17 @@ Variogram likelyVariogram(std::span<const Point3> points, NuggetFit nuggetFit) {
     return best;
 }
 
+Variogram variogramOfLags(const std::vector<VariogramLag>& lags, NuggetFit nuggetFit, const Variogram& otherwise) {
+    const bool varies = std::ranges::any_of(lags, [](const auto& l) { return l.gamma > 0; });
+    if (lags.size() < 3 || !varies) return otherwise;
+    Fit best;
+    for (const auto model : {VariogramModel::Spherical, VariogramModel::Exponential})
+        if (const auto fit = fitModel(lags, model, nuggetFit); fit.residual < best.residual) best = fit;
+    // pure nugget: the equations need some structure
+    if (best.variogram.partialSill <= 0) best.variogram.partialSill = std::max(best.variogram.nugget, 1e-12) * 1e-6;
+    return best.variogram;
+}
+
 Variogram fitVariogram(std::span<const Point3> points, NuggetFit nuggetFit, double fallbackRange) {
     const auto lags = empiricalVariogram(points);
     const bool varies = std::ranges::any_of(lags, [](const auto& l) { return l.gamma > 0; });

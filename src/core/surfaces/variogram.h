@@ -53,6 +53,10 @@ enum class NuggetFit { Free, Zero };
 /// spherical, the sill the values' variance, at least that of a centimetre, and 1 for a single one; range `fallbackRange`.
 Variogram fitVariogram(std::span<const Point3>, NuggetFit, double fallbackRange);
 
+/// The spherical or exponential model that fits lags best, by least squares weighted by pairs / distance^2; `otherwise` if there
+/// are under three, or all are 0.
+Variogram variogramOfLags(const std::vector<VariogramLag>&, NuggetFit, const Variogram& otherwise);
+
 inline constexpr std::size_t kManyPoints = 30;
 
 /// Restricted maximum likelihood (Patterson and Thompson 1971) with priors, spherical or exponential: ln of the range about ln of

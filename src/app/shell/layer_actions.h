@@ -1,0 +1,34 @@
+#pragma once
+#include "handover/layer_files.h"
+#include "shell/workspace.h"
+#include "views/background.h"
+
+namespace fox::app {
+
+/// What the part "Layers and meshes" asks for: files of grids and meshes, specifications from files.
+class LayerActions : public QObject {
+    Q_OBJECT
+public:
+    LayerActions(Workspace&, QObject* parent);
+    void askWriteGrid(const std::string& grid);
+    void askWriteMesh(const std::string& mesh);
+    void writeGrid(const std::string& grid, const QString& folder);
+    void writeMesh(const std::string& mesh, const QString& folder);
+    void askFiles();
+    void addFiles(const QStringList& paths);
+    bool settled() const { return !m_isWaiting && !m_work.busy(); }
+
+private:
+    /// Makes the files of one grid or mesh beside the window; what can't be made is said.
+    template <typename Product, typename Prepare>
+    void write(ProductKind, std::vector<std::shared_ptr<const Product>> ProductSet::*, const std::string& name,
+               const QString& folder, Prepare);
+    QString askFolder(const std::string& name);
+    void finish(const std::shared_ptr<ReplaceFiles>&, const QString& folder, bool layers);
+
+    Workspace& m_workspace;
+    bool m_isWaiting = false;                         ///< for products
+    Background<std::shared_ptr<ReplaceFiles>> m_work; // last: it uses the above
+};
+
+} // namespace fox::app

@@ -1,0 +1,77 @@
+#include "handover/excavation_files.h"
+
+#include "base/errors.h"
+#include "formats/raster.h"
+#include "formats/triangle_mesh.h"
+#include "formats/vector.h"
+#include "ground/contours.h"
+#include "model/solids.h"
+
+#include <fmt/format.h>
+#include <nlohmann/json.hpp>
+
+namespace fox {
+
+using nlohmann::json;
+
+namespace {
+
+json numberOrNull(const std::optional<double>& v) { return v ? json(*v) : json(); }
+
+/// Lines of the dug floor at the levels between benches.
+FeatureLayer benchLines(const Excavation& dig, const std::string& crs) {
+    FeatureLayer out{"bench", crs, {}};
+    if (dig.benches.size() < 2) return out;
+    const double height = dig.benches.front().to - dig.benches.front().from, deepest = dig.benches.front().from;
+    Grid above = dig.dug; // counted from the deepest floor
+    for (double& v : above.values) v -= deepest;
+    for (const auto& line : contoursOf(above, height)) {
+        if (line.line.size() < 2) continue;
+        Feature f{
+            GeometryKind::Line, {{}}, true, {{"level", line.level + deepest}, {"bench", std::round(line.level / height) + 1}}};
+        for (const auto& p : line.line) f.parts[0].push_back({p.x, p.y, line.level + deepest});
+        out.features.push_back(std::move(f));
+    }
+    return out;
+}
+
+} // namespace
+
+ReplaceFiles prepareExcavationFiles(const Excavation& dig, const std::string& crs, const std::filesystem::path& folder) {
+    std::error_code error;
+    std::filesystem::create_directories(folder, error);
+    if (error) throw FileError(fmt::format("{} can't be made: {}.", folder.string(), error.message()));
+    ReplaceFiles out;
+    out.add(folder / "dug.tif", [&](const auto& scratch) { writeRaster(scratch, dig.dug, crs); });
+    out.add(folder / "dug.xml", [&](const auto& scratch) {
+        auto mesh = surfaceMesh(dig.dug, "dug");
+        mesh.crs = crs;
+        writeTriangleMesh(scratch, mesh);
+    });
+    out.add(folder / "bench.gpkg", [&](const auto& scratch) { writeVector(scratch, {benchLines(dig, crs)}); });
+    return out;
+}
+
+std::string excavationSummary(const Excavation& dig, const Sequence& sequence) {
+    json byUnit = json::object(), loose = json::object(), massByUnit = json::object(), benches = json::array();
+    const auto code = [&](std::size_t u) { return sequence.units[u].code; };
+    for (const auto& [u, volume] : dig.byUnit) byUnit[code(u)] = volume, massByUnit[code(u)] = nullptr;
+    for (const auto& [u, mass] : dig.massByUnit) massByUnit[code(u)] = mass;
+    for (const auto& [u, volume] : dig.looseByUnit) loose[code(u)] = volume;
+    for (const auto& b : dig.benches) benches.push_back({{"from", b.from}, {"to", b.to}, {"volume", b.volume}, {"area", b.area}});
+    json out{{"excavated", dig.excavated},
+             {"wanted", dig.wanted},
+             {"waste", dig.waste()},
+             {"ratio", dig.wanted > 0 ? json(dig.waste() / dig.wanted) : json()},
+             {"mass", {{"excavated", numberOrNull(dig.mass)}, {"wanted", numberOrNull(dig.wantedMass)}, {"by_unit", massByUnit}}},
+             {"by_unit", byUnit},
+             {"by_bench", benches},
+             {"area", dig.area},
+             {"columns", dig.columns},
+             {"reaches_edge", dig.reachesEdge}};
+    if (!dig.looseByUnit.empty()) out["loose"] = loose;
+    if (dig.profit) out["profit"] = *dig.profit;
+    return out.dump();
+}
+
+} // namespace fox

@@ -1,0 +1,53 @@
+#include "products/excavation_product.h"
+
+#include "base/errors.h"
+#include "base/files.h"
+#include "formats/raster.h"
+#include "products/block_product.h"
+#include "products/layer_product.h"
+#include "products/model_product.h"
+#include "surfaces/grid_surface.h"
+
+#include <fmt/format.h>
+
+namespace fox {
+
+namespace {
+
+std::shared_ptr<const BlockModel> blocksNamed(const Making& making, const std::string& name) {
+    const auto& models = *making.project.blockModels;
+    const auto at = std::ranges::find(models, name, &BlockSpec::name);
+    BlockSpec spec;
+    if (at != models.end()) {
+        spec = *at;
+    } else {
+        if (!std::filesystem::exists(name))
+            throw Error(fmt::format("The project does not have a block model \"{}\", nor is it a file.", name));
+        spec = blockSpecOf(readBytes(name), std::filesystem::path(name).parent_path());
+    }
+    const auto made = blockProduct(making, spec);
+    if (!made->blocks) throw Error(made->problem);
+    return made->blocks;
+}
+
+} // namespace
+
+ExcavationInputs excavationInputs(const Making& making, const ExcavationSpec& spec) {
+    ExcavationInputs in;
+    in.model = modelProduct(making);
+    const auto frame = frameOf(making.project);
+    if (!in.model || in.model->sequence->units.empty() || making.project.holes->empty() || !frame)
+        throw Error("The project has no holes or no sequence, so it has no model to dig in.");
+    in.spec = spec;
+    in.site = *frame;
+    in.inside = areaOf(spec.insideFile, spec.insideRing);
+    if (spec.wanted == ExcavationSpec::Wanted::Surface) {
+        Findings findings;
+        in.surface =
+            gridSurface(std::make_shared<const Grid>(readRasterIn(spec.surface, making.project.site->crs, {}, findings).grid));
+    }
+    if (spec.wanted == ExcavationSpec::Wanted::Blocks) in.blocks = blocksNamed(making, spec.blocks);
+    return in;
+}
+
+} // namespace fox

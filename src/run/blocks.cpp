@@ -1,0 +1,77 @@
+#include "base/errors.h"
+#include "base/files.h"
+#include "handover/block_files.h"
+#include "handover/excavation_files.h"
+#include "output.h"
+#include "products/block_product.h"
+#include "products/excavation_product.h"
+#include "products/products.h"
+#include "project/json.h"
+#include "specification.h"
+#include "store/store.h"
+#include "verbs.h"
+
+#include <fmt/format.h>
+#include <iostream>
+
+namespace fox::run {
+
+using nlohmann::json;
+
+namespace {
+
+json blockSummary(const BlockModel& m, const Sequence& sequence, const Options& w) {
+    json byUnit = json::object();
+    for (std::size_t b = 0; b < m.blocks(); ++b) {
+        if (std::isnan(m.value[b])) continue;
+        const auto& code = sequence.units[std::size_t(m.unit[b])].code;
+        byUnit[code] = byUnit.value(code, std::size_t(0)) + 1;
+    }
+    json out{{"blocks", m.known()},
+             {"composites", m.composites},
+             {"mean", number(m.known() > 0 ? m.mean() : kNoValue)},
+             {"by_unit", byUnit}};
+    if (const auto& v = m.variogram)
+        out["variogram"] = {
+            {"model", name(v->model)}, {"nugget", v->nugget}, {"partial_sill", v->partialSill}, {"range", v->range}};
+    if (w.above || w.below) {
+        const auto chosen = selected(m, sequence, w.above ? *w.above : *w.below, w.above.has_value());
+        out["selected"] = {
+            {"blocks", chosen.blocks}, {"volume", chosen.volume}, {"mass", chosen.mass ? json(*chosen.mass) : json()}};
+    }
+    return out;
+}
+
+} // namespace
+
+void blocks(const Options& w) {
+    const auto text = readBytes(w.spec);
+    const auto spec = ofSpecification(w.spec, [&] { return blockSpecOf(text, w.spec.parent_path()); });
+    auto project = ProjectStore::read(w.file);
+    project.blockModels = part(std::vector{spec});
+    const auto set = Products().of(project, {}, {ProductKind::Blocks});
+    const auto& made = *set->blocks.front();
+    if (!made.blocks) throw Error(fmt::format("{}: {}", w.spec.string(), made.problem));
+    for (const auto& f : made.blocks->findings) std::cerr << describe(f) << '\n';
+    prepareBlockFile(*made.blocks, *project.sequence, project.site->crs, w.out).commit();
+    print(blockSummary(*made.blocks, *project.sequence, w), w.json);
+}
+
+void excavateVerb(const Options& w) {
+    const auto text = readBytes(w.spec);
+    const auto spec = ofSpecification(w.spec, [&] { return excavationSpecOf(text, w.spec.parent_path()); });
+    const auto project = ProjectStore::read(w.file);
+    ProductCache cache;
+    const Progress progress;
+    const Making making(project, cache, progress);
+    Excavation dig;
+    try {
+        dig = excavate(excavationInputs(making, spec));
+    } catch (const Error& e) {
+        throw Error(fmt::format("{}: {}", w.spec.string(), e.what()));
+    }
+    prepareExcavationFiles(dig, project.site->crs, w.out).commit();
+    print(json::parse(excavationSummary(dig, *project.sequence)), w.json);
+}
+
+} // namespace fox::run
