@@ -2,9 +2,11 @@
 #include "shell/application.h"
 #include "shell/main_window.h"
 #include "shell/project_actions.h"
+#include "store/store.h"
 #include "style/theme.h"
 
 #include <QCommandLineParser>
+#include <QFileInfo>
 #include <QIcon>
 #include <QSettings>
 #include <QSurfaceFormat>
@@ -31,9 +33,9 @@ void describeCommandLine(QCommandLineParser& parser) {
     parser.setApplicationDescription("Fox Cellar: ground models from boreholes and survey points");
     parser.addHelpOption();
     parser.addVersionOption();
-    parser.addPositionalArgument("project", "PROJECT.gpkg", "[project]");
+    parser.addPositionalArgument("project", "PROJECT.gpkg, or a file to import", "[project]");
     parser.addOptions({{"demo", "open the Quernbeck demo site"},
-                       {"stage", "site, holes, ground, sequence, model or sheets", "stage"},
+                       {"stage", "site, holes, ground, sequence, model, layers, blocks or sheets", "stage"},
                        {"screenshot", "write a picture of the window and leave", "file"},
                        {"size", "of the window", "WxH", "1280x800"}});
 }
@@ -49,6 +51,11 @@ bool asksForWordsOnly(int argc, char** argv) {
     return std::any_of(argv + 1, argv + argc, [](const std::string_view word) {
         return word == "--help" || word == "-h" || word == "--help-all" || word == "--version" || word == "-v";
     });
+}
+
+/// What is opened; other files are imported.
+bool isProjectName(const QString& path) {
+    return path.endsWith(".gpkg", Qt::CaseInsensitive) || fox::ProjectStore::isProject(path.toStdString());
 }
 
 } // namespace
@@ -86,8 +93,12 @@ int main(int argc, char** argv) {
     }
     if (parser.isSet(demo))
         window.projects()->openDemo(parser.isSet(screenshot));
-    else if (!parser.positionalArguments().isEmpty()) {
-        window.projects()->open(parser.positionalArguments().front());
+    else if (const auto given = parser.positionalArguments(); !given.isEmpty() && !isProjectName(given.front())) {
+        // data from a file manager: what is in it is shown before it enters a new project
+        QTimer::singleShot(0, &window,
+                           [&window, path = QFileInfo(given.front()).absoluteFilePath()] { window.importFiles({path}); });
+    } else if (!given.isEmpty()) {
+        window.projects()->open(given.front());
         if (parser.isSet(screenshot))
             QObject::connect(&window.session(), &fox::app::Session::openFailed, &app, [](const QString& sentence) {
                 std::cerr << sentence.toStdString() << "\n";
@@ -98,7 +109,7 @@ int main(int argc, char** argv) {
     if (parser.isSet(stage)) {
         const bool known = std::ranges::any_of(fox::app::stages(), [&](const auto& s) { return parser.value(stage) == s.id; });
         if (!known) {
-            std::cerr << "--stage: there are site, holes, ground, sequence, model, layers and sheets.\n";
+            std::cerr << "--stage: there are site, holes, ground, sequence, model, layers, blocks and sheets.\n";
             return 2;
         }
         window.showStage(parser.value(stage));

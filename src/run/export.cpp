@@ -29,7 +29,7 @@ void exportProject(const Options& w) {
     if (w.depth) options.map = {MapSurface::Kind::Depth, *w.depth};
     options.exaggeration = w.exaggeration;
     const auto kind = std::ranges::find(exportKinds(), w.what, [](const ExportKind& k) { return std::string(k.what); });
-    const auto set = Products().of(ProjectStore::read(w.file), {}, kind->needs);
+    const auto set = Products().of(ProjectStore::read(w.file), {}, kind->neededAs(w.as));
     nlohmann::json files = nlohmann::json::array();
     for (const auto& file : exportFiles(*set, w.what, w.as, w.dir, options)) files.push_back(file.string());
     if (w.json) return print({{"files", files}}, true);

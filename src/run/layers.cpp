@@ -9,8 +9,7 @@
 #include "store/store.h"
 #include "verbs.h"
 
-#include <ctime>
-#include <fmt/chrono.h>
+#include <fmt/format.h>
 #include <iostream>
 
 namespace fox::run {
@@ -20,9 +19,7 @@ using nlohmann::json;
 namespace {
 
 LayerFileWords wordsOf(const Project& project, const std::string& specification, const Findings& findings) {
-    LayerFileWords words{
-        project.name, project.site->crs, {}, specification, fmt::format("{:%Y-%m-%d}", fmt::localtime(std::time(nullptr))),
-        findings};
+    LayerFileWords words{project.name, project.site->crs, {}, specification, today(), findings};
     for (const auto& u : project.sequence->units) words.units.push_back(u.code);
     return words;
 }

@@ -86,7 +86,16 @@ void addProjectVerbs(CLI::App& app, Options& w) {
     where->add_option("--points", w.points, "CSV, XYZ, VTU or UGRID (.nc)")->required();
     where->add_option("--origin", w.origin, "E,N that was taken off the coordinates of the points");
     where->add_option("--out", w.out, "the same form, with unit, depth and values")->required();
-    for (auto* v : {column, section, audit, volumes, drill, exported, mesh, where, blocks, excavate})
+    auto* report = verb(app, "report", "what the model is made from, how good it is, and what is not known", w, fox::run::report);
+    report->add_option("--out", w.out, "R.pdf; with --json it can be left out");
+    report->add_option("--chapter", w.chapters, "only this chapter; can be repeated. Default: all");
+    report->add_option("--realisations", w.realisations, "how many equally likely models; default 100")
+        ->check(CLI::Range(20, 10000));
+    auto* compare = verb(app, "compare", "what changed from one state of a project to another", w, fox::run::compare);
+    compare->add_option("before", w.file, "A.gpkg")->required();
+    compare->add_option("after", w.other, "B.gpkg")->required();
+    compare->add_option("--out", w.out, "the same as a PDF, with maps of the differences");
+    for (auto* v : {column, section, audit, volumes, drill, exported, mesh, where, blocks, excavate, report})
         v->add_option("project", w.file, "PROJECT.gpkg")->required();
 }
 

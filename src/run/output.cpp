@@ -7,6 +7,8 @@
 #include "project/json.h"
 
 #include <algorithm>
+#include <ctime>
+#include <fmt/chrono.h>
 #include <fmt/format.h>
 #include <iostream>
 #include <optional>
@@ -156,5 +158,7 @@ std::string PlacesFile::with(const std::vector<std::pair<std::string, std::vecto
         });
     return out;
 }
+
+std::string today() { return fmt::format("{:%Y-%m-%d}", fmt::localtime(std::time(nullptr))); }
 
 } // namespace fox::run

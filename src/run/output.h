@@ -12,6 +12,9 @@ namespace fox::run {
 /// JSON on standard output, or the same facts as an aligned table.
 void print(const nlohmann::json&, bool asJson);
 
+/// The day in this place: "2026-11-30".
+std::string today();
+
 /// "a,b,c" as numbers, just `count` of them, or at least so many. @throws UsageError naming the option
 enum class Count { Exact, Least };
 std::vector<double> numbers(const std::string& list, const std::string& option, std::size_t count, Count = Count::Exact);

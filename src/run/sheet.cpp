@@ -4,8 +4,7 @@
 #include "store/store.h"
 #include "verbs.h"
 
-#include <ctime>
-#include <fmt/chrono.h>
+#include <fmt/format.h>
 #include <iostream>
 
 namespace fox::run {
@@ -45,8 +44,7 @@ void sheet(const Options& w) {
     if (items.empty() && (w.all || std::string_view(itemOf(t.kind)).empty())) items = itemsFor(t, project);
     if (items.empty() && !w.all) throw Error(fmt::format("\"{}\" needs a {}: give --item or --all.", t.name, itemOf(t.kind)));
     const auto set = Products().of(project, {}, wantedForSheets(t, items));
-    const auto done =
-        writeSheets(t, items, *set, w.out, {w.as, w.dotsPerInch, fmt::format("{:%Y-%m-%d}", fmt::localtime(std::time(nullptr)))});
+    const auto done = writeSheets(t, items, *set, w.out, {w.as, w.dotsPerInch, today()});
     if (w.json) return print(written(done, t), true);
     for (const auto& f : done.files) std::cout << f.string() << '\n';
     for (const auto& s : done.sheets)

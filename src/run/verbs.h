@@ -26,6 +26,8 @@ struct Options {
     bool all = false, list = false;
     double dotsPerInch = 150;
     std::filesystem::path spec, checked;
+    std::filesystem::path other; ///< of compare, the later project
+    std::vector<std::string> chapters;
 };
 
 void inspect(const Options&);
@@ -47,6 +49,8 @@ void mesh(const Options&);
 void where(const Options&);
 void blocks(const Options&);
 void excavateVerb(const Options&);
+void report(const Options&);
+void compare(const Options&);
 std::string exportWords(); ///< what can be exported as which kinds of file
 
 } // namespace fox::run

@@ -289,6 +289,18 @@ TEST_CASE("Excavations go out as a grid, triangles and lines of benches", "[exca
     const auto lines = readVector(folder / "bench.gpkg");
     REQUIRE(lines.size() == 1);
     CHECK(lines[0].features.size() >= 2);
+    // only in what is dug, or at its edge
+    for (const auto& feature : lines[0].features)
+        for (const auto& p : feature.parts[0]) {
+            const auto& f = d.depth.frame;
+            const int c = int((p.x - f.xmin) / f.cell), r = int((f.ymax - p.y) / f.cell);
+            double deepest = 0;
+            for (int dr = -2; dr <= 2; ++dr)
+                for (int dc = -2; dc <= 2; ++dc)
+                    if (c + dc >= 0 && r + dr >= 0 && c + dc < f.columns() && r + dr < f.rows())
+                        deepest = std::fmax(deepest, d.depth.at(c + dc, r + dr));
+            CHECK(deepest > 0);
+        }
 }
 
 TEST_CASE("Specifications of excavations are read, and refused with what is wrong", "[excavation]") {

@@ -1,13 +1,13 @@
 // What lies at the places and in the cells of others' files.
 #include "formats/netcdf_file.h"
 #include "formats/vtu.h"
+#include "formats/web_text.h"
 #include "handover/mesh_files.h"
 #include "handover/where_files.h"
 #include "layered_fixtures.h"
 
 #include <catch2/catch.hpp>
 #include <cpl_conv.h>
-#include <cpl_string.h>
 
 using namespace fox;
 using namespace fox::test;
@@ -23,13 +23,6 @@ WhereAnswer answered(const std::filesystem::path& from, const std::filesystem::p
     WhereAnswer answer;
     prepareWhere(flatProducts(), from, to, answer, origin).commit();
     return answer;
-}
-
-std::string base64(const std::string& bytes) {
-    char* text = CPLBase64Encode(int(bytes.size()), reinterpret_cast<const GByte*>(bytes.data()));
-    std::string out = text;
-    CPLFree(text);
-    return out;
 }
 
 template <typename T>

@@ -122,6 +122,56 @@ void writeDips(const std::filesystem::path& folder) {
     fox::writeBytes(folder / "dips.csv", out);
 }
 
+/// Lead in probes about the gas works, every 20 m and every metre down.
+void writeContamination(const std::filesystem::path& folder) {
+    std::string out = "easting,northing,level,lead\n";
+    Chance chance(700);
+    for (double u = 330; u <= 490; u += 20)
+        for (double v = 270; v <= 400; v += 20) {
+            const double e = kWest + u + chance.between(-3, 3), n = kSouth + v + chance.between(-3, 3), top = ground(e, n);
+            for (const double depth : {0.5, 1.5, 2.5, 3.5})
+                out += fmt::format("{:.2f},{:.2f},{:.2f},{:.0f}\n", e, n, top - depth,
+                                   lead(e, n, top - depth) * chance.between(0.9, 1.1));
+        }
+    fox::writeBytes(folder / "contamination.csv", out);
+}
+
+nlohmann::ordered_json leadBlocks() {
+    return {{"format", "fox-cellar-blocks"},
+            {"version", 1},
+            {"name", "Lead"},
+            {"value", {{"points", "contamination.csv"}, {"column", "lead"}}},
+            {"block", {4, 4, 0.5}},
+            {"extent", {{"xmin", kWest + 326}, {"ymin", kSouth + 266}, {"xmax", kWest + 494}, {"ymax", kSouth + 394}}},
+            {"from_level", 18},
+            {"to_level", 32},
+            {"method", "kriging"},
+            {"neighbours", 16},
+            {"radius", 45},
+            {"vertical", 10}};
+}
+
+nlohmann::ordered_json excavations() {
+    using nlohmann::ordered_json;
+    const auto at = [](double u, double v) { return ordered_json::array({kWest + u, kSouth + v}); };
+    return ordered_json::array(
+        {{{"format", "fox-cellar-excavation"},
+          {"version", 1},
+          {"name", "Contaminated ground"},
+          {"wanted", {{"blocks", "Lead"}, {"above", 300}}},
+          {"slope", 35},
+          {"cell", 2}},
+         {{"format", "fox-cellar-excavation"},
+          {"version", 1},
+          {"name", "Gravel borrow"},
+          {"wanted", {{"units", ordered_json::array({"RG"})}}},
+          {"inside", {{"ring", ordered_json::array({at(900, 480), at(1040, 480), at(1040, 560), at(900, 560)})}}},
+          {"slope", {{"", 30}, {"RG", 38}, {"TL", 45}, {"TU", 45}}},
+          {"bench", {{"height", 3}, {"berm", 4}}},
+          {"factor", {{"RG", 1.15}, {"AL", 1.25}}},
+          {"cell", 4}}});
+}
+
 nlohmann::ordered_json layersOf(bool withFloor) {
     using nlohmann::ordered_json;
     auto layers =
@@ -207,9 +257,11 @@ void writeBuildFile(const std::filesystem::path& folder) {
                                                "#cba68d", "#e6d39a", "#b08e76", "#a9b6bb", "#90a0a9"};
     // m/s along the layers; a tenth across them
     static constexpr double kConductivities[] = {1e-6, 1e-5, 2e-7, 5e-8, 5e-4, 1e-8, 5e-5, 5e-9, 1e-6, 1e-7};
+    static constexpr double kUnitWeights[] = {17, 18, 17.5, 11, 20, 20.5, 19.5, 21, 22, 24}; // kN/m3
     for (int u = 0; u < kUnits; ++u) {
         ordered_json unit{{"code", code(Unit(u))}, {"name", name(Unit(u))}, {"colour", kColours[u]}, {"base", "cuts"}};
         if (u == TU || u == TL) unit["logged"] = {"TL"};
+        unit["unit_weight"] = kUnitWeights[u];
         unit["conductivity"] = kConductivities[u], unit["vertical_conductivity"] = kConductivities[u] / 10;
         j["sequence"].push_back(unit);
     }
@@ -234,6 +286,8 @@ void writeBuildFile(const std::filesystem::path& folder) {
           {"line", ordered_json::array({point(1050, 880), point(1140, 640), point(1300, 560), point(1330, 190)})}}});
     j["layered_grids"] = ordered_json::array({layeredGrid()});
     j["meshes"] = ordered_json::array({wellfieldMesh()});
+    j["blocks"] = ordered_json::array({leadBlocks()});
+    j["excavations"] = excavations();
     fox::writeBytes(folder / "quernbeck.build.json", j.dump(1) + "\n");
 }
 
@@ -243,6 +297,7 @@ void writeOtherFiles(const std::filesystem::path& folder) {
     writeWells(folder / "supply_wells");
     writeOldPlan(folder);
     writeDips(folder);
+    writeContamination(folder);
     writeBuildFile(folder);
 }
 

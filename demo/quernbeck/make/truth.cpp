@@ -71,4 +71,9 @@ std::array<double, kUnits - 1> bases(double e, double n) {
     return b;
 }
 
+double lead(double e, double n, double level) {
+    const double u = e - kWest - 405, v = n - kSouth - 338, depth = std::max(0.0, ground(e, n) - level);
+    return 30 + 1400 * std::exp(-(u / 28) * (u / 28) - (v / 20) * (v / 20) - depth / 2.5);
+}
+
 } // namespace quernbeck

@@ -25,6 +25,8 @@ std::array<double, kUnits - 1> bases(double easting, double northing);
 double fromBeck(double easting, double northing);
 /// The northing of the beck's middle.
 double beckNorthing(double easting);
+/// Lead in the ground of the old gas works, mg/kg; it lies in the western tip, and thins out downwards.
+double lead(double easting, double northing, double level);
 /// Whether the place is south-west of the fault.
 bool beyondFault(double easting, double northing);
 

@@ -34,6 +34,9 @@ const char* formatWords(const std::string& as) {
                                                            {"obj", "OBJ triangles"},
                                                            {"ply", "PLY triangles"},
                                                            {"vtu", "VTU cells"},
+                                                           {"glb", "glTF bodies, holes, ground"},
+                                                           {"ifc", "IFC 4.3"},
+                                                           {"html", "Page for any browser"},
                                                            {"pdf", "PDF page"},
                                                            {"svg", "SVG picture"},
                                                            {"png", "PNG picture"},
@@ -249,7 +252,7 @@ void ExportDialog::write() {
     for (const auto& c : all) {
         ticked << c.kind.what;
         settings.setValue(QString("export/as/%1").arg(c.kind.what), QString::fromStdString(c.as));
-        needs.add(c.kind.needs);
+        needs.add(c.kind.neededAs(c.as));
         if (c.isGrid()) needs.add({ProductKind::AllFindings});
     }
     settings.setValue("export/ticked", ticked);

@@ -9,6 +9,7 @@
 #include "project/finding_rules.h"
 #include "shell/application.h"
 #include "shell/banner.h"
+#include "shell/block_actions.h"
 #include "shell/find_box.h"
 #include "shell/findings_strip.h"
 #include "shell/ground_actions.h"
@@ -59,6 +60,8 @@ Arrangement arrangementOf(const QString& id) {
     if (id == "sequence") return over({only(Correlation, 3), beside({only(Units, 7), only(Log, 3)}, 2)});
     if (id == "model") return over({beside({only(Plan), only(Block)}, 3), beside({only(Section, 7), only(Log, 2)}, 2)});
     if (id == "layers") return over({beside({only(Layers, 10), only(Plan, 7)}, 1), only(GridSection, 1)});
+    if (id == "blocks")
+        return over({beside({only(Block, 5), only(BlockChart, 4)}, 3), beside({only(Plan, 4), only(Table, 5)}, 2)});
     return beside({only(Page, 5), over({only(Plan), only(Section)}, 3)});
 }
 
@@ -88,6 +91,7 @@ MainWindow::MainWindow(QWidget* parent)
       m_sequence(new SequenceActions(*this, this)),
       m_sheets(new SheetActions(*this, this)),
       m_layers(new LayerActions(*this, this)),
+      m_blocks(new BlockActions(*this, this)),
       m_stagePages(stages().size(), nullptr),
       m_stageShelves(stages().size(), nullptr) {
     setAcceptDrops(true);
@@ -228,6 +232,7 @@ void MainWindow::setStage(int i) {
             look.terrain = true;
             block->setLook(look);
         }
+        if (auto* table = id == "blocks" ? page->find<TableView>() : nullptr) table->showTable("excavations");
         for (auto* pane : page->panes()) {
             connect(pane, &Pane::viewMade, this, &MainWindow::connectView);
             connectView(pane->view());
@@ -240,6 +245,9 @@ void MainWindow::setStage(int i) {
     auto layers = m_selection->layerLook();
     layers.onPlan = std::string_view(stages()[at].id) == "layers";
     m_selection->setLayerLook(layers);
+    auto blocks = m_selection->blockLook();
+    blocks.on = std::string_view(stages()[at].id) == "blocks";
+    m_selection->setBlockLook(blocks);
     m_pages->setCurrentWidget(m_stagePages[at]);
     m_shelves->setCurrentWidget(m_stageShelves[at]);
     tellWanted();
@@ -401,6 +409,9 @@ void MainWindow::act(const PanelAction& action) {
                           [this](const WriteLayers& a) { m_layers->askWriteGrid(a.grid); },
                           [this](const WriteMesh& a) { m_layers->askWriteMesh(a.mesh); },
                           [this](const AddLayersFromFile&) { m_layers->askFiles(); },
+                          [this](const WriteBlocks& a) { m_blocks->askWriteBlocks(a.model); },
+                          [this](const WriteExcavation& a) { m_blocks->askWriteExcavation(a.excavation); },
+                          [this](const AddBlocksFromFile&) { m_blocks->askFiles(); },
                           [this](const SaveSheets& a) { m_sheets->askSave(a); },
                           [this](const OpenTemplate&) { m_sheets->askOpenTemplate(); },
                           [this](const SaveTemplate&) { m_sheets->askSaveTemplate(); },

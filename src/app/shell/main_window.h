@@ -16,6 +16,7 @@ class GroundActions;
 class ProjectActions;
 class SequenceActions;
 class SheetActions;
+class BlockActions;
 class LayerActions;
 class SurfaceActions;
 class StageColumn;
@@ -41,6 +42,7 @@ public:
     SequenceActions* sequence() const { return m_sequence; }
     SheetActions* sheets() const { return m_sheets; }
     LayerActions* layers() const { return m_layers; }
+    BlockActions* blocks() const { return m_blocks; }
     StagePage* page() const; ///< the stage that is shown
     /// Nothing is being worked out and every view has what there is.
     bool settled() const;
@@ -111,6 +113,7 @@ private:
     SequenceActions* m_sequence;
     SheetActions* m_sheets;
     LayerActions* m_layers;
+    BlockActions* m_blocks;
     QAction *m_undo, *m_redo, *m_import, *m_export;
     std::size_t m_stage = 0;              ///< the one that is shown, also if it is a part of another
     std::vector<StagePage*> m_stagePages; ///< made when first shown

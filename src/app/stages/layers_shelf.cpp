@@ -7,7 +7,6 @@
 #include "style/theme.h"
 #include "style/words.h"
 #include "views/layer_values.h"
-#include "views/number_box.h"
 
 #include <QComboBox>
 #include <QHBoxLayout>
@@ -36,14 +35,6 @@ QString sourceInWords(const FieldSource& source) {
     return qt(std::filesystem::path(source.name).filename().string());
 }
 
-/// A choice with long words, which do not make the panel wider; the list that opens shows them whole.
-QComboBox* narrowBox() {
-    auto* box = new QComboBox;
-    box->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
-    box->setMinimumContentsLength(12);
-    return box;
-}
-
 } // namespace
 
 LayersShelf::LayersShelf(Selection* s, QWidget* parent) : Shelf(tr("Model"), s, parent) {
@@ -69,7 +60,7 @@ void LayersShelf::choose(const std::string& grid, const std::string& mesh) {
 }
 
 void LayersShelf::fillBody() {
-    partSwitch({{"model", tr("Units")}, {"layers", tr("Layers and meshes")}}, "layers");
+    modelPartSwitch("layers");
     const auto& p = products()->project;
     const auto* mesh = chosenMesh();
     const auto* grid = chosenGrid();
@@ -113,27 +104,6 @@ void LayersShelf::changeGrid(const std::string& grid, const std::function<void(L
 
 void LayersShelf::changeMesh(const std::string& mesh, const std::function<void(MeshSpec&)>& change, const std::string& what) {
     emit editMade([mesh, change, what](const Project& p) { return fox::changeMesh(p, mesh, change, what); });
-}
-
-void LayersShelf::numberRow(const QString& text, const char* objectName, double value, double least, double most, int decimals,
-                            const QString& suffix, const std::function<void(double)>& changed) {
-    auto* both = new QWidget;
-    auto* line = new QHBoxLayout(both);
-    line->setContentsMargins(4, 2, 0, 2);
-    auto* box = new NumberBox;
-    box->setObjectName(objectName);
-    box->setRange(least, most);
-    box->setDecimals(decimals);
-    box->setSuffix(suffix);
-    box->setValue(value);
-    box->setKeyboardTracking(false);
-    box->setButtonSymbols(QAbstractSpinBox::NoButtons);
-    box->setAccessibleName(text);
-    box->setFixedWidth(104);
-    connect(box, &QDoubleSpinBox::valueChanged, this, changed);
-    line->addWidget(new QLabel(text), 1);
-    line->addWidget(box);
-    wide(both);
 }
 
 std::optional<std::pair<std::string, Point2>> LayersShelf::chosenHole() const {

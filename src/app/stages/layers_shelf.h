@@ -36,9 +36,6 @@ private:
     void chooseValue(const std::string& grid, const std::string& key);
     void changeGrid(const std::string& grid, const std::function<void(LayerSpec&)>&, const std::string& words);
     void changeMesh(const std::string& mesh, const std::function<void(MeshSpec&)>&, const std::string& words);
-    /// A field for a number, with words before it.
-    void numberRow(const QString& words, const char* objectName, double value, double least, double most, int decimals,
-                   const QString& suffix, const std::function<void(double)>& changed);
     std::optional<std::pair<std::string, Point2>> chosenHole() const; ///< its name and place
 
     QPushButton* m_write; ///< works only if there is something to write

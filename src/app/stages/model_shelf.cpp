@@ -28,7 +28,7 @@ ModelShelf::ModelShelf(Selection* s, QWidget* parent) : UnitShelf(tr("Model"), s
 bool ModelShelf::hasNoModel() const { return !products()->modelGrid && products()->wanted.covers(wanted()); }
 
 void ModelShelf::fillBody() {
-    partSwitch({{"model", tr("Units")}, {"layers", tr("Layers and meshes")}}, "model");
+    modelPartSwitch("model");
     const auto& units = products()->project.sequence->units;
     if (hasNoModel()) {
         words(tr("No model yet. It needs holes with geology, and ground under them."));

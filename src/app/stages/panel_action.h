@@ -65,12 +65,19 @@ struct WriteMesh {
     std::string mesh; ///< by name, into a folder
 };
 struct AddLayersFromFile {}; ///< specifications of layered grids and meshes
+struct WriteBlocks {
+    std::string model; ///< by name
+};
+struct WriteExcavation {
+    std::string excavation; ///< by name, into a folder
+};
+struct AddBlocksFromFile {}; ///< specifications of block models and excavations
 struct ExtentFromPlan {};    ///< the site's extent is what the plan shows
 
 using PanelAction =
     std::variant<ImportFiles, ExportFiles, ShowTable, ShowSource, PlaceHole, SaveCorrections, GetTiles, CompareSurfaces,
                  AddNamedSurface, EditTriangles, ShowPicture, ShowSurface, AddWater, ShowWater, BaseFromGrid, ShowSequence,
                  ImportInterpretation, ImportSections, ShowVolumes, SaveSheets, OpenTemplate, SaveTemplate, DrawOnPlan, ShowPart,
-                 WriteLayers, WriteMesh, AddLayersFromFile, ExtentFromPlan>;
+                 WriteLayers, WriteMesh, AddLayersFromFile, WriteBlocks, WriteExcavation, AddBlocksFromFile, ExtentFromPlan>;
 
 } // namespace fox::app

@@ -1,9 +1,11 @@
 #include "stages/shelf.h"
 
 #include "style/theme.h"
+#include "views/number_box.h"
 
 #include <QAbstractSpinBox>
 #include <QCheckBox>
+#include <QComboBox>
 #include <QCoreApplication>
 #include <QGridLayout>
 #include <QKeyEvent>
@@ -286,6 +288,55 @@ void Shelf::partSwitch(const std::vector<std::pair<const char*, QString>>& parts
         line->addWidget(button, 1);
     }
     wide(all);
+}
+
+void Shelf::modelPartSwitch(const char* chosen) {
+    partSwitch({{"model", tr("Units")}, {"layers", tr("Layers and meshes")}, {"blocks", tr("Blocks")}}, chosen);
+}
+
+QComboBox* Shelf::narrowBox() {
+    auto* box = new QComboBox;
+    box->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
+    box->setMinimumContentsLength(12);
+    return box;
+}
+
+void Shelf::numberRow(const QString& text, const char* objectName, double value, double least, double most, int decimals,
+                      const QString& suffix, const std::function<void(double)>& changed) {
+    auto* both = new QWidget;
+    auto* line = new QHBoxLayout(both);
+    line->setContentsMargins(4, 2, 0, 2);
+    auto* box = new NumberBox;
+    box->setObjectName(objectName);
+    box->setRange(least, most);
+    box->setDecimals(decimals);
+    box->setSuffix(suffix);
+    box->setValue(value);
+    box->setKeyboardTracking(false);
+    box->setButtonSymbols(QAbstractSpinBox::NoButtons);
+    box->setAccessibleName(text);
+    box->setFixedWidth(104);
+    connect(box, &QDoubleSpinBox::valueChanged, this, changed);
+    line->addWidget(new QLabel(text), 1);
+    line->addWidget(box);
+    wide(both);
+}
+
+void Shelf::choiceRow(const QString& text, const char* objectName, const QStringList& choices, int now,
+                      const std::function<void(int)>& changed) {
+    auto* both = new QWidget;
+    auto* line = new QHBoxLayout(both);
+    line->setContentsMargins(4, 2, 0, 2);
+    auto* box = narrowBox();
+    box->setObjectName(objectName);
+    box->setAccessibleName(text);
+    box->addItems(choices);
+    box->setCurrentIndex(now);
+    box->setFixedWidth(150);
+    connect(box, &QComboBox::activated, this, changed);
+    line->addWidget(new QLabel(text), 1);
+    line->addWidget(box);
+    wide(both);
 }
 
 void Shelf::wide(QWidget* w) { m_body->addWidget(w); }

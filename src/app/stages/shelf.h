@@ -7,6 +7,7 @@
 #include <QFrame>
 #include <functional>
 
+class QComboBox;
 class QGridLayout;
 class QLabel;
 class QPushButton;
@@ -48,6 +49,16 @@ protected:
     void unitRow(const Unit&, const QString& right);
     /// Buttons for the parts of a stage, the chosen one pressed: ids and words.
     void partSwitch(const std::vector<std::pair<const char*, QString>>& parts, const char* chosen);
+    /// The parts of the Model stage.
+    void modelPartSwitch(const char* chosen);
+    /// A field for a number, with words before it.
+    void numberRow(const QString& words, const char* objectName, double value, double least, double most, int decimals,
+                   const QString& suffix, const std::function<void(double)>& changed);
+    /// A choice, with words before it.
+    void choiceRow(const QString& words, const char* objectName, const QStringList& choices, int now,
+                   const std::function<void(int)>& changed);
+    /// A choice with long words, which do not make the panel wider; the list that opens shows them whole.
+    static QComboBox* narrowBox();
     void wide(QWidget*); ///< over the body's whole width
     void cardTitle(const QString& strong, const QString& rest);
     void cardFact(const QString& name, const QString& value, const QString& remark = {}, const QColor& = {});

@@ -1,6 +1,7 @@
 #include "stages/stages.h"
 
 #include "project/finding_rules.h"
+#include "stages/blocks_shelf.h"
 #include "stages/ground_shelf.h"
 #include "stages/holes_shelf.h"
 #include "stages/layers_shelf.h"
@@ -69,6 +70,12 @@ const std::vector<Stage>& stages() {
          [](const ProductSet& p) {
              return StageFigure{
                  counted(qint64(p.project.layeredGrids->size() + p.project.meshes->size()), "grid or mesh", "grids and meshes")};
+         },
+         "model"},
+        {"blocks", "Blocks and excavations", "Till", make<BlocksShelf>,
+         [](const ProductSet& p) {
+             return StageFigure{counted(qint64(p.project.blockModels->size() + p.project.excavations->size()),
+                                        "model or excavation", "models and excavations")};
          },
          "model"}};
     return kStages;

@@ -2,6 +2,7 @@
 
 #include "style/theme.h"
 #include "views/occupied.h"
+#include "views/scene_blocks.h"
 
 #include <QKeyEvent>
 #include <QLineF>
@@ -49,9 +50,10 @@ BlockCanvas::BlockCanvas(Selection* selection, QWidget* parent)
     setObjectName("blockCanvas");
     setFocusPolicy(Qt::StrongFocus);
     setAccessibleName(tr("Ground model in three dimensions"));
-    for (auto signal : {&Selection::holeChanged, &Selection::unitChanged, &Selection::sectionChanged,
-                        &Selection::exaggerationChanged, &Selection::unitsShownChanged, &Selection::planeChanged,
-                        &Selection::shownHolesChanged, &Selection::alongChanged, &Selection::cutsChanged})
+    for (auto signal :
+         {&Selection::holeChanged, &Selection::unitChanged, &Selection::sectionChanged, &Selection::exaggerationChanged,
+          &Selection::unitsShownChanged, &Selection::planeChanged, &Selection::shownHolesChanged, &Selection::alongChanged,
+          &Selection::cutsChanged, &Selection::blockLookChanged})
         connect(selection, signal, this, &BlockCanvas::refill);
 }
 
@@ -133,6 +135,11 @@ BlockScene::Look BlockCanvas::lookNow() const {
     look.shownHoles = m_selection->shownHoles();
     look.cut.planes = m_selection->cuts();
     if (look.plane) look.block = look.terrain = false; // it lies within
+    const auto& blocks = m_selection->blockLook();
+    if (blocks.on && (shownBlocks(m_products.get(), blocks) || shownExcavation(m_products.get(), blocks))) {
+        look.blocks = blocks;
+        look.block = look.terrain = false;
+    }
     return look;
 }
 
@@ -278,6 +285,7 @@ void BlockCanvas::placeCamera() {
     if (!m_vtk) return;
     const auto extent = m_scene.extent();
     constexpr double kRadians = std::numbers::pi / 180;
+    if (std::exchange(m_fittedTo, QSizeF(extent.half[0], extent.half[1])) != QSizeF(extent.half[0], extent.half[1])) m_away = 0;
     if (m_away == 0 && m_shapes) m_away = fitAway(); // and kept while it is turned, so that it does not come and go
     const double away = m_distance / kFitDistance * (m_away > 0 ? m_away : 3 * extent.radius);
     double focus[3];

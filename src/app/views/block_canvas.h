@@ -51,6 +51,7 @@ private:
     static constexpr double kFitDistance = 1.75;
     /// How far off the block's corners are all in sight, from where it is looked at now.
     double fitAway() const;
+    QSizeF m_fittedTo; ///< what was in sight when that was worked out: half its width and depth, metres
     double m_away = 0; ///< at the usual distance; 0: not worked out yet
     struct Vtk;
     class BlockOverlay* m_overlay;

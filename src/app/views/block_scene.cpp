@@ -6,6 +6,7 @@
 #include "views/block_frame.h"
 #include "views/block_objects.h"
 #include "views/block_surfaces.h"
+#include "views/scene_blocks.h"
 #include "views/value_layer.h"
 
 #include <vtkActor.h>
@@ -216,6 +217,7 @@ public:
             for (const auto& layer : *m_products.project.background)
                 if (layer.shown && layer.draped) addTubes(sceneLines(layer, m_products, m_placing), m_look.block);
         for (const auto& surface : m_look.surfaces) addSurface(surface);
+        if (m_look.blocks) addBlocks(*m_look.blocks);
         extent.centre[0] = extent.centre[1] = 0;
         const auto box = m_products.ground->frame.box();
         const double high = m_placing.highest() + lift(0), low = m_placing.floor(); // exploded, it is higher
@@ -223,6 +225,20 @@ public:
         extent.half[0] = box.width() / 2, extent.half[1] = box.height() / 2, extent.half[2] = (z(high) - z(low)) / 2;
         extent.radius = std::hypot(box.width(), box.height(), z(high) - z(low))
                         / (m_look.terrain ? 1.55 : 2); // without a block under it the near rim comes closer
+        if (m_look.blocks) lookAtBlocks(extent);
+    }
+
+    /// Blocks and excavations are often a small part of the site: they fill the pane, the rest is around them.
+    void lookAtBlocks(BlockScene::Extent& extent) const {
+        const auto room = roomOf(m_products, *m_look.blocks);
+        if (!room) return;
+        const auto low = m_placing.at(room->low), high = m_placing.at(room->high);
+        constexpr double kAround = 1.3;
+        const double size[3] = {(high.x - low.x) / 2 * kAround, (high.y - low.y) / 2 * kAround, (high.z - low.z) / 2 * kAround};
+        if (size[0] > extent.half[0] || size[1] > extent.half[1]) return; // as large as the site
+        extent.centre[0] = (low.x + high.x) / 2, extent.centre[1] = (low.y + high.y) / 2, extent.centre[2] = (low.z + high.z) / 2;
+        std::ranges::copy(size, extent.half);
+        extent.radius = std::hypot(size[0], size[1], size[2]);
     }
 
     /// The frame of coordinates around the block.
@@ -415,8 +431,50 @@ private:
         if (!lines.empty()) addMesh(lines.take(), 1, false);
     }
 
-    std::size_t unitAtLevel(int i, int j, double level) const {
-        const auto p = m_lattice.place(i, j);
+    /// Blocks by value, and the dug surface of an excavation in the colours of the units that it lays open.
+    void addBlocks(const BlockLook& look) {
+        constexpr std::size_t kMostFaces = 40000, kCoarseFaces = 6000;
+        const auto* made = look.blocks ? shownBlocks(&m_products, look) : nullptr;
+        if (made && made->blocks) {
+            Mesh shapes;
+            for (const auto& f : blockFaces(*made->blocks, look, *m_products.project.sequence,
+                                            m_look.coarse ? kCoarseFaces : kMostFaces, m_progress)) {
+                std::array<vtkIdType, 4> ids{};
+                for (std::size_t k = 0; k < 4; ++k)
+                    ids[k] = shapes.point(x(f.corners[k].x), y(f.corners[k].y), z(f.corners[k].z));
+                shapes.quad(ids, f.colour);
+            }
+            if (!shapes.empty()) addMesh(shapes.take(), 1, true);
+        }
+        const auto* dug = look.pit ? shownExcavation(&m_products, look) : nullptr;
+        if (dug && dug->dig) addPit(*dug->dig);
+    }
+
+    void addPit(const Excavation& dig) {
+        const auto& dug = dig.dug;
+        const auto& f = dug.frame;
+        Mesh shapes;
+        const auto isDug = [&](int c, int r) { return dig.depth.at(c, r) > 0.005; };
+        for (int r = 0; r + 1 < f.rows(); ++r)
+            for (int c = 0; c + 1 < f.columns(); ++c) {
+                if (!isDug(c, r) && !isDug(c + 1, r) && !isDug(c, r + 1) && !isDug(c + 1, r + 1)) continue;
+                std::array<vtkIdType, 4> ids{};
+                bool known = true;
+                const std::pair<int, int> corners[] = {{c, r + 1}, {c + 1, r + 1}, {c + 1, r}, {c, r}};
+                for (std::size_t k = 0; k < 4; ++k) {
+                    const auto [cc, rr] = corners[k];
+                    const auto p = f.centre(cc, rr);
+                    known = known && !std::isnan(dug.at(cc, rr));
+                    if (known) ids[k] = shapes.point(x(p.x), y(p.y), z(dug.at(cc, rr)) + m_placing.over(0.002));
+                }
+                if (known)
+                    shapes.quad(ids, m_products.modelGrid ? unitFill(unitAtLevel(f.centre(c, r), dug.at(c, r))) : colour::fox);
+            }
+        if (!shapes.empty()) addLit(shapes.take());
+    }
+
+    std::size_t unitAtLevel(int i, int j, double level) const { return unitAtLevel(m_lattice.place(i, j), level); }
+    std::size_t unitAtLevel(Point2 p, double level) const {
         const auto& f = m_products.ground->frame;
         const int c = std::clamp(int((p.x - f.xmin) / f.cell), 0, f.columns() - 1),
                   r = std::clamp(int((f.ymax - p.y) / f.cell), 0, f.rows() - 1);

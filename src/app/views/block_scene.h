@@ -42,6 +42,7 @@ public:
         bool terrain = false; ///< the ground alone, triangle by triangle, with contours; no block, no sticks
         AlongLook along;      ///< what sticks show
         std::optional<std::set<std::string>> shownHoles; ///< none: all
+        std::optional<BlockLook> blocks;                 ///< values in blocks and an excavation, in place of the block of units
         std::vector<SceneSurface> surfaces;              ///< over and in the block
         bool frame = true;                               ///< of coordinates around the block
         bool names = true;                               ///< of holes

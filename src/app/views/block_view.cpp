@@ -7,6 +7,7 @@
 #include "views/ask_file.h"
 #include "views/block_canvas.h"
 #include "views/hole_menu.h"
+#include "views/scene_blocks.h"
 #include "views/surface_chooser.h"
 #include "views/typical_level.h"
 
@@ -60,7 +61,8 @@ BlockView::BlockView(Selection* selection, QWidget* parent)
         m_canvas->setLook(m_look);
         m_canvas->hide();
         m_legend = new AlongLegend(selection, this);
-        for (auto signal : {&Selection::alongChanged, &Selection::cutsChanged, &Selection::shownHolesChanged})
+        for (auto signal :
+             {&Selection::alongChanged, &Selection::cutsChanged, &Selection::shownHolesChanged, &Selection::blockLookChanged})
             connect(selection, signal, this, &View::summaryChanged);
         connect(selection, &Selection::alongChanged, this, &BlockView::showAlongLegend);
         setFocusProxy(m_canvas);
@@ -92,6 +94,12 @@ QList<QAction*> BlockView::tools() { return {m_fit, m_cut, m_shown, m_higher}; }
 
 QString BlockView::summary() const {
     if (!products() || (!products()->modelGrid && !m_look.terrain)) return {};
+    if (const auto& look = selection()->blockLook(); look.on)
+        if (const auto* made = shownBlocks(products().get(), look); made && made->blocks)
+            return !look.limit ? tr("all blocks of %1").arg(qt(made->spec.name))
+                               : (look.above ? tr("blocks of %1 above %2") : tr("blocks of %1 below %2"))
+                                     .arg(qt(made->spec.name))
+                                     .arg(*look.limit, 0, 'g', 4);
     if (m_look.terrain) return tr("the ground, %1").arg(counted(qint64(products()->terrain->tin.triangles().size()), "triangle"));
     if (!m_look.block)
         return tr("holes by %1 under the ground").arg(QString::fromStdString(fox::words(selection()->along().choice)));
@@ -110,6 +118,7 @@ QString BlockView::summary() const {
 Wanted BlockView::wanted(const Project& project) const {
     Wanted out{ProductKind::Grids, ProductKind::Pictures};
     if (m_look.contours) out.kinds.insert(ProductKind::Contours);
+    if (selection()->blockLook().on) out.kinds.insert(ProductKind::Blocks), out.kinds.insert(ProductKind::Excavations);
     if (m_look.terrain) out.kinds.insert(ProductKind::GroundStatistics);
     if (m_look.fences) out.kinds.insert(ProductKind::Sections);
     for (const auto& s : m_look.surfaces) {

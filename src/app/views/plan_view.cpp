@@ -76,9 +76,9 @@ PlanView::PlanView(Selection* selection, QWidget* parent)
     });
     m_holes.setShown(selection->shownHoles());
     connect(selection, &Selection::lineChanged, this, &View::summaryChanged);
-    for (auto signal :
-         {&Selection::holeChanged, &Selection::hoverChanged, &Selection::sectionChanged, &Selection::lineChanged,
-          &Selection::cutsChanged, &Selection::planLookChanged, &Selection::layerLookChanged, &Selection::drillPlacesChanged})
+    for (auto signal : {&Selection::holeChanged, &Selection::hoverChanged, &Selection::sectionChanged, &Selection::lineChanged,
+                        &Selection::cutsChanged, &Selection::planLookChanged, &Selection::layerLookChanged,
+                        &Selection::blockLookChanged, &Selection::drillPlacesChanged})
         connect(selection, signal, this, qOverload<>(&QWidget::update));
 }
 
@@ -157,6 +157,7 @@ Wanted PlanView::wanted(const Project&) const {
     if (look.pictures) out.kinds.insert(ProductKind::Pictures);
     if (look.map) out.kinds.insert(ProductKind::Grids);
     if (selection()->layerLook().onPlan) out.kinds.insert(ProductKind::Layers), out.kinds.insert(ProductKind::Meshes);
+    if (selection()->blockLook().on) out.kinds.insert(ProductKind::Excavations);
     if (look.water) out.kinds.insert(ProductKind::WaterSurfaces);
     if (look.named) out.kinds.insert(ProductKind::NamedSurfaces);
     return out;
@@ -708,6 +709,7 @@ void PlanView::paintEvent(QPaintEvent*) {
         paintCells(painter, t);
     else
         m_surface->paintBehind(painter, t, look, occupied);
+    m_dig.paint(painter, t, *products(), selection()->blockLook());
     if (look.grid) paintGrid(painter);
     paintBackgroundLines(painter, t, *products()->project.background);
     m_ground->paintOutlines(painter, t);

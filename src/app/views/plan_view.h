@@ -2,6 +2,7 @@
 #include "sequence/plane_assignment.h"
 #include "views/cell_layer.h"
 #include "views/cut_layer.h"
+#include "views/dig_layer.h"
 #include "views/ground_layer.h"
 #include "views/hole_layer.h"
 #include "views/line_editor.h"
@@ -138,6 +139,7 @@ private:
     CutLayer m_cuts;
     CellLayer m_cells;
     MeshLayer m_mesh;
+    DigLayer m_dig;
     std::optional<ProjectLine> m_joining; ///< the line that the next one clicked is joined to
     AssignedByPlane m_assigned;           ///< by the selection's plane
     void assignByPlane();

@@ -5,6 +5,7 @@
 #include "sequence/along_holes.h"
 #include "sequence/plane_assignment.h"
 #include "sheets/template.h"
+#include "views/block_look.h"
 #include "views/layer_look.h"
 #include "views/plan_look.h"
 #include "views/upright_cut.h"
@@ -58,6 +59,7 @@ public:
     /// Of the page that is looked at; null: the first that comes with the program.
     const std::shared_ptr<const SheetTemplate>& sheetTemplate() const { return m_sheetTemplate; }
     const LayerLook& layerLook() const { return m_layerLook; }
+    const BlockLook& blockLook() const { return m_blockLook; }
     const AlongLook& along() const { return m_along; }
     /// Upright planes that cut the block open.
     const std::vector<UprightCut>& cuts() const { return m_cuts; }
@@ -134,6 +136,11 @@ public slots:
         if (m_layerLook == look) return;
         m_layerLook = look;
         emit layerLookChanged();
+    }
+    void setBlockLook(const fox::app::BlockLook& look) {
+        if (m_blockLook == look) return;
+        m_blockLook = look;
+        emit blockLookChanged();
     }
     void setAlong(const fox::app::AlongLook& look) {
         if (m_along == look) return;
@@ -212,6 +219,7 @@ signals:
     void shownHolesChanged();
     void sheetTemplateChanged();
     void layerLookChanged();
+    void blockLookChanged();
     void alongChanged();
     void lineChanged();
     void cutsChanged();
@@ -228,6 +236,7 @@ private:
     std::optional<std::set<std::string>> m_shownHoles;
     std::shared_ptr<const SheetTemplate> m_sheetTemplate;
     LayerLook m_layerLook;
+    BlockLook m_blockLook;
     AlongLook m_along;
     std::optional<ProjectLine> m_line;
     std::vector<UprightCut> m_cuts;

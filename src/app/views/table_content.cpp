@@ -1,5 +1,7 @@
 #include "views/table_content.h"
 
+#include "views/excavation_table.h"
+
 #include "style/words.h"
 #include "views/number_box.h"
 #include "views/point_tables.h"
@@ -350,6 +352,8 @@ std::vector<TableKindName> tableKinds(const ProductSet& set) {
         {"holes", TableContent::tr("Holes")},
         {"codes", TableContent::tr("Logged codes")},
         {"corrections", TableContent::tr("Data corrections (%1)").arg(set.project.corrections->size())}};
+    if (!set.project.excavations->empty())
+        out.push_back({"excavations", TableContent::tr("Excavations (%1)").arg(set.project.excavations->size())});
     std::size_t points = 0;
     for (const auto& source : *set.project.contactPoints) points += source.points.size();
     if (points > 0) out.push_back({"contacts", TableContent::tr("Contacts not in logs (%1)").arg(points)});
@@ -371,6 +375,7 @@ std::vector<TableKindName> tableKinds(const ProductSet& set) {
 
 TableContentPtr makeTableContent(const QString& key, std::shared_ptr<const ProductSet> products) {
     if (key == "codes") return std::make_shared<CodesContent>(std::move(products));
+    if (key == "excavations") return excavationsTable(std::move(products));
     if (key == "contacts") return contactsTable(std::move(products));
     if (key == "values") return valuesTable(std::move(products));
     if (key == "corrections") return std::make_shared<CorrectionsContent>(std::move(products));

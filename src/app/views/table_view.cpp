@@ -148,6 +148,12 @@ void TableView::rowsChanged() {
     emit summaryChanged();
 }
 
+Wanted TableView::wanted(const Project&) const {
+    Wanted out{ProductKind::ImportedTables, ProductKind::AllFindings};
+    if (m_key == "excavations") out.kinds.insert(ProductKind::Excavations);
+    return out;
+}
+
 void TableView::showLine(int line) {
     m_wantedLine = line;
     rowsChanged();

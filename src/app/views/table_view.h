@@ -16,7 +16,7 @@ public:
     explicit TableView(Selection*, QWidget* parent = nullptr);
     QString title() const override { return tr("Table"); }
     QString summary() const override;
-    Wanted wanted(const Project&) const override { return {ProductKind::ImportedTables, ProductKind::AllFindings}; }
+    Wanted wanted(const Project&) const override;
     QList<QAction*> tools() override { return {m_choose, m_columns, m_filterAction, m_copy}; }
     QSize sizeHint() const override { return {600, 230}; }
     QTableView* table() const { return m_table; }

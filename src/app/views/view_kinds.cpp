@@ -1,5 +1,6 @@
 #include "views/view_kinds.h"
 
+#include "views/block_chart_view.h"
 #include "views/block_view.h"
 #include "views/chart_view.h"
 #include "views/correlation_view.h"
@@ -17,8 +18,8 @@
 namespace fox::app {
 
 QString name(ViewKind kind) {
-    static const char* kNames[] = {"Plan",  "Section", "Log",  "Table",  "Block view",  "Correlation",
-                                   "Units", "Chart",   "Page", "Layers", "Grid section"};
+    static const char* kNames[] = {"Plan",  "Section", "Log",  "Table",  "Block view",   "Correlation",
+                                   "Units", "Chart",   "Page", "Layers", "Grid section", "Block chart"};
     return QCoreApplication::translate("fox::app::View", kNames[int(kind)]);
 }
 
@@ -33,6 +34,7 @@ View* makeView(ViewKind kind, Selection* selection, QWidget* parent) {
     case ViewKind::Chart: return new ChartView(selection, parent);
     case ViewKind::Page: return new PageView(selection, parent);
     case ViewKind::Layers: return new LayersView(selection, parent);
+    case ViewKind::BlockChart: return new BlockChartView(selection, parent);
     case ViewKind::GridSection: return new GridSectionView(selection, parent);
     case ViewKind::Block: break;
     }

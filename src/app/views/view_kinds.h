@@ -3,10 +3,10 @@
 
 namespace fox::app {
 
-enum class ViewKind { Plan, Section, Log, Table, Block, Correlation, Units, Chart, Page, Layers, GridSection };
-inline constexpr ViewKind kViewKinds[] = {ViewKind::Plan,  ViewKind::Section,     ViewKind::Log,        ViewKind::Table,
-                                          ViewKind::Block, ViewKind::Correlation, ViewKind::Units,      ViewKind::Chart,
-                                          ViewKind::Page,  ViewKind::Layers,      ViewKind::GridSection};
+enum class ViewKind { Plan, Section, Log, Table, Block, Correlation, Units, Chart, Page, Layers, GridSection, BlockChart };
+inline constexpr ViewKind kViewKinds[] = {ViewKind::Plan,  ViewKind::Section,     ViewKind::Log,         ViewKind::Table,
+                                          ViewKind::Block, ViewKind::Correlation, ViewKind::Units,       ViewKind::Chart,
+                                          ViewKind::Page,  ViewKind::Layers,      ViewKind::GridSection, ViewKind::BlockChart};
 QString name(ViewKind);
 View* makeView(ViewKind, Selection*, QWidget* parent);
 

@@ -22,7 +22,7 @@ void readValue(const json& j, const std::filesystem::path& folder, BlockSpec& sp
         spec.of = BlockSpec::Of::Test, spec.quantity = j.at("test");
     } else if (j.contains("points")) {
         spec.of = BlockSpec::Of::Points, spec.quantity = j.value("column", "");
-        spec.file = (folder / j.at("points").get<std::string>()).lexically_normal().string();
+        spec.file = std::filesystem::absolute(folder / j.at("points").get<std::string>()).lexically_normal().string();
     } else {
         throw UsageError("\"value\" must be {\"curve\"}, {\"test\"} or {\"points\", \"column\"}.");
     }

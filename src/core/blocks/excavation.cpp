@@ -396,9 +396,10 @@ private:
         const auto& f = m_ground.frame;
         const double area = cellArea(f);
         out.mass = 0;
+        out.depth = Grid(f);
         for (std::size_t i = 0; i < m_ground.columns.size(); ++i) {
             const auto& column = m_ground.columns[i];
-            const double depth = column.ground - out.dug.values[i];
+            const double depth = out.depth.values[i] = column.ground - out.dug.values[i];
             if (!(depth > 0)) continue;
             out.area += area;
             out.excavated += depth * area;
@@ -483,5 +484,27 @@ private:
 } // namespace
 
 Excavation excavate(const ExcavationInputs& in, const Progress& progress) { return Excavator(in, progress).dig(); }
+
+std::vector<ContourLine> benchLines(const Excavation& dig) {
+    if (dig.benches.size() < 2) return {};
+    const double height = dig.benches.front().to - dig.benches.front().from, deepest = dig.benches.front().from;
+    // counted from the deepest floor; the ground that is not dug has no benches
+    Grid above = dig.dug;
+    const auto& f = above.frame;
+    for (int r = 0; r < f.rows(); ++r)
+        for (int c = 0; c < f.columns(); ++c) {
+            bool near = false; // it is dug, or borders on what is
+            for (int dr = -1; dr <= 1; ++dr)
+                for (int dc = -1; dc <= 1; ++dc) {
+                    const int cc = c + dc, rr = r + dr;
+                    near = near || (cc >= 0 && rr >= 0 && cc < f.columns() && rr < f.rows() && dig.depth.at(cc, rr) > 0);
+                }
+            above.at(c, r) = near ? above.at(c, r) - deepest : kNoValue;
+        }
+    auto lines = contoursOf(above, height);
+    std::erase_if(lines, [](const ContourLine& l) { return l.line.size() < 2; });
+    for (auto& l : lines) l.level += deepest;
+    return lines;
+}
 
 } // namespace fox

@@ -2,6 +2,7 @@
 #include "base/progress.h"
 #include "blocks/block_model.h"
 #include "blocks/excavation_spec.h"
+#include "ground/contours.h"
 
 namespace fox {
 
@@ -41,6 +42,7 @@ Grid dugSurface(const DigGround&, const SlopeRules&, std::span<const WantedColum
 
 struct Excavation {
     Grid dug;
+    Grid depth;                                        ///< how deep it is dug, metres: 0 where it is not; kNoValue outside
     double excavated = 0, wanted = 0, area = 0;        ///< cubic and square metres
     std::map<std::size_t, double> byUnit, looseByUnit; ///< cubic metres, by place in the sequence
     std::optional<double> mass, wantedMass;            ///< tonnes; none if a unit that is dug has no unit weight
@@ -54,6 +56,9 @@ struct Excavation {
     std::size_t columns = 0; ///< wanted ones that are freed
     double waste() const { return excavated - wanted; }
 };
+
+/// Lines of the dug floor at the levels between benches; none without benches.
+std::vector<ContourLine> benchLines(const Excavation&);
 
 /// All that an excavation is made from.
 struct ExcavationInputs {

@@ -11,8 +11,10 @@ using nlohmann::json;
 
 namespace {
 
+constexpr const char* kDigFormat = "fox-cellar-excavation";
+
 std::string fileIn(const json& j, const char* key, const std::filesystem::path& folder) {
-    return (folder / j.at(key).get<std::string>()).lexically_normal().string();
+    return std::filesystem::absolute(folder / j.at(key).get<std::string>()).lexically_normal().string();
 }
 
 double slopeIn(const json& j) {
@@ -31,7 +33,8 @@ void readWanted(const json& j, const std::filesystem::path& folder, ExcavationSp
     } else if (j.contains("blocks")) {
         spec.wanted = Wanted::Blocks;
         spec.blocks = j.at("blocks");
-        if (std::filesystem::exists(folder / spec.blocks)) spec.blocks = (folder / spec.blocks).string();
+        if (std::filesystem::exists(folder / spec.blocks))
+            spec.blocks = std::filesystem::absolute(folder / spec.blocks).lexically_normal().string();
         if (j.contains("above") == j.contains("below"))
             throw UsageError("\"wanted\": blocks need either \"above\" or \"below\".");
         spec.above = j.contains("above");
@@ -52,10 +55,11 @@ void readWanted(const json& j, const std::filesystem::path& folder, ExcavationSp
 } // namespace
 
 ExcavationSpec excavationSpecOf(std::string_view text, const std::filesystem::path& folder) {
-    const auto j = specDocument(text, "fox-cellar-excavation");
+    const auto j = specDocument(text, kDigFormat);
     return readSpec(
         [&] {
             ExcavationSpec spec;
+            spec.name = j.value("name", "");
             readWanted(j.at("wanted"), folder, spec);
             if (j.contains("inside")) {
                 const auto& inside = j.at("inside");
@@ -85,6 +89,31 @@ ExcavationSpec excavationSpecOf(std::string_view text, const std::filesystem::pa
             return spec;
         },
         "The specification of the excavation");
+}
+
+std::string toJson(const ExcavationSpec& spec) {
+    using Wanted = ExcavationSpec::Wanted;
+    const auto ringJson = [](const Polygon2& ring) {
+        json out = json::array();
+        for (const auto p : ring) out.push_back({p.x, p.y});
+        return out;
+    };
+    json j{{"format", kDigFormat}, {"version", 1}, {"name", spec.name}};
+    auto& wanted = j["wanted"];
+    if (spec.wanted == Wanted::Units) wanted = {{"units", spec.units}};
+    if (spec.wanted == Wanted::Blocks) wanted = {{"blocks", spec.blocks}, {spec.above ? "above" : "below", spec.limit}};
+    if (spec.wanted == Wanted::Surface) wanted = {{"surface", spec.surface}};
+    if (spec.wanted == Wanted::Floor) wanted = {{"floor", {{"ring", ringJson(spec.ring)}, {"level", spec.level}}}};
+    if (!spec.insideFile.empty()) j["inside"] = {{"file", spec.insideFile}};
+    if (!spec.insideRing.empty()) j["inside"] = {{"ring", ringJson(spec.insideRing)}};
+    j["slope"] = json::object();
+    for (const auto& [code, degrees] : spec.slopes) j["slope"][code] = degrees;
+    if (spec.bench) j["bench"] = {{"height", spec.bench->height}, {"berm", spec.bench->berm}};
+    if (spec.floor) j["floor"] = *spec.floor;
+    if (spec.cell > 0) j["cell"] = spec.cell;
+    if (!spec.factors.empty()) j["factor"] = spec.factors;
+    if (spec.worth) j["worth"] = {{"value", spec.worth->value}, {"cost", spec.worth->cost}};
+    return j.dump(1);
 }
 
 } // namespace fox

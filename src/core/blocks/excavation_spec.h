@@ -11,6 +11,7 @@ namespace fox {
 
 /// An excavation as it is asked for.
 struct ExcavationSpec {
+    std::string name = {}; ///< of the excavation: "Borrow pit"
     enum class Wanted {
         Units,   ///< all of `units`
         Blocks,  ///< blocks of a model above or below a value
@@ -47,5 +48,6 @@ struct ExcavationSpec {
 /// Reads the JSON of batch.md and docs/formats.md; files are relative to `folder`, and have it in front afterwards.
 /// @throws FileError if it is not JSON of this kind, UsageError for a number or word that can't be
 ExcavationSpec excavationSpecOf(std::string_view json, const std::filesystem::path& folder);
+std::string toJson(const ExcavationSpec&);
 
 } // namespace fox

@@ -213,4 +213,17 @@ void writeRaster(const std::filesystem::path& path, const Grid& grid, const std:
     replace.commit();
 }
 
+void addGrids(const std::filesystem::path& gpkg, const std::vector<NamedGrid>& grids, const std::string& crs) {
+    const GdalSession session;
+    auto* driver = GetGDALDriverManager()->GetDriverByName("GPKG");
+    for (const auto& g : grids) {
+        auto memory = inMemory(g.grid, crs, kFileNoValue, GDT_Float32);
+        CPLStringList options;
+        options.SetNameValue("APPEND_SUBDATASET", "YES"), options.SetNameValue("RASTER_TABLE", g.name.c_str());
+        const DatasetPtr written(driver->CreateCopy(gpkg.c_str(), memory.get(), FALSE, options.List(), nullptr, nullptr));
+        if (!written || CPLGetLastErrorType() >= CE_Failure)
+            throw FileError(fmt::format("{} can't be written. {}", gpkg.string(), session.lastMessage()));
+    }
+}
+
 } // namespace fox

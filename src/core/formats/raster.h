@@ -5,6 +5,7 @@
 #include <filesystem>
 #include <optional>
 #include <string>
+#include <vector>
 
 namespace fox {
 
@@ -31,6 +32,13 @@ Grid movedGrid(const Grid&, const std::string& from, const std::string& to);
 /// the format has no other).
 /// @throws UsageError for another ending, FileError if it can't be written
 void writeRaster(const std::filesystem::path&, const Grid&, const std::string& crs);
+
+struct NamedGrid {
+    std::string name; ///< of its table
+    Grid grid;
+};
+/// Adds grids to a GeoPackage, which is made if it is not there; 32-bit, as that format has them. @throws FileError
+void addGrids(const std::filesystem::path& gpkg, const std::vector<NamedGrid>&, const std::string& crs);
 
 /// What the .prj file beside a grid or shapefile says, as well-known text; empty if the system is not known.
 std::string projectionText(const std::string& crs);

@@ -3,6 +3,7 @@
 #include "base/errors.h"
 #include "base/files.h"
 #include "base/limits.h"
+#include "formats/web_text.h"
 
 #include <charconv>
 #include <cpl_string.h>
@@ -26,7 +27,7 @@ public:
     template <typename T>
     std::string declare(const char* type, const std::string& name, int components, const std::vector<T>& values) {
         std::string out =
-            fmt::format("<DataArray type=\"{}\" Name=\"{}\"{} format=\"appended\" offset=\"{}\"/>\n", type, escaped(name),
+            fmt::format("<DataArray type=\"{}\" Name=\"{}\"{} format=\"appended\" offset=\"{}\"/>\n", type, xmlText(name),
                         components > 1 ? fmt::format(" NumberOfComponents=\"{}\"", components) : "", m_offset);
         const auto bytes = values.size() * sizeof(T);
         m_parts.emplace_back(reinterpret_cast<const char*>(values.data()), bytes);
@@ -42,12 +43,6 @@ public:
     }
 
 private:
-    static std::string escaped(const std::string& name) {
-        char* text = CPLEscapeString(name.c_str(), -1, CPLES_XML);
-        std::string out = text;
-        CPLFree(text);
-        return out;
-    }
     std::vector<std::pair<const char*, std::size_t>> m_parts;
     std::uint64_t m_offset = 0;
 };

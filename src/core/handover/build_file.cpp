@@ -77,6 +77,9 @@ private:
         for (const auto& j : m_json.value("meshes", json::array())) meshes.push_back(meshSpecOf(j.dump(), m_folder));
         std::vector<BlockSpec> blocks;
         for (const auto& j : m_json.value("blocks", json::array())) blocks.push_back(blockSpecOf(j.dump(), m_folder));
+        std::vector<ExcavationSpec> digs;
+        for (const auto& j : m_json.value("excavations", json::array())) digs.push_back(excavationSpecOf(j.dump(), m_folder));
+        m_out.project.excavations = part(std::move(digs));
         m_out.project.blockModels = part(std::move(blocks));
         m_out.project.layeredGrids = part(std::move(grids));
         m_out.project.meshes = part(std::move(meshes));

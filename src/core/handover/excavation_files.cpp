@@ -18,18 +18,15 @@ namespace {
 
 json numberOrNull(const std::optional<double>& v) { return v ? json(*v) : json(); }
 
-/// Lines of the dug floor at the levels between benches.
-FeatureLayer benchLines(const Excavation& dig, const std::string& crs) {
+FeatureLayer benchLayer(const Excavation& dig, const std::string& crs) {
     FeatureLayer out{"bench", crs, {}};
-    if (dig.benches.size() < 2) return out;
-    const double height = dig.benches.front().to - dig.benches.front().from, deepest = dig.benches.front().from;
-    Grid above = dig.dug; // counted from the deepest floor
-    for (double& v : above.values) v -= deepest;
-    for (const auto& line : contoursOf(above, height)) {
-        if (line.line.size() < 2) continue;
-        Feature f{
-            GeometryKind::Line, {{}}, true, {{"level", line.level + deepest}, {"bench", std::round(line.level / height) + 1}}};
-        for (const auto& p : line.line) f.parts[0].push_back({p.x, p.y, line.level + deepest});
+    for (const auto& line : benchLines(dig)) {
+        const auto& deepest = dig.benches.front();
+        Feature f{GeometryKind::Line,
+                  {{}},
+                  true,
+                  {{"level", line.level}, {"bench", std::round((line.level - deepest.from) / (deepest.to - deepest.from)) + 1}}};
+        for (const auto& p : line.line) f.parts[0].push_back({p.x, p.y, line.level});
         out.features.push_back(std::move(f));
     }
     return out;
@@ -48,7 +45,7 @@ ReplaceFiles prepareExcavationFiles(const Excavation& dig, const std::string& cr
         mesh.crs = crs;
         writeTriangleMesh(scratch, mesh);
     });
-    out.add(folder / "bench.gpkg", [&](const auto& scratch) { writeVector(scratch, {benchLines(dig, crs)}); });
+    out.add(folder / "bench.gpkg", [&](const auto& scratch) { writeVector(scratch, {benchLayer(dig, crs)}); });
     return out;
 }
 

@@ -12,9 +12,14 @@
 #include "formats/vector.h"
 #include "ground/tin_files.h"
 #include "handover/ags_export.h"
+#include "handover/everything.h"
 #include "handover/file_word.h"
 #include "handover/hole_layer.h"
+#include "handover/ifc_model.h"
 #include "handover/interpretation_csv.h"
+#include "handover/model_layers.h"
+#include "handover/model_page.h"
+#include "handover/model_scene.h"
 #include "handover/section_files.h"
 #include "handover/value_layer.h"
 #include "holes/water_levels.h"
@@ -24,7 +29,8 @@
 #include "sheets/log_drawing.h"
 #include "sheets/section_drawing.h"
 
-#include <fmt/format.h>
+#include <ctime>
+#include <fmt/chrono.h>
 #include <set>
 
 namespace fox {
@@ -37,42 +43,6 @@ Grid difference(const Grid& a, const Grid& b) {
     return out;
 }
 
-/// Contours as lines at their level, every `majorEvery`th marked.
-FeatureLayer contourLayer(const std::vector<ContourLine>& lines, const std::string& name, const ProductSet& set,
-                          double interval) {
-    FeatureLayer layer{name, set.project.site->crs, {}};
-    const double major = interval * set.project.contours->majorEvery;
-    for (const auto& c : lines) {
-        if (c.line.size() < 2) continue;
-        Feature f{GeometryKind::Line, {{}}, true, {{"level", c.level}}};
-        f.attributes["major"] = std::abs(std::remainder(c.level, major)) < 1e-6 ? 1.0 : 0.0;
-        for (const auto& p : c.line) f.parts[0].push_back({p.x, p.y, c.level});
-        layer.features.push_back(std::move(f));
-    }
-    return layer;
-}
-
-FeatureLayer mapLayer(const ProductSet& set, const MapSurface& surface) {
-    FeatureLayer layer{"geological_map", set.project.site->crs, {}};
-    const auto& units = set.project.sequence->units;
-    for (const auto& area : geologicalMap(*set.modelGrid, surface)) {
-        const auto& unit = units[area.unit];
-        const std::map<std::string, Feature::Value> attributes{
-            {"unit", unit.code}, {"name", unit.name}, {"colour", unit.colour}, {"seen", words(surface)}};
-        for (const auto& ring : area.rings) {
-            double twice = 0;
-            for (std::size_t i = 0, j = ring.size() - 1; i < ring.size(); j = i++)
-                twice += (ring[j].x - ring[0].x) * (ring[i].y - ring[0].y) - (ring[i].x - ring[0].x) * (ring[j].y - ring[0].y);
-            if (twice > 0 || layer.features.empty()) layer.features.push_back({GeometryKind::Polygon, {}, false, attributes});
-            Polyline3 part;
-            for (const auto& p : ring) part.push_back({p.x, p.y, 0});
-            part.push_back(part.front());
-            layer.features.back().parts.push_back(std::move(part));
-        }
-    }
-    return layer;
-}
-
 /// Holes whose intervals carry the unit that they are read as.
 Holes interpreted(const ProductSet& set) {
     Holes out = *set.project.holes;
@@ -81,8 +51,7 @@ Holes interpreted(const ProductSet& set) {
         auto& hole = out.change(read.index);
         hole.intervals = std::vector(read.logged());
         for (auto& i : hole.intervals)
-            for (const auto& r : read.intervals)
-                if (r.top <= i.top && i.base <= r.base) i.codes[sequence.unitHeading] = sequence.units[r.unit].code;
+            if (const auto unit = unitOf(read, i)) i.codes[sequence.unitHeading] = sequence.units[*unit].code;
     }
     return out;
 }
@@ -131,8 +100,9 @@ public:
     void contours() {
         if (!m_set.contours || m_set.contours->empty())
             throw Error("There are no contours to export: the project has no ground yet.");
-        add("contours",
-            [&](const auto& to) { writeVector(to, {contourLayer(*m_set.contours, "contours", m_set, m_set.contourInterval)}); });
+        add("contours", [&](const auto& to) {
+            writeVector(to, {contourLayer(*m_set.contours, "contours", m_set.project, m_set.contourInterval)});
+        });
     }
 
     void baseContours() {
@@ -140,7 +110,7 @@ public:
             const double interval = contourInterval(grid.bases[u]);
             auto lines = contoursOf(grid.bases[u], interval);
             if (lines.empty()) return;
-            auto layer = contourLayer(lines, "base_" + m_units[u].code, m_set, interval);
+            auto layer = contourLayer(lines, "base_" + m_units[u].code, m_set.project, interval);
             add("contours_base_" + m_units[u].code, [layer = std::move(layer)](const auto& to) { writeVector(to, {layer}); });
         });
         needSome("The project has no model yet.");
@@ -230,7 +200,8 @@ public:
         for (std::size_t i = 0; i < m_set.waterSurfaces.size(); ++i)
             if (const auto& made = *m_set.waterSurfaces[i]; made.levels)
                 add((*m_set.project.waterSurfaces)[i].name + "_contours", [&, i](const auto& to) {
-                    writeVector(to, {contourLayer(made.contours, (*m_set.project.waterSurfaces)[i].name, m_set, made.interval)});
+                    writeVector(
+                        to, {contourLayer(made.contours, (*m_set.project.waterSurfaces)[i].name, m_set.project, made.interval)});
                 });
         needSome("There is no water surface yet; add one on the Model stage.");
     }
@@ -277,6 +248,9 @@ public:
     void model() {
         needModel();
         if (m_as == "vtu") return cells();
+        if (m_as == "glb") return add("model", [&](const auto& to) { writeBytes(to, glbOf(sceneOf(m_set))); });
+        if (m_as == "ifc") return add("model", [&](const auto& to) { writeBytes(to, ifcOf(m_set, time())); });
+        if (m_as == "html") return add("model", [&](const auto& to) { writeBytes(to, modelPage(m_set, time().substr(0, 10))); });
         for (std::size_t u = 0; u < m_set.modelGrid->unitsWithBase(); ++u) {
             auto mesh = solidOf(*m_set.modelGrid, u, m_units[u].code);
             if (mesh.triangles.empty()) continue;
@@ -310,6 +284,10 @@ public:
     void map() {
         needModel();
         add("map", [&](const auto& to) { writeVector(to, {mapLayer(m_set, m_options.map)}); });
+    }
+
+    void everything() {
+        add("all", [&](const auto& to) { writeEverything(to, m_set); });
     }
 
     void trialColumns() {
@@ -354,6 +332,10 @@ private:
             const auto& own = m_units[u].recipe.grid;
             asked ? use(u, *asked) : own ? use(u, sampleModel(*m_set.model, *own)) : use(u, *m_set.modelGrid);
         }
+    }
+
+    std::string time() const {
+        return m_options.time.empty() ? fmt::format("{:%Y-%m-%dT%H:%M:%S}", fmt::localtime(std::time(nullptr))) : m_options.time;
     }
 
     void cells() {
@@ -411,11 +393,16 @@ const std::vector<Kind>& kinds() {
         {{"base-contours", "Contours of the bases", {"gpkg", "dxf"}, {Grids}}, &Exporter::baseContours},
         {{"tops", "Tops of units", kSurfaces, {Grids}}, &Exporter::tops},
         {{"thickness", "Thicknesses of units", kSurfaces, {Grids}}, &Exporter::thickness},
-        {{"model", "Model: one solid per unit, or cells", {"obj", "ply", "vtu"}, {Grids}}, &Exporter::model},
+        {{"model",
+          "Model: a body a unit, cells, or a page for any browser",
+          {"obj", "ply", "vtu", "glb", "ifc", "html"},
+          {Grids}},
+         &Exporter::model},
         {{"sections", "Sections", {"pdf", "svg", "png", "dxf", "gpkg", "csv"}, {Sections}}, &Exporter::sections},
         {{"logs", "Logs of holes", {"pdf", "svg", "png", "dxf"}, {}}, &Exporter::logs},
         {{"map", "Geological map", {"gpkg"}, {Grids}}, &Exporter::map},
         {{"holes", "Holes", {"ags", "gpkg", "dxf"}, {}}, &Exporter::holes},
+        {{"all", "Everything in one GeoPackage", {"gpkg"}, {Grids, Contours, Sections, WaterSurfaces}}, &Exporter::everything},
         {{"all-holes", "Holes, all in one AGS 4.1 file", {"ags"}, {}}, &Exporter::allHoles},
         {{"tests", "Test results, with statistics by unit", {"csv"}, {}}, &Exporter::tests},
         {{"water", "Readings of water", {"csv"}, {}}, &Exporter::water},
@@ -431,6 +418,13 @@ const std::vector<Kind>& kinds() {
 }
 
 } // namespace
+
+Wanted ExportKind::neededAs(const std::string& file) const {
+    auto out = needs;
+    if (file == "glb" || file == "ifc") out.add({ProductKind::Pictures, ProductKind::WaterSurfaces});
+    if (file == "html") out.add(wantedForPage());
+    return out;
+}
 
 const std::vector<ExportKind>& exportKinds() {
     static const auto kKinds = [] {

@@ -12,6 +12,8 @@ struct ExportKind {
     const char* words;           ///< "Bases of units"
     std::vector<std::string> as; ///< "tif", "landxml"
     Wanted needs;                ///< what it is made from
+    /// The same, as one kind of file: a page needs more than the bodies.
+    Wanted neededAs(const std::string& as) const;
 };
 const std::vector<ExportKind>& exportKinds();
 
@@ -20,6 +22,7 @@ struct ExportOptions {
     double exaggeration = 5;         ///< of sections as pages
     std::optional<Frame> frame = {}; ///< extent and cells of grids and of what is made from them; none: the site's
     XyzStyle xyz = {};               ///< of grids as text
+    std::string time = {};           ///< "2026-11-30T09:00:00", in files that say when they were made; empty: now
 };
 
 /// `set` has what the kind needs. Writes one file an object into `folder` (made if it is not there): ground.tif, base_MG.tif,

@@ -66,4 +66,12 @@ Point3 HolePath::at(Depth depth) const {
     return step(a.place, a.direction, here, beyond);
 }
 
+std::vector<Point3> pathBetween(const HolePath& path, Depth from, Depth to) {
+    constexpr double kStep = 2;
+    const int pieces = path.vertical() ? 1 : std::max(1, int(std::ceil((to.metres - from.metres) / kStep)));
+    std::vector<Point3> out;
+    for (int k = 0; k <= pieces; ++k) out.push_back(path.at(Depth{from.metres + (to.metres - from.metres) * k / pieces}));
+    return out;
+}
+
 } // namespace fox

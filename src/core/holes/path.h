@@ -26,4 +26,7 @@ private:
     bool m_vertical = true;
 };
 
+/// The path from one depth to another, straight between these places: two of a vertical hole, else one every 2 m at most.
+std::vector<Point3> pathBetween(const HolePath&, Depth from, Depth to);
+
 } // namespace fox

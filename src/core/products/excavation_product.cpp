@@ -50,4 +50,27 @@ ExcavationInputs excavationInputs(const Making& making, const ExcavationSpec& sp
     return in;
 }
 
+std::shared_ptr<const ExcavationProduct> excavationProduct(const Making& making, const ExcavationSpec& spec) {
+    const auto& p = making.project;
+    const auto model = modelProduct(making);
+    return making.cache.get(
+        "excavation",
+        {model, p.holes, p.site, p.blockModels, KeyPart::value(spec),
+         KeyPart::value(stampsOf({spec.surface, spec.insideFile, spec.blocks}))},
+        [&] {
+            ExcavationProduct out{spec, nullptr, ""};
+            try {
+                const auto inputs = excavationInputs(making, spec);
+                making.progress.report(0.915, "Excavation " + spec.name);
+                out.dig = std::make_shared<const Excavation>(excavate(inputs, making.progress.silent()));
+            } catch (const Stopped&) {
+                throw;
+            } catch (const std::exception& e) {
+                out.problem = e.what();
+            }
+            return out;
+        },
+        [](const ExcavationProduct& e) { return sizeof(e) + (e.dig ? bytesOf(e.dig->dug) : 0); });
+}
+
 } // namespace fox

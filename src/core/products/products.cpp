@@ -12,8 +12,8 @@ namespace fox {
 
 Wanted Wanted::everything() {
     using enum ProductKind;
-    return {Grids, AllFindings,   Outliers,      Contours, GroundStatistics, Pictures, ImportedTables,
-            Audit, WaterSurfaces, NamedSurfaces, Layers,   Meshes,           Blocks,   Sections};
+    return {Grids,         AllFindings,   Outliers, Contours, GroundStatistics, Pictures,    ImportedTables, Audit,
+            WaterSurfaces, NamedSurfaces, Layers,   Meshes,   Blocks,           Excavations, Sections};
 }
 
 void Wanted::add(const Wanted& other) {
@@ -40,7 +40,7 @@ bool ProductSet::sameFor(const Wanted& looked, const ProductSet& other) const {
            && same(Contours, &Set::contours, &Set::drawnContours) && same(GroundStatistics, &Set::groundStatistics)
            && same(Pictures, &Set::pictures) && same(ImportedTables, &Set::agsFiles) && same(Audit, &Set::audit)
            && same(WaterSurfaces, &Set::waterSurfaces) && same(NamedSurfaces, &Set::namedSurfaces) && same(Layers, &Set::layers)
-           && same(Meshes, &Set::meshes) && same(Blocks, &Set::blocks);
+           && same(Meshes, &Set::meshes) && same(Blocks, &Set::blocks) && same(Excavations, &Set::excavations);
 }
 
 std::shared_ptr<const ProductSet> Products::of(const Project& project, const Progress& progress, const Wanted& wanted,
@@ -87,6 +87,8 @@ std::shared_ptr<const ProductSet> Products::of(const Project& project, const Pro
         for (const auto& m : *project.meshes) set.meshes.push_back(meshProduct(making, m));
     if (wanted.has(Blocks))
         for (const auto& b : *project.blockModels) set.blocks.push_back(blockProduct(making, b));
+    if (wanted.has(Excavations))
+        for (const auto& e : *project.excavations) set.excavations.push_back(excavationProduct(making, e));
     set.secondsPerCell = m_secondsPerCell;
     if (wanted.has(Audit)) set.audit = auditProduct(making);
     set.findings = findingsProduct(making, wanted.has(AllFindings) ? FindingsOf::Everything : FindingsOf::ModelOnly);

@@ -1,6 +1,7 @@
 #pragma once
 #include "products/audit_product.h"
 #include "products/block_product.h"
+#include "products/excavation_product.h"
 #include "products/file_products.h"
 #include "products/ground_statistics.h"
 #include "products/layer_product.h"
@@ -30,6 +31,7 @@ enum class ProductKind {
     Layers,        ///< all layered grids
     Meshes,        ///< all layered meshes
     Blocks,        ///< all block models
+    Excavations,   ///< all excavations
     Sections       ///< all of them
 };
 
@@ -78,6 +80,7 @@ struct ProductSet {
     std::vector<std::shared_ptr<const LayerProduct>> layers;               ///< as project.layeredGrids
     std::vector<std::shared_ptr<const MeshProduct>> meshes;                ///< as project.meshes
     std::vector<std::shared_ptr<const BlockProduct>> blocks;               ///< as project.blockModels
+    std::vector<std::shared_ptr<const ExcavationProduct>> excavations;     ///< as project.excavations
     std::vector<std::shared_ptr<const Section>> sections;                  ///< as project.sections; null for those not wanted
     std::shared_ptr<const Findings> findings;                              ///< the worst first; see ProductKind::AllFindings
 

@@ -1,5 +1,6 @@
 #pragma once
 #include "blocks/block_spec.h"
+#include "blocks/excavation_spec.h"
 #include "blocks/value_points.h"
 #include "ground/background_lines.h"
 #include "holes/ags_holes.h"
@@ -143,16 +144,17 @@ struct Project {
     Part<WaterChoice> shownWater = part(WaterChoice{}); ///< the levels of water on logs and sections
     Part<std::vector<WaterSurface>> waterSurfaces = part(std::vector<WaterSurface>{});
     Part<std::vector<NamedSurface>> namedSurfaces = part(std::vector<NamedSurface>{});
-    Part<std::vector<LayerSpec>> layeredGrids = part(std::vector<LayerSpec>{}); ///< no two have the same name
-    Part<std::vector<MeshSpec>> meshes = part(std::vector<MeshSpec>{});         ///< no two have the same name
-    Part<std::vector<BlockSpec>> blockModels = part(std::vector<BlockSpec>{});  ///< no two have the same name
+    Part<std::vector<LayerSpec>> layeredGrids = part(std::vector<LayerSpec>{});          ///< no two have the same name
+    Part<std::vector<MeshSpec>> meshes = part(std::vector<MeshSpec>{});                  ///< no two have the same name
+    Part<std::vector<BlockSpec>> blockModels = part(std::vector<BlockSpec>{});           ///< no two have the same name
+    Part<std::vector<ExcavationSpec>> excavations = part(std::vector<ExcavationSpec>{}); ///< no two have the same name
     Part<std::vector<HoleSet>> holeSets = part(std::vector<HoleSet>{});
 
     /// All parts, to go through them without naming each.
     auto parts() const {
         return std::tie(site, files, holes, corrections, codeNames, ground, contours, pictures, sequence, interpretation,
                         fixedBases, sections, trialColumns, background, contactPoints, valuePoints, shownWater, waterSurfaces,
-                        namedSurfaces, layeredGrids, meshes, blockModels, holeSets);
+                        namedSurfaces, layeredGrids, meshes, blockModels, excavations, holeSets);
     }
 };
 /// One and the same version: the same name and, by address, the same parts.

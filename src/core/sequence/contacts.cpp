@@ -361,4 +361,10 @@ std::vector<std::vector<Contact>> contactsOf(const InterpretedLogs& reading, con
     return out;
 }
 
+std::optional<std::size_t> unitOf(const InterpretedHole& hole, const Interval& interval) {
+    for (const auto& read : hole.intervals)
+        if (read.top <= interval.top && interval.base <= read.base) return read.unit;
+    return {};
+}
+
 } // namespace fox

@@ -60,6 +60,9 @@ struct InterpretedHole {
     const std::vector<Interval>& logged() const { return parts.empty() ? hole->intervals : parts; }
 };
 
+/// The unit that a stretch of the hole's log is read as; none if it is in no unit, or in several.
+std::optional<std::size_t> unitOf(const InterpretedHole&, const Interval&);
+
 struct InterpretedLogs {
     std::vector<InterpretedHole> holes; ///< every hole with geology, picks or a geophysical log, placed or not
     Findings findings;                  ///< codes without a unit, units that return, choices that no longer fit

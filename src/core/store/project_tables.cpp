@@ -386,6 +386,7 @@ Read read(Database& db, RowFaults& faults) {
     p.namedSurfaces = part(surface_tables::read(db, faults));
     p.layeredGrids = part(readSpecs(db, faults, "layered_grids", "layered grid", layerSpecOf));
     p.blockModels = part(readSpecs(db, faults, "block_models", "block model", blockSpecOf));
+    p.excavations = part(readSpecs(db, faults, "excavations", "excavation", excavationSpecOf));
     p.meshes = part(readSpecs(db, faults, "meshes", "mesh", meshSpecOf));
     p.holeSets = part(readHoleSets(db, faults));
     return out;
@@ -439,6 +440,7 @@ std::vector<std::int64_t> write(Database& db, const Project& p, const Project* b
     if (changed(&Project::namedSurfaces, {"named_surfaces"})) surface_tables::write(db, *p.namedSurfaces);
     if (changed(&Project::layeredGrids, {"settings"})) writeSpecs(db, "layered_grids", *p.layeredGrids);
     if (changed(&Project::blockModels, {"settings"})) writeSpecs(db, "block_models", *p.blockModels);
+    if (changed(&Project::excavations, {"settings"})) writeSpecs(db, "excavations", *p.excavations);
     if (changed(&Project::meshes, {"settings"})) writeSpecs(db, "meshes", *p.meshes);
     if (changed(&Project::holeSets, {"settings"})) writeHoleSets(db, *p.holeSets);
     return rows;

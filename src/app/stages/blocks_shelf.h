@@ -1,0 +1,37 @@
+#pragma once
+#include "stages/shelf.h"
+
+namespace fox::app {
+
+/// Block models, the cut-off, excavations: three parts, each with what it comes to.
+class BlocksShelf : public Shelf {
+    Q_OBJECT
+public:
+    BlocksShelf(Selection*, QWidget* parent);
+    Wanted wanted() const override { return {ProductKind::Blocks, ProductKind::Excavations}; }
+
+protected:
+    void fillBody() override;
+    void fillCard() override;
+
+private:
+    const BlockProduct* chosenBlocks() const;
+    const ExcavationProduct* chosenDig() const;
+    void changeLook(const std::function<void(BlockLook&)>&);
+    void changeBlocks(const std::string& model, const std::function<void(BlockSpec&)>&, const std::string& words);
+    void changeDig(const std::string& dig, const std::function<void(ExcavationSpec&)>&, const std::string& words);
+
+    void fillModels();
+    void fillModel(const BlockProduct&);
+    void fillCutOff(const BlockProduct&);
+    void fillDigs();
+    void fillDig(const ExcavationProduct&);
+    void fillSlopes(const ExcavationSpec&);
+    void fillReport(const ExcavationProduct&);
+    void chooseQuantity();
+    void addModel(BlockSpec::Of, const std::string& quantity, const std::string& file);
+    void chooseWanted();
+    void addDig(ExcavationSpec);
+};
+
+} // namespace fox::app

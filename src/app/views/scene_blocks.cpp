@@ -1,0 +1,124 @@
+#include "views/scene_blocks.h"
+
+#include "style/theme.h"
+
+namespace fox::app {
+
+namespace {
+
+/// A model's blocks, several of them taken as one.
+struct Coarse {
+    std::array<int, 3> count{};
+    double dx = 1, dy = 1, dz = 1;
+    std::vector<double> value;
+    std::vector<std::int16_t> unit;
+    std::size_t at(int i, int j, int k) const {
+        return (std::size_t(k) * std::size_t(count[1]) + std::size_t(j)) * std::size_t(count[0]) + std::size_t(i);
+    }
+};
+
+Coarse takenTogether(const BlockModel& m, const std::vector<double>& values, int step) {
+    Coarse out;
+    for (std::size_t a = 0; a < 3; ++a) out.count[a] = (m.count[a] + step - 1) / step;
+    out.dx = m.spec.dx * step, out.dy = m.spec.dy * step, out.dz = m.spec.dz * step;
+    const auto n = std::size_t(out.count[0]) * std::size_t(out.count[1]) * std::size_t(out.count[2]);
+    out.value.assign(n, 0), out.unit.assign(n, -1);
+    std::vector<std::uint32_t> counts(n, 0);
+    std::size_t b = 0;
+    for (int k = 0; k < m.count[2]; ++k)
+        for (int j = 0; j < m.count[1]; ++j)
+            for (int i = 0; i < m.count[0]; ++i, ++b) {
+                if (std::isnan(values[b])) continue;
+                const auto c = out.at(i / step, j / step, k / step);
+                out.value[c] += values[b], ++counts[c];
+                if (out.unit[c] < 0) out.unit[c] = m.unit[b];
+            }
+    for (std::size_t c = 0; c < n; ++c) out.value[c] = counts[c] > 0 ? out.value[c] / counts[c] : kNoValue;
+    return out;
+}
+
+} // namespace
+
+const BlockProduct* shownBlocks(const ProductSet* products, const BlockLook& look) {
+    if (!products || products->blocks.empty()) return nullptr;
+    for (const auto& b : products->blocks)
+        if (b->spec.name == look.model) return b.get();
+    return products->blocks.front().get();
+}
+
+const ExcavationProduct* shownExcavation(const ProductSet* products, const BlockLook& look) {
+    if (!products || products->excavations.empty()) return nullptr;
+    for (const auto& e : products->excavations)
+        if (e->spec.name == look.excavation) return e.get();
+    return products->excavations.front().get();
+}
+
+paper::ValueColours blockColours(const BlockModel& m, BlockLook::Colour by) {
+    paper::ValueColours out{paper::ColourScale::DeepLight, kNoValue, kNoValue, {}};
+    for (const double v : by == BlockLook::Colour::Variance && !m.variance.empty() ? m.variance : m.value)
+        if (!std::isnan(v)) out.low = std::fmin(out.low, v), out.high = std::fmax(out.high, v);
+    return out;
+}
+
+std::optional<BlockRoom> roomOf(const ProductSet& products, const BlockLook& look) {
+    std::optional<BlockRoom> out;
+    const auto take = [&](Point3 low, Point3 high) {
+        if (!out) return void(out = BlockRoom{low, high});
+        out->low = {std::min(out->low.x, low.x), std::min(out->low.y, low.y), std::min(out->low.z, low.z)};
+        out->high = {std::max(out->high.x, high.x), std::max(out->high.y, high.y), std::max(out->high.z, high.z)};
+    };
+    if (const auto* made = look.blocks ? shownBlocks(&products, look) : nullptr; made && made->blocks) {
+        const auto& m = *made->blocks;
+        take(m.corner,
+             {m.corner.x + m.count[0] * m.spec.dx, m.corner.y + m.count[1] * m.spec.dy, m.corner.z + m.count[2] * m.spec.dz});
+    }
+    const auto* made = look.pit ? shownExcavation(&products, look) : nullptr;
+    if (!made || !made->dig) return out;
+    const auto& f = made->dig->depth.frame;
+    for (int r = 0; r < f.rows(); ++r)
+        for (int c = 0; c < f.columns(); ++c)
+            if (const double depth = made->dig->depth.at(c, r); depth > 0) {
+                const auto p = f.centre(c, r);
+                const double dug = made->dig->dug.at(c, r);
+                take({p.x, p.y, dug}, {p.x, p.y, dug + depth});
+            }
+    return out;
+}
+
+std::vector<BlockFace> blockFaces(const BlockModel& m, const BlockLook& look, const Sequence& sequence, std::size_t most,
+                                  const Progress& progress) {
+    const bool byVariance = look.colour == BlockLook::Colour::Variance && !m.variance.empty();
+    const auto colours = blockColours(m, look.colour);
+    for (int step = 1;; step *= 2) {
+        const auto coarse = takenTogether(m, m.value, step);
+        const auto variances = byVariance ? takenTogether(m, m.variance, step).value : std::vector<double>();
+        progress.check();
+        const auto isShown = [&](int i, int j, int k) {
+            if (i < 0 || j < 0 || k < 0 || i >= coarse.count[0] || j >= coarse.count[1] || k >= coarse.count[2]) return false;
+            const double v = coarse.value[coarse.at(i, j, k)];
+            return !std::isnan(v) && (!look.limit || (look.above ? v > *look.limit : v < *look.limit));
+        };
+        std::vector<BlockFace> out;
+        for (int k = 0; k < coarse.count[2] && out.size() <= most; ++k)
+            for (int j = 0; j < coarse.count[1] && out.size() <= most; ++j)
+                for (int i = 0; i < coarse.count[0]; ++i) {
+                    if (!isShown(i, j, k)) continue;
+                    const auto b = coarse.at(i, j, k);
+                    const auto unit = coarse.unit[b];
+                    const auto fill = look.colour == BlockLook::Colour::Unit && unit >= 0
+                                          ? unitColour(sequence.units[std::size_t(unit)])
+                                          : qColour(colours.of(byVariance ? variances[b] : coarse.value[b]));
+                    const double x0 = m.corner.x + i * coarse.dx, x1 = x0 + coarse.dx, y0 = m.corner.y + j * coarse.dy,
+                                 y1 = y0 + coarse.dy, z0 = m.corner.z + k * coarse.dz, z1 = z0 + coarse.dz;
+                    if (!isShown(i, j, k + 1)) out.push_back({{{{x0, y0, z1}, {x1, y0, z1}, {x1, y1, z1}, {x0, y1, z1}}}, fill});
+                    if (!isShown(i, j, k - 1)) out.push_back({{{{x0, y0, z0}, {x0, y1, z0}, {x1, y1, z0}, {x1, y0, z0}}}, fill});
+                    if (!isShown(i, j - 1, k)) out.push_back({{{{x0, y0, z0}, {x1, y0, z0}, {x1, y0, z1}, {x0, y0, z1}}}, fill});
+                    if (!isShown(i, j + 1, k)) out.push_back({{{{x1, y1, z0}, {x0, y1, z0}, {x0, y1, z1}, {x1, y1, z1}}}, fill});
+                    if (!isShown(i - 1, j, k)) out.push_back({{{{x0, y1, z0}, {x0, y0, z0}, {x0, y0, z1}, {x0, y1, z1}}}, fill});
+                    if (!isShown(i + 1, j, k)) out.push_back({{{{x1, y0, z0}, {x1, y1, z0}, {x1, y1, z1}, {x1, y0, z1}}}, fill});
+                }
+        if (out.size() <= most || step > 64) return out;
+    }
+}
+
+} // namespace fox::app

@@ -1,0 +1,32 @@
+#pragma once
+#include "paper/colour_scale.h"
+#include "products/products.h"
+#include "views/block_look.h"
+
+#include <QColor>
+
+namespace fox::app {
+
+/// The block model that is looked at; null if there is none.
+const BlockProduct* shownBlocks(const ProductSet*, const BlockLook&);
+/// The excavation that is looked at; null if there is none.
+const ExcavationProduct* shownExcavation(const ProductSet*, const BlockLook&);
+/// The colours of a block model's values, from the least to the most of them (of variances, if these are shown).
+paper::ValueColours blockColours(const BlockModel&, BlockLook::Colour);
+
+/// The room that the block model and the excavation take up which are looked at; none without both.
+struct BlockRoom {
+    Point3 low, high;
+};
+std::optional<BlockRoom> roomOf(const ProductSet&, const BlockLook&);
+
+/// A face of a block that borders on none that is shown, in the project's coordinates.
+struct BlockFace {
+    std::array<Point3, 4> corners;
+    QColor colour;
+};
+/// Of the blocks that the look shows. Where these would be more than `most`, blocks are taken together, with the mean of their
+/// values.
+std::vector<BlockFace> blockFaces(const BlockModel&, const BlockLook&, const Sequence&, std::size_t most, const Progress& = {});
+
+} // namespace fox::app

@@ -1,0 +1,35 @@
+#pragma once
+#include "products/products.h"
+#include "sheets/document.h"
+
+#include <nlohmann/json.hpp>
+
+namespace fox {
+
+struct ReportOptions {
+    std::set<std::string> chapters;           ///< by key, see reportChapters(); empty: all
+    std::map<std::string, std::string> texts; ///< words of one's own at the head of a chapter, by key
+    int realisations = 100;                   ///< equally likely models for ranges
+    std::string date;                         ///< as it is printed: "2026-11-30"
+};
+
+/// Keys and titles of the chapters, in their order: "data", "ground", "interpretation", "surfaces", "agreement", "uncertainty",
+/// "volumes", "findings", "unknown".
+const std::vector<std::pair<std::string, std::string>>& reportChapters();
+
+/// What products the report is made from.
+Wanted wantedForReport();
+
+/// The model's report: what it was made from, how, how well it agrees with the holes, what is uncertain, and what is not known.
+/// Every sentence and number is from the project; nothing is judged. @throws UsageError for a chapter that does not exist,
+/// Stopped
+Document modelReport(const ProductSet&, const ReportOptions&, const Progress& = {});
+
+/// The document as data: {"title", "date", "chapters": [{"key", "title", "paragraphs": [..], "tables": [{"title", "columns":
+/// [{"name", "unit"}], "rows": [[..]]}]}]}; a cell that is blank is null.
+nlohmann::json documentJson(const Document&);
+
+/// The report as a PDF with bookmarks, its chapters before a key to the units, a plan and the sections.
+std::string reportPdf(const Document&, const ProductSet&, const std::string& date);
+
+} // namespace fox

@@ -1,0 +1,204 @@
+// The part "Blocks" of the Model stage, in the real window: block models, the cut-off, excavations.
+#include "base/files.h"
+#include "formats/table.h"
+#include "harness.h"
+#include "shell/block_actions.h"
+#include "stages/shelf.h"
+#include "views/block_chart_view.h"
+#include "views/block_view.h"
+#include "views/number_box.h"
+#include "views/plan_view.h"
+#include "views/scene_blocks.h"
+#include "views/table_view.h"
+
+#include <QComboBox>
+#include <QLineEdit>
+#include <QMenu>
+#include <QPushButton>
+#include <QSlider>
+#include <QTableView>
+#include <QTemporaryDir>
+#include <catch2/catch.hpp>
+
+using namespace fox;
+using namespace fox::app;
+using namespace fox::test;
+
+namespace {
+
+const BlockProduct* blocksOf(DemoWindow& window) {
+    return shownBlocks(window->session().products().get(), window->selection().blockLook());
+}
+const ExcavationProduct* digOf(DemoWindow& window) {
+    return shownExcavation(window->session().products().get(), window->selection().blockLook());
+}
+
+void pressRowOf(DemoWindow& window, const QString& words) {
+    for (auto* row : shelf(window)->findChildren<ShelfRow*>())
+        if (row->accessibleName().startsWith(words)) {
+            QTest::mouseClick(row, Qt::LeftButton);
+            return window.settle();
+        }
+    FAIL("no row says " << words.toStdString());
+}
+
+/// Opens a menu of the side panel, and takes the line that begins so, looking into menus below it.
+void takeFrom(DemoWindow& window, const QString& row, const char* menuName, const QString& line) {
+    pressRowOf(window, row);
+    auto* menu = child<QMenu>(shelf(window), menuName);
+    QList<QAction*> all = menu->actions();
+    for (int i = 0; i < all.size(); ++i)
+        if (all[i]->menu()) all << all[i]->menu()->actions();
+    for (auto* a : all)
+        if (!a->menu() && a->text().startsWith(line)) {
+            a->trigger();
+            menu->close();
+            return window.settle();
+        }
+    FAIL("the menu has no line " << line.toStdString());
+}
+
+} // namespace
+
+TEST_CASE("Blocks are a part of the Model stage with values, chart, plan and cases", "[app][blocks]") {
+    DemoWindow window("model");
+    QTest::mouseClick(child<QPushButton>(shelf(window), "part_blocks"), Qt::LeftButton);
+    window.settle();
+    REQUIRE(blocksOf(window));
+    INFO(blocksOf(window)->problem);
+    REQUIRE(blocksOf(window)->blocks);
+    CHECK(window.view<BlockChartView>()->summary().contains("Lead"));
+    CHECK(coloursOf(window.view<BlockChartView>()) > 5);
+    CHECK(window.view<TableView>()->shown() == "excavations");
+    CHECK(window.view<TableView>()->table()->model()->rowCount() == 2);
+    for (const auto plot : {BlockChartView::Plot::Histogram, BlockChartView::Plot::East, BlockChartView::Plot::Level,
+                            BlockChartView::Plot::LeftOut}) {
+        window.view<BlockChartView>()->showPlot(plot);
+        CHECK(coloursOf(window.view<BlockChartView>()) > 5);
+    }
+    picture(&*window, "blocks");
+    QTest::mouseClick(child<QPushButton>(shelf(window), "part_model"), Qt::LeftButton);
+    window.settle();
+    CHECK_FALSE(window->selection().blockLook().on);
+}
+
+TEST_CASE("The cut-off is dragged, typed and clicked on the curve, and figures follow", "[app][blocks]") {
+    DemoWindow window("blocks");
+    const auto& model = *blocksOf(window)->blocks;
+    auto* slider = child<QSlider>(shelf(window), "cutOff");
+    const auto range = blockColours(model, BlockLook::Colour::Value);
+    slider->setValue(500);
+    window.settle();
+    const double middle = (range.low + range.high) / 2;
+    REQUIRE(window->selection().blockLook().limit);
+    CHECK(*window->selection().blockLook().limit == Approx(middle));
+    const auto some = selected(model, *window.project().sequence, middle, true);
+    CHECK(child<NumberBox>(shelf(window), "cutOffValue")->value() == Approx(middle).margin(0.001));
+    CHECK(window.view<BlockView>()->summary().contains("above"));
+    typeInto(child<NumberBox>(shelf(window), "cutOffValue"), "200");
+    window.settle();
+    CHECK(*window->selection().blockLook().limit == 200);
+    CHECK(selected(model, *window.project().sequence, 200, true).volume > some.volume);
+    auto* side = child<QComboBox>(shelf(window), "cutOffSide");
+    side->setCurrentIndex(1);
+    emit side->activated(1);
+    window.settle();
+    CHECK_FALSE(window->selection().blockLook().above);
+    CHECK(window.view<BlockView>()->summary().contains("below"));
+    auto* chart = window.view<BlockChartView>();
+    click(chart, QPointF(chart->width() * 0.75, chart->height() * 0.5));
+    window.settle();
+    CHECK(*window->selection().blockLook().limit > middle);
+    pressRowOf(window, "Show all blocks");
+    CHECK_FALSE(window->selection().blockLook().limit);
+    CHECK(window.project().blockModels->size() == 1); // looking is no edit
+}
+
+TEST_CASE("A block model is added, set and removed in the side panel, and each can be undone", "[app][blocks]") {
+    DemoWindow window("blocks");
+    takeFrom(window, "Add a block model", "blockQuantityMenu", "SPT N");
+    REQUIRE(window.project().blockModels->size() == 2);
+    REQUIRE(blocksOf(window));
+    CHECK(blocksOf(window)->spec.name == "SPT");
+    REQUIRE(blocksOf(window)->blocks);
+    const auto known = blocksOf(window)->blocks->known();
+    CHECK(known > 100);
+    typeInto(child<NumberBox>(shelf(window), "blockRadius"), "60");
+    window.settle();
+    CHECK(blocksOf(window)->blocks->known() < known); // nothing beyond reach
+    auto* method = child<QComboBox>(shelf(window), "blockMethod");
+    method->setCurrentIndex(1);
+    emit method->activated(1);
+    window.settle();
+    CHECK(blocksOf(window)->blocks->variogram);
+    pressRowOf(window, "Remove SPT");
+    CHECK(window.project().blockModels->size() == 1);
+    for (int i = 0; i < 4; ++i) {
+        window->session().undo();
+        window.settle();
+    }
+    CHECK(window.project().blockModels->size() == 1);
+    CHECK((*window.project().blockModels)[0].name == "Lead");
+}
+
+TEST_CASE("An excavation is added from the cut-off, its slopes are set, and its surface is kept", "[app][blocks]") {
+    DemoWindow window("blocks");
+    typeInto(child<NumberBox>(shelf(window), "cutOffValue"), "500");
+    window.settle();
+    takeFrom(window, "Add an excavation", "wantedMenu", "Blocks of Lead above");
+    REQUIRE(window.project().excavations->size() == 3);
+    REQUIRE(digOf(window));
+    INFO(digOf(window)->problem);
+    REQUIRE(digOf(window)->dig);
+    CHECK(digOf(window)->spec.limit == 500);
+    const double before = digOf(window)->dig->excavated;
+    CHECK(before > digOf(window)->dig->wanted);
+    typeInto(child<NumberBox>(shelf(window), "slope_"), "20");
+    window.settle();
+    CHECK(digOf(window)->dig->excavated > before);
+    typeInto(child<NumberBox>(shelf(window), "benchHeight"), "1");
+    window.settle();
+    CHECK(digOf(window)->dig->benches.size() > 1);
+    pressRowOf(window, "Keep the dug surface");
+    REQUIRE(window.project().namedSurfaces->size() == 1);
+    CHECK(window.project().namedSurfaces->front().name == "Lead, dug");
+    // a slope that can't be is put back
+    typeInto(child<NumberBox>(shelf(window), "slope_"), "0");
+    window.settle();
+    CHECK(digOf(window)->spec.slopes.at("") == 20);
+    picture(&*window, "excavation");
+}
+
+TEST_CASE("Blocks and excavations are written as files beside the window", "[app][blocks]") {
+    DemoWindow window("blocks");
+    QTemporaryDir folder;
+    window->blocks()->writeBlocks("Lead", folder.filePath("lead.csv"));
+    waitFor("the blocks", [&] { return window->blocks()->settled() && QFile::exists(folder.filePath("lead.csv")); });
+    const auto table = readTable(readBytes(folder.filePath("lead.csv").toStdString()), "lead.csv");
+    CHECK(table.rows.size() == blocksOf(window)->blocks->known());
+    window->blocks()->writeExcavation("Gravel borrow", folder.path());
+    waitFor("the excavation", [&] { return window->blocks()->settled() && QFile::exists(folder.filePath("bench.gpkg")); });
+    CHECK(QFile::exists(folder.filePath("dug.tif")));
+    QString said;
+    QObject::connect(&*window, &MainWindow::said, [&](const QString& s) { said = s; });
+    window->blocks()->writeBlocks("nothing", folder.filePath("x.csv"));
+    waitFor("a refusal", [&] { return said.contains("nothing"); });
+    QFile spec(folder.filePath("s.json"));
+    REQUIRE(spec.open(QIODevice::WriteOnly));
+    spec.write(R"({"format":"fox-cellar-excavation","version":1,"wanted":{"units":["PT"]},"slope":30,"cell":20})");
+    spec.close();
+    window->blocks()->addFiles({folder.filePath("s.json")});
+    window.settle();
+    CHECK(window.project().excavations->size() == 3);
+    CHECK(digOf(window)->spec.name == "s");
+}
+
+TEST_CASE("The part \"Blocks\" says what it needs in an empty project", "[app][blocks]") {
+    DemoWindow window("blocks");
+    window->session().apply([](const Project&) { return Edited{Project{}, "Empty"}; });
+    window.settle();
+    CHECK(window.view<BlockChartView>()->summary().isEmpty());
+    auto* write = shelf(window)->findChild<QPushButton*>("part_blocks");
+    REQUIRE(write);
+    CHECK(window.view<TableView>()->table()->model()->rowCount() == 0);
+}

@@ -1,0 +1,85 @@
+// Opens the page of a model from disk in a real browser, and uses it as somebody would.
+import assert from 'node:assert/strict';
+import { execFileSync } from 'node:child_process';
+import fs from 'node:fs';
+import path from 'node:path';
+import puppeteer from 'puppeteer-core';
+
+const [tool, project, folder, browserPath] = process.argv.slice(2);
+const say = (...words) => JSON.parse(execFileSync(tool, [...words, '--json'], { encoding: 'utf8', maxBuffer: 1 << 28 }));
+say('export', project, '--what', 'model', '--as', 'html', '--dir', folder);
+const file = path.resolve(folder, 'model.html');
+const volumes = say('volumes', project).units.filter(u => u.volume > 0);
+
+const browser = await puppeteer.launch({
+  executablePath: browserPath, headless: true,
+  args: ['--no-sandbox', '--use-gl=angle', '--use-angle=swiftshader', '--enable-unsafe-swiftshader', '--ignore-gpu-blocklist'],
+});
+try {
+  const page = await browser.newPage();
+  await page.setViewport({ width: 1280, height: 800 });
+  const wrong = [], asked = [];
+  page.on('console', m => { if (m.type() === 'error') wrong.push(m.text()); });
+  page.on('pageerror', e => wrong.push(e.message));
+  page.on('request', r => { if (!/^(data|blob):/.test(r.url())) asked.push(r.url()); });
+  const drawn = () => page.waitForFunction(() => document.body.dataset.state === 'drawn', { timeout: 60000 });
+  const picture = async () => { // after everything that was asked for is drawn
+    await page.evaluate(() => new Promise(done => requestAnimationFrame(() => requestAnimationFrame(done))));
+    return (await page.$('#stage')).screenshot({ encoding: 'base64' });
+  };
+  const began = Date.now();
+  await page.goto('file://' + file);
+  await drawn();
+  console.log(`page: ${(fs.statSync(file).size / 1e6).toFixed(2)} MB, first picture after ${Date.now() - began} ms`);
+  assert.equal(Number(await page.evaluate(() => document.body.dataset.units)), volumes.length);
+
+  const first = await picture();
+  if (process.env.FOX_PICTURES) await page.screenshot({ path: path.join(process.env.FOX_PICTURES, 'page.png') });
+  const code = volumes[0].code;
+  await page.click('#unit-' + code);
+  const without = await picture();
+  assert.notEqual(without, first, 'a unit that is switched off is not drawn');
+  await page.click('#unit-' + code);
+  assert.equal(await picture(), first, 'and is drawn again');
+
+  for (const id of ['east', 'north', 'apart', 'exaggeration']) {
+    await page.focus('#' + id);
+    const value = await page.$eval('#' + id, e => e.value);
+    for (let i = 0; i < 40; ++i) await page.keyboard.press('ArrowRight');
+    assert.notEqual(await page.$eval('#' + id, e => e.value), value);
+    assert.notEqual(await picture(), first, `${id} changes what is seen`);
+    if (process.env.FOX_PICTURES) await page.screenshot({ path: path.join(process.env.FOX_PICTURES, `page-${id}.png`) });
+    for (let i = 0; i < 40; ++i) await page.keyboard.press('ArrowLeft');
+  }
+  await page.focus('#canvas');
+  const before = await picture();
+  await page.keyboard.press('ArrowLeft');
+  assert.notEqual(await picture(), before, 'the model turns by keys');
+
+  const hole = await page.evaluate(() => window.foxCellar.visibleHole());
+  assert.ok(hole, 'some hole can be clicked');
+  await page.mouse.click(hole.x, hole.y);
+  await page.waitForSelector('#card:not([hidden])');
+  assert.equal(await page.$eval('#card h2', e => e.textContent), hole.name);
+  if (process.env.FOX_PICTURES) await page.screenshot({ path: path.join(process.env.FOX_PICTURES, 'page-hole.png') });
+  await page.mouse.move(500, 500);
+  await page.waitForFunction(() => /level/.test(document.getElementById('cursor').textContent));
+
+  await page.click('#tab-pictures');
+  assert.ok(await page.$eval('#shown-picture', e => e.complete && e.naturalWidth > 500));
+  if (process.env.FOX_PICTURES) await page.screenshot({ path: path.join(process.env.FOX_PICTURES, 'page-map.png') });
+  await page.click('#tab-holes');
+  await page.click('#hole-list button');
+  assert.ok(await page.$eval('#view-model', e => !e.hidden));
+  await page.click('#tab-about');
+  assert.ok((await page.$eval('#about', e => e.textContent)).includes('off the model'));
+
+  await page.setViewport({ width: 390, height: 800 }); // a phone
+  await page.click('#tab-model');
+  assert.ok(await page.evaluate(() => document.documentElement.scrollWidth <= window.innerWidth));
+  if (process.env.FOX_PICTURES) await page.screenshot({ path: path.join(process.env.FOX_PICTURES, 'page-phone.png') });
+  assert.deepEqual(wrong, []);
+  assert.deepEqual(asked.map(u => u.replace(/[?#].*/, '')), ['file://' + file], 'nothing but the page itself is asked for');
+} finally {
+  await browser.close();
+}
