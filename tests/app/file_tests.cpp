@@ -10,6 +10,7 @@
 #include <QCheckBox>
 #include <QComboBox>
 #include <QFileDialog>
+#include <QInputDialog>
 #include <QLabel>
 #include <QLineEdit>
 #include <QMenu>
@@ -86,7 +87,7 @@ TEST_CASE("A new project asks before it takes the place of a file, also if the n
     window->session().finishSaving();
     auto* point = offered(window, "restorePoints").back();
     REQUIRE(point->text().startsWith("As it was on"));
-    point->trigger();
+    point->menu()->actions().front()->trigger();
     waitFor("the old state", [&] { return window.project().holes->size() == holes; });
     window.settle();
     window->session().finishSaving();
@@ -167,6 +168,47 @@ TEST_CASE("Every opening of a changed project is one more restore point", "[wind
     REQUIRE(points.size() == 2);
     CHECK(ProjectStore::read(points[0].file).sequence->aliases.contains("M.G."));
     CHECK_FALSE(ProjectStore::read(points[1].file).sequence->aliases.contains("M.G."));
+}
+
+TEST_CASE("A restore point is kept by a name, and what changed since is a document", "[window][files]") {
+    const QTemporaryDir folder;
+    DemoWindow window("site", folder.filePath("site.gpkg"));
+    {
+        QTimer::singleShot(0, [] {
+            auto* box = qobject_cast<QInputDialog*>(QApplication::activeModalWidget());
+            REQUIRE(box);
+            box->setTextValue("before the merge");
+            box->accept();
+        });
+        offered(window, "restorePoints").front()->trigger();
+    }
+    window->session().apply([](const Project& p) { return mergeCode(p, "M.G.", "MG"); });
+    window.settle();
+    QAction* kept = nullptr;
+    for (auto* a : offered(window, "restorePoints"))
+        if (a->text().startsWith("before the merge")) kept = a;
+    REQUIRE(kept);
+    REQUIRE(kept->menu()->actions().size() == 3);
+    RestorePoint point;
+    for (const auto& p : restorePointsOf(folder.filePath("site.gpkg").toStdString()))
+        if (p.name == "before the merge") point = p;
+    QString said;
+    QObject::connect(&*window, &MainWindow::said, [&](const QString& s) { said = s; });
+    const auto pdf = folder.filePath("changes.pdf");
+    window->projects()->compareTo(QString::fromStdString(point.file.string()), "then", pdf);
+    waitFor("the document", [&] { return window->projects()->settled() && QFile::exists(pdf); });
+    CHECK(readBytes(pdf.toStdString()).starts_with("%PDF"));
+    waitFor("a word", [&] { return said.contains("What changed since then"); });
+    window->projects()->compareTo(folder.filePath("gone.gpkg"), "then", pdf);
+    waitFor("a refusal", [&] { return window->projects()->settled() && said.contains("gone.gpkg"); });
+    // it can be opened to look at, and not changed
+    MainWindow beside;
+    beside.projects()->open(QString::fromStdString(point.file.string()));
+    beside.show();
+    waitFor("the old state", [&] { return beside.session().path().endsWith("before the merge.gpkg") && beside.settled(); });
+    CHECK_FALSE(beside.session().readOnlyBecause().isEmpty());
+    CHECK_FALSE(beside.session().project().sequence->aliases.contains("M.G."));
+    CHECK(restorePointsOf(point.file).empty()); // looking at it makes none of its own
 }
 
 TEST_CASE("Several kinds are exported in one run, and files that are there are asked about once", "[window][files]") {

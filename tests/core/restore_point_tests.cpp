@@ -31,6 +31,27 @@ TEST_CASE("Every opening has a restore point of its own, named by its time", "[s
     CHECK(points[1].file == folder.path() / "site.restore" / "2026-03-20 150000.gpkg");
 }
 
+TEST_CASE("A restore point with a name stays, whatever else is removed", "[store]") {
+    const TemporaryFolder folder;
+    const auto project = folder.write("site.gpkg", "first");
+    const auto kept = keepRestorePoint(project, kNow, " before phase 3/4 ");
+    CHECK(kept.name == "before phase 3-4");
+    CHECK(keepRestorePoint(project, kNow, "the same bytes again").file != kept.file);
+    for (int day = 1; day < 200; ++day) {
+        folder.write("site.gpkg", std::to_string(day));
+        makeRestorePoint(project, kNow + hours(24 * day));
+    }
+    const auto points = restorePointsOf(project);
+    CHECK(points.size() < 30);
+    CHECK(std::ranges::count(points, kept) == 1);
+    CHECK(readBytes(kept.file) == "first");
+    CHECK(isRestorePoint(kept.file));
+    CHECK(isRestorePoint(points.front().file));
+    CHECK_FALSE(isRestorePoint(project));
+    CHECK_THROWS_AS(keepRestorePoint(project, kNow, "  "), UsageError);
+    CHECK_THROWS_AS(keepRestorePoint(folder / "gone.gpkg", kNow, "x"), FileError);
+}
+
 TEST_CASE("Other files in the folder of restore points are none, and stay", "[store]") {
     const TemporaryFolder folder;
     std::filesystem::create_directories(folder / "site.restore");

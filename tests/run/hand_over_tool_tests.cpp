@@ -17,7 +17,9 @@ TEST_CASE("export writes the model for others' programs, and all of a project in
                                            {"model", "ifc", "ISO-10303-21;"},
                                            {"model", "html", "<!DOCTYPE html>"},
                                            {"all", "gpkg", "SQLite format 3"},
-                                           {"holes", "dxf", "  0"}}) {
+                                           {"holes", "dxf", "  0"},
+                                           {"report", "pdf", "%PDF"},
+                                           {"report", "json", "{"}}) {
         CAPTURE(what, as);
         const auto answer = exported(what, as);
         INFO(answer.error);

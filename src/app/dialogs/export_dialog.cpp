@@ -37,6 +37,7 @@ const char* formatWords(const std::string& as) {
                                                            {"glb", "glTF bodies, holes, ground"},
                                                            {"ifc", "IFC 4.3"},
                                                            {"html", "Page for any browser"},
+                                                           {"json", "JSON"},
                                                            {"pdf", "PDF page"},
                                                            {"svg", "SVG picture"},
                                                            {"png", "PNG picture"},

@@ -55,6 +55,9 @@ void MainWindow::makeMenus() {
     auto* points = file->addMenu(tr("Restore points"));
     points->setObjectName("restorePoints");
     connect(points, &QMenu::aboutToShow, this, [this, points] { m_projects->fillRestorePoints(points); });
+    file->addAction(action("compareProject", tr("What changed…"), {},
+                           tr("From an earlier file of this project to now, as a PDF: holes, units, settings, bases, volumes"),
+                           [this] { m_projects->askCompareFile(); }));
     file->addSeparator();
     file->addAction(m_import);
     file->addAction(m_export);

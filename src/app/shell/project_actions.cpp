@@ -1,15 +1,24 @@
 #include "shell/project_actions.h"
 
+#include "base/errors.h"
+#include "base/files.h"
 #include "dialogs/new_project.h"
 #include "handover/build_file.h"
+#include "handover/project_comparison.h"
+#include "paper/render.h"
+#include "style/words.h"
 #include "views/ask_file.h"
 
 #include <QCoreApplication>
+#include <QDate>
 #include <QDir>
 #include <QFileDialog>
+#include <QInputDialog>
+#include <QLineEdit>
 #include <QLocale>
 #include <QMenu>
 #include <QMessageBox>
+#include <QProcess>
 #include <QPushButton>
 #include <QSettings>
 #include <QStandardPaths>
@@ -33,10 +42,14 @@ QString demoBuildFile() {
     return QFile::exists(installed) ? installed : QString(FOX_DEMO_SOURCE "/quernbeck.build.json");
 }
 
+QString inWords(const RestorePoint& point) {
+    return QLocale().toString(QDateTime::fromSecsSinceEpoch(point.time.time_since_epoch().count()), QLocale::ShortFormat);
+}
+
 } // namespace
 
 ProjectActions::ProjectActions(Workspace& workspace, QObject* parent)
-    : QObject(parent), m_workspace(workspace), m_copying(this), m_restoring(this) {
+    : QObject(parent), m_workspace(workspace), m_copying(this), m_restoring(this), m_comparing(this) {
     connect(&session(), &Session::opened, this, [this] { remember(session().path()); });
 }
 
@@ -173,17 +186,77 @@ void ProjectActions::fillRecent(QMenu* menu) {
 
 void ProjectActions::fillRestorePoints(QMenu* menu) {
     menu->clear();
-    for (const auto& point : restorePointsOf(session().path().toStdString())) {
-        const auto time = QDateTime::fromSecsSinceEpoch(point.time.time_since_epoch().count());
-        menu->addAction(tr("As it was on %1").arg(QLocale().toString(time, QLocale::ShortFormat)), this,
-                        [this, point] { restore(point); });
+    menu->addAction(tr("Keep a restore point…"), this, &ProjectActions::askKeepPoint)->setEnabled(!session().path().isEmpty());
+    menu->addSeparator();
+    const auto points = restorePointsOf(session().path().toStdString());
+    for (const auto& point : points) {
+        const auto words = inWords(point);
+        auto* one =
+            menu->addMenu(point.name.empty() ? tr("As it was on %1").arg(words) : tr("%1, %2").arg(qt(point.name), words));
+        one->addAction(tr("Go back to it"), this, [this, point] { restore(point); });
+        one->addAction(tr("Look at it in a window of its own"), this, [this, point] { lookAt(point); });
+        one->addAction(tr("What changed since…"), this,
+                       [this, point, words] { askCompare(QString::fromStdString(point.file.string()), words); });
     }
-    if (menu->isEmpty()) menu->addAction(tr("No restore point yet"))->setEnabled(false);
+    if (points.empty()) menu->addAction(tr("No restore point yet"))->setEnabled(false);
+}
+
+void ProjectActions::askKeepPoint() {
+    bool ok = false;
+    const auto name = QInputDialog::getText(m_workspace.dialogParent(), tr("Keep a restore point"), tr("What it shall be called"),
+                                            QLineEdit::Normal, tr("before the next change"), &ok);
+    if (!ok) return;
+    session().finishSaving();
+    try {
+        const auto now = std::chrono::floor<std::chrono::seconds>(std::chrono::system_clock::now());
+        const auto kept = keepRestorePoint(session().path().toStdString(), now, name.toStdString());
+        m_workspace.say(tr("The restore point \"%1\" is kept.").arg(qt(kept.name)));
+    } catch (const Error& e) {
+        m_workspace.refuse(qt(e.what()));
+    }
+}
+
+void ProjectActions::lookAt(const RestorePoint& point) {
+    if (!QProcess::startDetached(QCoreApplication::applicationFilePath(), {QString::fromStdString(point.file.string())}))
+        m_workspace.refuse(tr("Another window can't be opened."));
+}
+
+void ProjectActions::askCompareFile() {
+    const auto path = QFileDialog::getOpenFileName(
+        m_workspace.dialogParent(), tr("What changed: the earlier state of the project"), dataFolder(), tr("Projects (*.gpkg)"));
+    if (!path.isEmpty()) askCompare(path, QFileInfo(path).completeBaseName());
+}
+
+void ProjectActions::askCompare(const QString& before, const QString& words) {
+    const auto pdf = askSaveFile(m_workspace.dialogParent(), tr("What changed since %1").arg(words), "reports",
+                                 tr("what changed.pdf"), tr("PDF (*.pdf)"), "pdf");
+    if (!pdf.isEmpty()) compareTo(before, words, pdf);
+}
+
+void ProjectActions::compareTo(const QString& before, const QString& words, const QString& pdf) {
+    m_isWaiting = true;
+    session().ask({ProductKind::Grids}, [=, this](const ProductsPtr& products) {
+        m_isWaiting = false;
+        if (!products) return m_workspace.refuse(tr("Nothing was written: the work was stopped."));
+        m_workspace.say(tr("Comparing…"));
+        m_comparing.start(
+            [=](const Progress& progress) {
+                const auto then =
+                    Products().of(ProjectStore::read(before.toStdString()), progress.silent(), {ProductKind::Grids});
+                const auto changes = compareProjects(*then, *products);
+                const auto document =
+                    comparisonReport(changes, *products->project.sequence, words.toStdString(), products->project.name,
+                                     QDate::currentDate().toString(Qt::ISODate).toStdString());
+                writeBytes(pdf.toStdString(), paper::toPdf(layOut(document).pages, {document.title, document.subject, {}}));
+                return changes.empty() ? tr("Nothing changed since %1; %2 says so.").arg(words, pdf)
+                                       : tr("What changed since %1 is in %2.").arg(words, pdf);
+            },
+            [this](const QString& said) { m_workspace.say(said); }, [this](const QString& why) { m_workspace.refuse(why); });
+    });
 }
 
 void ProjectActions::restore(const RestorePoint& point) {
-    const auto time = QDateTime::fromSecsSinceEpoch(point.time.time_since_epoch().count());
-    const auto words = QLocale().toString(time, QLocale::ShortFormat);
+    const auto words = inWords(point);
     m_restoring.start([file = point.file](const Progress&) { return std::make_shared<const Project>(ProjectStore::read(file)); },
                       [this, words, path = session().path()](const std::shared_ptr<const Project>& then) {
                           if (session().path() != path) return; // another project was opened meanwhile

@@ -31,6 +31,11 @@ public:
     QStringList recent() const; ///< paths that are still there, newest first
     /// Offers the states of this project's file that were kept; one that is chosen becomes the project, as an edit.
     void fillRestorePoints(QMenu*);
+    /// What changed from another state of a project to this one, as a PDF; asks where to.
+    void askCompare(const QString& before, const QString& words);
+    void compareTo(const QString& before, const QString& words, const QString& pdf);
+    void askCompareFile();
+    bool settled() const { return !m_isWaiting && !m_copying.busy() && !m_restoring.busy() && !m_comparing.busy(); }
     /// Before the project is left: true if all is saved, or the user leaves it all the same.
     bool mayLeave();
 
@@ -38,9 +43,13 @@ private:
     Session& session() const;
     void remember(const QString& path);
     void restore(const RestorePoint&);
+    void askKeepPoint();
+    void lookAt(const RestorePoint&); ///< in a window of its own, which can't change it
     Workspace& m_workspace;
     Background<QString> m_copying; // last: they use the above
     Background<std::shared_ptr<const Project>> m_restoring;
+    bool m_isWaiting = false; ///< for products
+    Background<QString> m_comparing;
 };
 
 } // namespace fox::app

@@ -196,7 +196,7 @@ void BlocksShelf::fillModel(const BlockProduct& made) {
     if (made.blocks) {
         row(tr("Made from"), counted(qint64(made.blocks->composites), "value"));
         if (!std::isnan(made.judged.rmse))
-            row(tr("Left-out error"), tr("%1 (bias %2)").arg(made.judged.rmse, 0, 'g', 3).arg(made.judged.bias, 0, 'g', 2));
+            row(tr("Leave-one-out error"), tr("%1 (bias %2)").arg(made.judged.rmse, 0, 'g', 3).arg(made.judged.bias, 0, 'g', 2));
     }
     const auto change = [this, name](auto&& set, const char* what) { changeBlocks(name, set, what); };
     numberRow(tr("Width of blocks"), "blockWidth", s.dx, 0.01, 1e5, 2, tr(" m"),

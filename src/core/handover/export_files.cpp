@@ -19,6 +19,7 @@
 #include "handover/interpretation_csv.h"
 #include "handover/model_layers.h"
 #include "handover/model_page.h"
+#include "handover/model_report.h"
 #include "handover/model_scene.h"
 #include "handover/section_files.h"
 #include "handover/value_layer.h"
@@ -286,6 +287,15 @@ public:
         add("map", [&](const auto& to) { writeVector(to, {mapLayer(m_set, m_options.map)}); });
     }
 
+    void report() {
+        ReportOptions options;
+        options.date = time().substr(0, 10);
+        const auto document = modelReport(m_set, options);
+        add("report", [&](const auto& to) {
+            writeBytes(to, m_as == "json" ? documentJson(document).dump(1) : reportPdf(document, m_set, options.date));
+        });
+    }
+
     void everything() {
         add("all", [&](const auto& to) { writeEverything(to, m_set); });
     }
@@ -402,6 +412,7 @@ const std::vector<Kind>& kinds() {
         {{"logs", "Logs of holes", {"pdf", "svg", "png", "dxf"}, {}}, &Exporter::logs},
         {{"map", "Geological map", {"gpkg"}, {Grids}}, &Exporter::map},
         {{"holes", "Holes", {"ags", "gpkg", "dxf"}, {}}, &Exporter::holes},
+        {{"report", "Report of the model", {"pdf", "json"}, wantedForReport()}, &Exporter::report},
         {{"all", "Everything in one GeoPackage", {"gpkg"}, {Grids, Contours, Sections, WaterSurfaces}}, &Exporter::everything},
         {{"all-holes", "Holes, all in one AGS 4.1 file", {"ags"}, {}}, &Exporter::allHoles},
         {{"tests", "Test results, with statistics by unit", {"csv"}, {}}, &Exporter::tests},

@@ -2,10 +2,10 @@
 
 #include "base/errors.h"
 #include "formats/web_text.h"
+#include "handover/model_ranges.h"
 #include "handover/model_scene.h"
 #include "handover/page_files.h"
 #include "handover/sheet_files.h"
-#include "model/ensemble.h"
 #include "paper/render.h"
 #include "project/json.h"
 #include "sheets/section_drawing.h"
@@ -22,8 +22,7 @@ constexpr double kDots = 100; // of pictures, per inch
 constexpr double kExaggeration = 5;
 
 json unitsJson(const ProductSet& set, const Progress& progress) {
-    const auto ensemble =
-        simulate(*set.model, set.modelGrid->ground, {kRealisations, 1}, Area(set.project.site->limit), progress.silent());
+    const auto ensemble = modelRanges(set, kRealisations, progress.silent()).ensemble;
     json out = json::array();
     const auto& units = set.project.sequence->units;
     for (std::size_t u = 0; u < units.size(); ++u) {
@@ -148,7 +147,8 @@ std::string modelPage(const ProductSet& set, const std::string& date, const Prog
     if (!set.modelGrid || set.modelGrid->bases.empty())
         throw Error("There is no model to export: the project has no ground, or no sequence, yet.");
     progress.report(0, "bodies for the page");
-    const auto reduced = reduceModel(*set.modelGrid, kTolerance, kPageTriangles);
+    const bool isLarge = cellsOf(set.modelGrid->ground.frame) > kLargePageCells;
+    const auto reduced = reduceModel(*set.modelGrid, kTolerance, isLarge ? kLargePageTriangles : kPageTriangles);
     progress.report(0.2, "ranges for the page");
     const std::map<std::string, std::string, std::less<>> parts{{"TITLE", xmlText(set.project.name)},
                                                                 {"CSS", std::string(pageCss())},

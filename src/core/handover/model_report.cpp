@@ -1,6 +1,7 @@
 #include "handover/model_report.h"
 
 #include "base/errors.h"
+#include "handover/model_ranges.h"
 #include "handover/sheet_files.h"
 #include "model/where_to_drill.h"
 #include "paper/render.h"
@@ -47,7 +48,7 @@ public:
             "Holes by type", {{"type", "", 0, 3}, {"holes", "", 0}, {"total depth", "m", 1}, {"deepest", "m", 1}}, {}};
         for (const auto& [type, kind] : kinds) holes.rows.push_back({type, double(kind.count), kind.metres, kind.deepest});
         add(holes);
-        DocumentTable out{"Holes that are left out of all surfaces", {{"hole"}, {"type", "", 0, 3}}, {}};
+        DocumentTable out{"Holes that are excluded from all surfaces", {{"hole"}, {"type", "", 0, 3}}, {}};
         for (const auto& h : *m_project.holes)
             if (h.excluded) out.rows.push_back({displayName(*m_project.holes, h), typeInWords(h.type)});
         add(out);
@@ -84,8 +85,8 @@ public:
                         counted(m_set.terrain->tin.vertices().size(), "vertex", "vertices"),
                         counted(m_set.terrain->tin.triangles().size(), "triangle", "triangles"), measures.planArea, measures.zmin,
                         measures.zmax));
-        say(g.holeLevels ? "Ground levels of holes are ground points too."
-                         : "Ground levels of holes are not used for the ground.");
+        say(g.holeLevels ? "Borehole ground levels are used for the ground."
+                         : "Borehole ground levels are not used for the ground.");
         if (!g.codesOut.empty())
             say(fmt::format("Survey codes that are not taken for ground: {}.", joined({g.codesOut.begin(), g.codesOut.end()})));
         if (m_set.terrain->flatsMended > 0)
@@ -144,7 +145,7 @@ public:
                              {"measured as", "", 0, 2.2},
                              {"holes that show it", "", 0},
                              {"holes that limit it", "", 0},
-                             {"left-out error", "m"},
+                             {"leave-one-out error", "m"},
                              {"bias", "m"}},
                             {}};
         DocumentTable variograms{
@@ -183,7 +184,8 @@ public:
             for (std::size_t k = 0; k < std::min<std::size_t>(3, errors.size()); ++k)
                 worst.rows.push_back({code, errors[k].second, errors[k].first});
         }
-        say("A left-out error is the root mean square of what the other contacts give at each contact, less what the hole has.");
+        say("A leave-one-out error is the root mean square of what the other contacts give at each contact, less what the hole "
+            "has.");
         add(table), add(concepts), add(variograms), add(worst);
     }
 
@@ -207,8 +209,8 @@ public:
 
     void uncertainty() {
         if (!hasModel()) return say("The project has no model yet.");
-        const auto& e = ensemble();
-        const auto& frame = m_set.modelGrid->ground.frame;
+        const auto& e = ranges().ensemble;
+        const auto& frame = ranges().frame;
         say(fmt::format("Ranges are of {} equally likely models that all agree with the holes. P10 to P90 holds the truth in "
                         "eight cases of ten if the assumptions hold.",
                         e.count));
@@ -261,7 +263,7 @@ public:
 
     void volumes() {
         if (!hasModel() || !m_set.volumes) return say("The project has no model yet.");
-        const auto& e = ensemble();
+        const auto& e = ranges().ensemble;
         say(fmt::format("Within {} of {:.0f} m².",
                         m_project.site->limit.empty() ? "the extent, an area" : "the site limit, an area", m_set.volumes->area));
         DocumentTable table{"Volumes by unit",
@@ -355,11 +357,9 @@ private:
     void add(DocumentTable table) {
         if (!table.rows.empty()) m_document.chapters.back().parts.emplace_back(std::move(table));
     }
-    const Ensemble& ensemble() {
-        if (!m_ensemble)
-            m_ensemble = simulate(*m_set.model, m_set.modelGrid->ground, {m_options.realisations, 1}, Area(m_project.site->limit),
-                                  m_progress.silent());
-        return *m_ensemble;
+    const ModelRanges& ranges() {
+        if (!m_ranges) m_ranges = modelRanges(m_set, m_options.realisations, m_progress.silent());
+        return *m_ranges;
     }
 
     const ProductSet& m_set;
@@ -368,7 +368,7 @@ private:
     const ReportOptions& m_options;
     const Progress& m_progress;
     Document m_document;
-    std::optional<Ensemble> m_ensemble;
+    std::optional<ModelRanges> m_ranges;
 };
 
 struct Chapter {

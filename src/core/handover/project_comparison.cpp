@@ -31,7 +31,7 @@ std::vector<std::string> differencesOf(const Hole& a, const Hole& b) {
     d.of("samples", a.samples, b.samples).of("core runs", a.coreRuns, b.coreRuns).of("details", a.details, b.details);
     d.of("water", std::pair(a.strikes, a.waterLevels), std::pair(b.strikes, b.waterLevels));
     d.of("installation", a.installations, b.installations).of("soundings", a.soundings, b.soundings);
-    d.of("curves and results", a.curves, b.curves).of("left out of surfaces", a.excluded, b.excluded);
+    d.of("curves and results", a.curves, b.curves).of("excluded from surfaces", a.excluded, b.excluded);
     return std::move(d).take();
 }
 

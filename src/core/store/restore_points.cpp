@@ -1,6 +1,8 @@
 #include "store/restore_points.h"
 
+#include "base/errors.h"
 #include "base/files.h"
+#include "base/text.h"
 
 #include <algorithm>
 #include <cstdio>
@@ -18,19 +20,25 @@ using std::chrono::sys_seconds;
 
 fs::path folderOf(fs::path project) { return project.replace_extension(".restore"); }
 
-std::string nameOf(sys_seconds time) { return fmt::format("{:%Y-%m-%d %H%M%S}.gpkg", fmt::gmtime(time)); }
+std::string fileName(sys_seconds time, const std::string& name = {}) {
+    return fmt::format("{:%Y-%m-%d %H%M%S}{}{}.gpkg", fmt::gmtime(time), name.empty() ? "" : " ", name);
+}
 
-/// The time that a name says, "2026-11-28 140301.gpkg"; none if it is another file.
-std::optional<sys_seconds> timeOf(const fs::path& file) {
+/// The time and the name that a file says, "2026-11-28 140301 before phase 3.gpkg"; none if it is another file.
+std::optional<RestorePoint> pointOf(const fs::path& file) {
     int year = 0, month = 0, day = 0, hour = 0, minute = 0, second = 0, used = 0;
-    const auto name = file.filename().string();
-    if (std::sscanf(name.c_str(), "%4d-%2d-%2d %2d%2d%2d.gpkg%n", &year, &month, &day, &hour, &minute, &second, &used) != 6
-        || std::size_t(used) != name.size())
+    const auto words = file.stem().string();
+    if (file.extension() != ".gpkg"
+        || std::sscanf(words.c_str(), "%4d-%2d-%2d %2d%2d%2d%n", &year, &month, &day, &hour, &minute, &second, &used) != 6)
         return {};
+    const auto rest = words.substr(std::size_t(used));
+    if (!rest.empty() && (rest.size() < 2 || rest.front() != ' ')) return {};
     const std::chrono::year_month_day date{std::chrono::year(year), std::chrono::month(unsigned(month)),
                                            std::chrono::day(unsigned(day))};
     if (!date.ok()) return {};
-    return std::chrono::sys_days(date) + std::chrono::hours(hour) + std::chrono::minutes(minute) + std::chrono::seconds(second);
+    const auto time =
+        std::chrono::sys_days(date) + std::chrono::hours(hour) + std::chrono::minutes(minute) + std::chrono::seconds(second);
+    return RestorePoint{file, time, rest.empty() ? "" : rest.substr(1)};
 }
 
 bool sameBytes(const fs::path& a, const fs::path& b) {
@@ -45,7 +53,7 @@ std::vector<RestorePoint> restorePointsOf(const fs::path& project) {
     std::vector<RestorePoint> out;
     std::error_code code;
     for (const auto& entry : fs::directory_iterator(folderOf(project), code))
-        if (const auto time = timeOf(entry.path()); time && entry.is_regular_file(code)) out.push_back({entry.path(), *time});
+        if (auto point = pointOf(entry.path()); point && entry.is_regular_file(code)) out.push_back(std::move(*point));
     std::ranges::sort(out, std::greater(), &RestorePoint::time);
     return out;
 }
@@ -63,17 +71,25 @@ std::vector<bool> keptRestorePoints(std::span<const sys_seconds> newestFirst, sy
     return kept;
 }
 
+namespace {
+
+RestorePoint copyOf(const fs::path& project, sys_seconds time, const std::vector<RestorePoint>& points, const std::string& name) {
+    while (std::ranges::count(points, time, &RestorePoint::time)) time += std::chrono::seconds(1); // twice in one second
+    fs::create_directories(folderOf(project));
+    ReplaceFile copy(folderOf(project) / fileName(time, name));
+    fs::copy_file(project, copy.scratch());
+    copy.commit();
+    return {copy.target(), time, name};
+}
+
+} // namespace
+
 void makeRestorePoint(const fs::path& project, sys_seconds now) {
     try {
         auto points = restorePointsOf(project);
         if (!points.empty() && sameBytes(points.front().file, project)) return;
-        auto time = now;
-        while (std::ranges::count(points, time, &RestorePoint::time)) time += std::chrono::seconds(1); // twice in one second
-        fs::create_directories(folderOf(project));
-        ReplaceFile copy(folderOf(project) / nameOf(time));
-        fs::copy_file(project, copy.scratch());
-        copy.commit();
-        points.insert(points.begin(), {copy.target(), time});
+        points.insert(points.begin(), copyOf(project, now, points, {}));
+        std::erase_if(points, [](const RestorePoint& p) { return !p.name.empty(); }); // those stay
         std::vector<sys_seconds> times;
         for (const auto& p : points) times.push_back(p.time);
         const auto kept = keptRestorePoints(times, now);
@@ -83,5 +99,21 @@ void makeRestorePoint(const fs::path& project, sys_seconds now) {
     } catch (const std::exception&) { // a full disk: the project still opens
     }
 }
+
+RestorePoint keepRestorePoint(const fs::path& project, sys_seconds now, const std::string& name) {
+    std::string words(trimmed(name));
+    if (words.empty()) throw UsageError("A restore point that is kept needs a name.");
+    constexpr std::size_t kLongest = 80;
+    words.resize(std::min(words.size(), kLongest));
+    for (char& c : words)
+        if (c == '/' || c == '\\' || static_cast<unsigned char>(c) < ' ') c = '-';
+    try {
+        return copyOf(project, now, restorePointsOf(project), words);
+    } catch (const fs::filesystem_error& e) {
+        throw FileError(fmt::format("The restore point can't be made: {}.", e.code().message()));
+    }
+}
+
+bool isRestorePoint(const fs::path& file) { return file.parent_path().extension() == ".restore" && pointOf(file).has_value(); }
 
 } // namespace fox

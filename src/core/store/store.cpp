@@ -224,6 +224,9 @@ ProjectStore ProjectStore::open(const std::filesystem::path& path) {
         auto connection = std::make_unique<Connection>();
         connection->path = path;
         connection->readOnly = notWritableBecause(path);
+        if (connection->readOnly.empty() && isRestorePoint(path))
+            connection->readOnly =
+                "This is a restore point: it can be looked at, and not changed. Use Save as to work on a copy.";
         if (connection->readOnly.empty() && !(connection->lock = ProjectLock::take(path)))
             connection->readOnly = "The project is open in another window, so that it is read-only here. Use Save as to work on "
                                    "a copy.";
