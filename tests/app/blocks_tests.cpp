@@ -70,6 +70,14 @@ TEST_CASE("Blocks are a part of the Model stage with values, chart, plan and cas
     CHECK(window.view<BlockChartView>()->summary().contains("Lead"));
     CHECK(coloursOf(window.view<BlockChartView>()) > 5);
     CHECK(window.view<TableView>()->shown() == "excavations");
+    // section A crosses the gas works: its blocks and what is dug there lie under its holes
+    const auto* line = window->selection().sectionOf(window.project());
+    REQUIRE(line);
+    CHECK(blockCells(*blocksOf(window)->blocks, {}, *window.project().sequence, line->line).size() > 50);
+    BlockLook look;
+    look.excavation = "Contaminated ground";
+    const auto dug = dugAlong(*window->session().products(), look, line->line);
+    CHECK(std::ranges::any_of(dug, [](Point2 p) { return !std::isnan(p.y); }));
     CHECK(window.view<TableView>()->table()->model()->rowCount() == 2);
     for (const auto plot : {BlockChartView::Plot::Histogram, BlockChartView::Plot::East, BlockChartView::Plot::Level,
                             BlockChartView::Plot::LeftOut}) {

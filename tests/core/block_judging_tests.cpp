@@ -102,6 +102,28 @@ TEST_CASE("Histogram, means in slices and the curve of the cut-off are those of 
     CHECK(cutOffCurve(modelOf({kNoValue}, {1, 1, 1}), true).value.empty());
 }
 
+TEST_CASE("A section passes through the blocks that lie along it", "[blocks]") {
+    const auto m = modelOf({1, 2, kNoValue, 4, 5, 6, 7, 8}, {2, 2, 2});
+    // along the southern row, from outside to outside
+    const auto south = blocksAlong(m, {{-5, 4}, {30, 4}});
+    REQUIRE(south.size() == 4);
+    double length = 0;
+    for (const auto& b : south) {
+        const auto c = m.centre(b.block);
+        CHECK(c.y == 5);
+        CHECK(b.from == Approx(c.x - 5 + 5).margin(1.01)); // its west face, 5 m after the line's start
+        CHECK(b.high - b.low == 2);
+        CHECK(c.z == Approx((b.low + b.high) / 2));
+        length += b.to - b.from;
+    }
+    CHECK(length == Approx(2 * 20).margin(4.1));
+    // across the block without a value
+    const auto north = blocksAlong(m, {{0, 15}, {20, 15}});
+    CHECK(north.size() == 3);
+    CHECK(blocksAlong(m, {{100, 100}, {200, 100}}).empty());
+    CHECK(blocksAlong(m, {}).empty());
+}
+
 TEST_CASE("Plots of blocks show what they are made from", "[blocks]") {
     const auto m = modelOf({1, 2, kNoValue, 4, 5, 6, 7, 8}, {2, 2, 2});
     Composites data;

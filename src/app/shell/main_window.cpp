@@ -61,7 +61,8 @@ Arrangement arrangementOf(const QString& id) {
     if (id == "model") return over({beside({only(Plan), only(Block)}, 3), beside({only(Section, 7), only(Log, 2)}, 2)});
     if (id == "layers") return over({beside({only(Layers, 10), only(Plan, 7)}, 1), only(GridSection, 1)});
     if (id == "blocks")
-        return over({beside({only(Block, 5), only(BlockChart, 4)}, 3), beside({only(Plan, 4), only(Table, 5)}, 2)});
+        return over(
+            {beside({only(Block, 5), only(BlockChart, 4)}, 3), beside({only(Plan, 3), only(Section, 4), only(Table, 4)}, 2)});
     return beside({only(Page, 5), over({only(Plan), only(Section)}, 3)});
 }
 

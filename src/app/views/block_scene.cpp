@@ -7,138 +7,25 @@
 #include "views/block_objects.h"
 #include "views/block_surfaces.h"
 #include "views/scene_blocks.h"
+#include "views/scene_pieces.h"
 #include "views/value_layer.h"
 
-#include <vtkActor.h>
 #include <vtkCellArray.h>
-#include <vtkCellData.h>
 #include <vtkFloatArray.h>
-#include <vtkGlyph3DMapper.h>
 #include <vtkIdList.h>
 #include <vtkImageData.h>
 #include <vtkNew.h>
-#include <vtkPointData.h>
-#include <vtkPoints.h>
 #include <vtkPolyData.h>
-#include <vtkPolyDataMapper.h>
 #include <vtkPolyDataNormals.h>
-#include <vtkProperty.h>
 #include <vtkRenderer.h>
-#include <vtkSmartPointer.h>
-#include <vtkSphereSource.h>
-#include <vtkTexture.h>
 #include <vtkTriangleFilter.h>
 #include <vtkTubeFilter.h>
-#include <vtkUnsignedCharArray.h>
 
 namespace fox::app {
 
-namespace {
-
-/// Quads and lines with one colour each, in metres of the scene.
-class Mesh {
-public:
-    vtkIdType point(double x, double y, double z) { return m_points->InsertNextPoint(x, y, z); }
-    void quad(std::array<vtkIdType, 4> corners, const QColor& c) {
-        m_polygons->InsertNextCell(4, corners.data());
-        addColour(c);
-    }
-    void polygon(const std::vector<vtkIdType>& corners, const QColor& c) {
-        m_polygons->InsertNextCell(vtkIdType(corners.size()), corners.data());
-        addColour(c);
-    }
-    void line(vtkIdType a, vtkIdType b, const QColor& c) {
-        const vtkIdType ends[] = {a, b};
-        m_lines->InsertNextCell(2, ends);
-        addColour(c);
-    }
-    bool empty() const { return m_colours->GetNumberOfTuples() == 0; }
-    vtkNew<vtkPolyData> take() {
-        vtkNew<vtkPolyData> data;
-        data->SetPoints(m_points);
-        if (m_polygons->GetNumberOfCells() > 0) data->SetPolys(m_polygons);
-        if (m_lines->GetNumberOfCells() > 0) data->SetLines(m_lines);
-        data->GetCellData()->SetScalars(m_colours);
-        return data;
-    }
-
-private:
-    void addColour(const QColor& c) {
-        if (m_colours->GetNumberOfComponents() != 3) m_colours->SetNumberOfComponents(3);
-        const unsigned char rgb[] = {static_cast<unsigned char>(c.red()), static_cast<unsigned char>(c.green()),
-                                     static_cast<unsigned char>(c.blue())};
-        m_colours->InsertNextTypedTuple(rgb);
-    }
-    vtkNew<vtkPoints> m_points;
-    vtkNew<vtkCellArray> m_polygons, m_lines;
-    vtkNew<vtkUnsignedCharArray> m_colours;
-};
-
-/// What one actor shows.
-struct Piece {
-    enum class Kind { Mesh, Heads, Draped };
-    vtkSmartPointer<vtkPolyData> data;
-    Kind kind = Kind::Mesh;
-    double opacity = 1;
-    bool lit = false;
-    vtkSmartPointer<vtkImageData> picture = nullptr; ///< of what is draped
-    double lineWidth = 1;                            ///< pixels
-};
-
-void setLight(vtkActor* actor, bool lit) {
-    actor->GetProperty()->SetAmbient(lit ? 0.35 : 0.75);
-    actor->GetProperty()->SetDiffuse(lit ? 0.7 : 0.3);
-    actor->GetProperty()->SetInterpolationToPhong();
-}
-
-vtkSmartPointer<vtkActor> meshActor(const Piece& piece) {
-    vtkNew<vtkPolyDataMapper> mapper;
-    mapper->SetInputData(piece.data);
-    vtkNew<vtkActor> actor;
-    actor->SetMapper(mapper);
-    actor->GetProperty()->SetOpacity(piece.opacity);
-    setLight(actor, piece.lit);
-    actor->GetProperty()->SetLineWidth(float(piece.lineWidth));
-    return actor.Get();
-}
-
-/// A ball at each point, in its size and colour.
-vtkSmartPointer<vtkActor> headsActor(const Piece& piece) {
-    vtkNew<vtkSphereSource> ball;
-    ball->SetRadius(1);
-    constexpr vtkIdType kManyHeads = 500;
-    if (piece.data->GetNumberOfPoints() > kManyHeads) ball->SetThetaResolution(5), ball->SetPhiResolution(4);
-    ball->Update();
-    vtkNew<vtkGlyph3DMapper> mapper;
-    mapper->SetInputData(piece.data);
-    mapper->SetSourceData(ball->GetOutput());
-    mapper->SetScaleModeToScaleByMagnitude();
-    mapper->SetScaleArray("radius");
-    mapper->SetScalarModeToUsePointFieldData();
-    mapper->SelectColorArray("colour");
-    vtkNew<vtkActor> actor;
-    actor->SetMapper(mapper);
-    return actor.Get();
-}
-
-vtkSmartPointer<vtkActor> drapedActor(const Piece& piece) {
-    vtkNew<vtkTexture> texture;
-    texture->SetInputData(piece.picture);
-    texture->InterpolateOn();
-    vtkNew<vtkPolyDataMapper> mapper;
-    mapper->SetInputData(piece.data);
-    mapper->ScalarVisibilityOff();
-    mapper->SetResolveCoincidentTopologyToPolygonOffset();
-    mapper->SetRelativeCoincidentTopologyPolygonOffsetParameters(-1, -1);
-    vtkNew<vtkActor> actor;
-    actor->SetMapper(mapper);
-    actor->SetTexture(texture);
-    actor->GetProperty()->SetAmbient(0.45);
-    actor->GetProperty()->SetDiffuse(0.6);
-    return actor.Get();
-}
-
-} // namespace
+using scene::Heads;
+using scene::Mesh;
+using scene::Piece;
 
 struct BlockScene::Shapes {
     std::vector<Piece> pieces;
@@ -174,10 +61,7 @@ void BlockScene::show(vtkRenderer* renderer, std::shared_ptr<const Shapes> shape
     renderer->RemoveAllViewProps();
     m_shown = std::move(shapes);
     if (!m_shown) return;
-    for (const auto& piece : m_shown->pieces)
-        renderer->AddActor(piece.kind == Piece::Kind::Mesh    ? meshActor(piece)
-                           : piece.kind == Piece::Kind::Heads ? headsActor(piece)
-                                                              : drapedActor(piece));
+    for (const auto& piece : m_shown->pieces) renderer->AddActor(scene::actorOf(piece));
 }
 
 namespace {
@@ -437,40 +321,23 @@ private:
         const auto* made = look.blocks ? shownBlocks(&m_products, look) : nullptr;
         if (made && made->blocks) {
             Mesh shapes;
-            for (const auto& f : blockFaces(*made->blocks, look, *m_products.project.sequence,
-                                            m_look.coarse ? kCoarseFaces : kMostFaces, m_progress)) {
-                std::array<vtkIdType, 4> ids{};
-                for (std::size_t k = 0; k < 4; ++k)
-                    ids[k] = shapes.point(x(f.corners[k].x), y(f.corners[k].y), z(f.corners[k].z));
-                shapes.quad(ids, f.colour);
-            }
+            addTo(shapes, blockFaces(*made->blocks, look, *m_products.project.sequence, m_look.coarse ? kCoarseFaces : kMostFaces,
+                                     m_progress));
             if (!shapes.empty()) addMesh(shapes.take(), 1, true);
         }
-        const auto* dug = look.pit ? shownExcavation(&m_products, look) : nullptr;
-        if (dug && dug->dig) addPit(*dug->dig);
+        Mesh pit;
+        addTo(pit, pitFaces(m_products, look, [this](Point2 p, double level) {
+                  return m_products.modelGrid ? unitFill(unitAtLevel(p, level)) : colour::fox;
+              }));
+        if (!pit.empty()) addLit(pit.take());
     }
 
-    void addPit(const Excavation& dig) {
-        const auto& dug = dig.dug;
-        const auto& f = dug.frame;
-        Mesh shapes;
-        const auto isDug = [&](int c, int r) { return dig.depth.at(c, r) > 0.005; };
-        for (int r = 0; r + 1 < f.rows(); ++r)
-            for (int c = 0; c + 1 < f.columns(); ++c) {
-                if (!isDug(c, r) && !isDug(c + 1, r) && !isDug(c, r + 1) && !isDug(c + 1, r + 1)) continue;
-                std::array<vtkIdType, 4> ids{};
-                bool known = true;
-                const std::pair<int, int> corners[] = {{c, r + 1}, {c + 1, r + 1}, {c + 1, r}, {c, r}};
-                for (std::size_t k = 0; k < 4; ++k) {
-                    const auto [cc, rr] = corners[k];
-                    const auto p = f.centre(cc, rr);
-                    known = known && !std::isnan(dug.at(cc, rr));
-                    if (known) ids[k] = shapes.point(x(p.x), y(p.y), z(dug.at(cc, rr)) + m_placing.over(0.002));
-                }
-                if (known)
-                    shapes.quad(ids, m_products.modelGrid ? unitFill(unitAtLevel(f.centre(c, r), dug.at(c, r))) : colour::fox);
-            }
-        if (!shapes.empty()) addLit(shapes.take());
+    void addTo(Mesh& shapes, const std::vector<BlockFace>& faces) const {
+        for (const auto& f : faces) {
+            std::array<vtkIdType, 4> ids{};
+            for (std::size_t k = 0; k < 4; ++k) ids[k] = shapes.point(x(f.corners[k].x), y(f.corners[k].y), z(f.corners[k].z));
+            shapes.quad(ids, f.colour);
+        }
     }
 
     std::size_t unitAtLevel(int i, int j, double level) const { return unitAtLevel(m_lattice.place(i, j), level); }
@@ -698,7 +565,7 @@ private:
         tops.clear();
         for (const auto& head : holes.heads) {
             tops.push_back(head.top);
-            heads.add(head.top, head.radius, head.colour);
+            heads.add(std::to_array(head.top.at), head.radius, head.colour);
         }
         if (!tops.empty()) m_pieces.push_back(heads.take());
         addTubes(holes.sticks, m_look.block);
@@ -710,7 +577,7 @@ private:
     void addHeads(const std::vector<SceneHoles::Head>& balls) {
         if (balls.empty()) return;
         Heads heads;
-        for (const auto& b : balls) heads.add(b.top, b.radius, b.colour);
+        for (const auto& b : balls) heads.add(std::to_array(b.top.at), b.radius, b.colour);
         m_pieces.push_back(heads.take());
     }
 
@@ -723,7 +590,7 @@ private:
         Heads heads;
         const auto add = [&](Point2 place, const Point3& at) {
             handles.push_back({place, {at.x, at.y, at.z}});
-            heads.add({{}, {at.x, at.y, at.z}}, 2.2 * sheet.rim.radius, colour::paper);
+            heads.add({at.x, at.y, at.z}, 2.2 * sheet.rim.radius, colour::paper);
         };
         Point3 middle;
         for (const auto& [place, at] : sheet.corners) middle.x += at.x / 4, middle.y += at.y / 4, middle.z += at.z / 4;
@@ -758,35 +625,6 @@ private:
         tube->Update();
         addMesh(tube->GetOutput(), 1, lit);
     }
-
-    /// The points that balls stand at.
-    class Heads {
-    public:
-        Heads() {
-            m_radii->SetName("radius");
-            m_colours->SetName("colour");
-            m_colours->SetNumberOfComponents(3);
-        }
-        void add(const BlockScene::Top& top, double radius, const QColor& c) {
-            m_points->InsertNextPoint(top.at);
-            m_radii->InsertNextValue(float(radius));
-            const unsigned char rgb[] = {static_cast<unsigned char>(c.red()), static_cast<unsigned char>(c.green()),
-                                         static_cast<unsigned char>(c.blue())};
-            m_colours->InsertNextTypedTuple(rgb);
-        }
-        Piece take() const {
-            vtkNew<vtkPolyData> data;
-            data->SetPoints(m_points);
-            data->GetPointData()->AddArray(m_radii);
-            data->GetPointData()->AddArray(m_colours);
-            return {data.Get(), Piece::Kind::Heads};
-        }
-
-    private:
-        vtkNew<vtkPoints> m_points;
-        vtkNew<vtkFloatArray> m_radii;
-        vtkNew<vtkUnsignedCharArray> m_colours;
-    };
 
     const ProductSet& m_products;
     const BlockScene::Look& m_look;

@@ -1,5 +1,7 @@
 #include "views/scene_blocks.h"
 
+#include "sheets/unit_style.h"
+
 #include "style/theme.h"
 
 namespace fox::app {
@@ -119,6 +121,66 @@ std::vector<BlockFace> blockFaces(const BlockModel& m, const BlockLook& look, co
                 }
         if (out.size() <= most || step > 64) return out;
     }
+}
+
+std::vector<SectionCell> blockCells(const BlockModel& m, const BlockLook& look, const Sequence& sequence, const Polyline2& line) {
+    const bool byVariance = look.colour == BlockLook::Colour::Variance && !m.variance.empty();
+    const auto colours = blockColours(m, look.colour);
+    std::vector<SectionCell> out;
+    for (const auto& b : blocksAlong(m, line)) {
+        const double v = m.value[b.block];
+        if (look.limit && !(look.above ? v > *look.limit : v < *look.limit)) continue;
+        const auto unit = m.unit[b.block];
+        const auto colour = look.colour == BlockLook::Colour::Unit && unit >= 0
+                                ? colourOf(sequence.units[std::size_t(unit)])
+                                : colours.of(byVariance ? m.variance[b.block] : v);
+        out.push_back({b.from, b.to, b.low, b.high, colour});
+    }
+    return out;
+}
+
+std::vector<Point2> dugAlong(const ProductSet& products, const BlockLook& look, const Polyline2& line) {
+    std::vector<Point2> out;
+    const auto* made = look.pit ? shownExcavation(&products, look) : nullptr;
+    if (!made || !made->dig) return out;
+    const auto& dig = *made->dig;
+    const auto& f = dig.dug.frame;
+    const double length = lengthOf(line);
+    const int steps = std::max(1, int(std::ceil(2 * length / f.cell)));
+    for (int n = 0; n <= steps; ++n) {
+        const double chainage = length * n / steps;
+        const auto p = pointAlong(line, chainage);
+        const int c = int(std::floor((p.x - f.xmin) / f.cell)), r = int(std::floor((f.ymax - p.y) / f.cell));
+        const bool isDug = c >= 0 && r >= 0 && c < f.columns() && r < f.rows() && dig.depth.at(c, r) > 0;
+        out.push_back({chainage, isDug ? dig.dug.at(c, r) : kNoValue});
+    }
+    return out;
+}
+
+std::vector<BlockFace> pitFaces(const ProductSet& products, const BlockLook& look,
+                                const std::function<QColor(Point2, double)>& colourAt) {
+    std::vector<BlockFace> out;
+    const auto* made = look.pit ? shownExcavation(&products, look) : nullptr;
+    if (!made || !made->dig) return out;
+    const auto &dug = made->dig->dug, &depth = made->dig->depth;
+    const auto& f = dug.frame;
+    for (int r = 0; r + 1 < f.rows(); ++r)
+        for (int c = 0; c + 1 < f.columns(); ++c) {
+            const std::pair<int, int> corners[] = {{c, r + 1}, {c + 1, r + 1}, {c + 1, r}, {c, r}};
+            bool isDug = false, isKnown = true;
+            BlockFace face;
+            for (std::size_t k = 0; k < 4; ++k) {
+                const auto [column, row] = corners[k];
+                isDug = isDug || depth.at(column, row) > 0.005;
+                isKnown = isKnown && !std::isnan(dug.at(column, row));
+                const auto p = f.centre(column, row);
+                face.corners[k] = {p.x, p.y, dug.at(column, row)};
+            }
+            if (!isDug || !isKnown) continue;
+            face.colour = colourAt(f.centre(c, r), dug.at(c, r));
+            out.push_back(face);
+        }
+    return out;
 }
 
 } // namespace fox::app

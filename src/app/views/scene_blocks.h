@@ -1,9 +1,11 @@
 #pragma once
 #include "paper/colour_scale.h"
 #include "products/products.h"
+#include "sheets/section_drawing.h"
 #include "views/block_look.h"
 
 #include <QColor>
+#include <functional>
 
 namespace fox::app {
 
@@ -28,5 +30,13 @@ struct BlockFace {
 /// Of the blocks that the look shows. Where these would be more than `most`, blocks are taken together, with the mean of their
 /// values.
 std::vector<BlockFace> blockFaces(const BlockModel&, const BlockLook&, const Sequence&, std::size_t most, const Progress& = {});
+
+/// The blocks that a section passes through and the look shows.
+std::vector<SectionCell> blockCells(const BlockModel&, const BlockLook&, const Sequence&, const Polyline2& line);
+/// The dug surface along a line, where it is dug, NaN between its pieces: chainage and level. Empty without one.
+std::vector<Point2> dugAlong(const ProductSet&, const BlockLook&, const Polyline2& line);
+
+/// The dug surface of the excavation that is looked at, where it is dug; `colourAt` a place and a level. None without one.
+std::vector<BlockFace> pitFaces(const ProductSet&, const BlockLook&, const std::function<QColor(Point2, double)>& colourAt);
 
 } // namespace fox::app

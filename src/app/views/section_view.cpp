@@ -7,6 +7,7 @@
 #include "views/along_menu.h"
 #include "views/hole_menu.h"
 #include "views/paper_image.h"
+#include "views/scene_blocks.h"
 
 #include <QKeyEvent>
 #include <QMenu>
@@ -44,7 +45,9 @@ SectionView::SectionView(Selection* selection, QWidget* parent)
         update();
     });
     connect(selection, &Selection::alongChanged, this, &SectionView::workOutAlong);
+    connect(selection, &Selection::blockLookChanged, this, &SectionView::workOutBlocks);
     connect(selection, &Selection::sectionChanged, this, [this] {
+        workOutBlocks();
         m_toFit = !section();
         fit();
         emit summaryChanged();
@@ -190,11 +193,29 @@ QString SectionView::summary() const {
 Wanted SectionView::wanted(const Project& project) const {
     Wanted out;
     if (const auto* line = selection()->sectionOf(project)) out.sections.insert(line->name);
+    if (selection()->blockLook().on) out.kinds.insert(ProductKind::Blocks), out.kinds.insert(ProductKind::Excavations);
     return out;
+}
+
+/// Blocks and the dug surface along the line.
+void SectionView::workOutBlocks() {
+    m_cells.reset(), m_dug.reset();
+    const auto& look = selection()->blockLook();
+    const auto* line = products() && look.on ? selection()->sectionOf(products()->project) : nullptr;
+    if (line) {
+        const auto* made = look.blocks ? shownBlocks(products().get(), look) : nullptr;
+        if (made && made->blocks)
+            m_cells = std::make_shared<const std::vector<SectionCell>>(
+                blockCells(*made->blocks, look, *products()->project.sequence, line->line));
+        if (auto dug = dugAlong(*products(), look, line->line); !dug.empty())
+            m_dug = std::make_shared<const std::vector<Point2>>(std::move(dug));
+    }
+    update();
 }
 
 void SectionView::productsChanged() {
     workOutAlong();
+    workOutBlocks();
     if (m_toFit && section()) {
         m_toFit = false;
         return fit(); // another line, whatever was looked at on the one before
@@ -233,6 +254,7 @@ const QImage& SectionView::drawn() {
     if (m_along) style.colours = alongColours(*m_along, selection()->along());
     style.graph = selection()->along().graph;
     style.signs = m_signs;
+    style.cells = m_cells, style.dug = m_dug;
     style.stick *= selection()->along().stickWidth;
     Drawn now{withShownHoles(products()->sections[chosenIndex()]),
               products()->project.sequence,

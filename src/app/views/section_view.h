@@ -50,6 +50,7 @@ private:
     void step(int by); ///< to another section line
     void chooseShown();
     void workOutAlong();
+    void workOutBlocks();
     std::shared_ptr<const Section> withShownHoles(const std::shared_ptr<const Section>&);
     std::size_t chosenIndex() const; ///< of products()->sections, which must not be empty
     SectionLayout layout() const;
@@ -74,6 +75,8 @@ private:
     std::shared_ptr<const AlongValues> m_along;
     AlongLegend* m_legend;
     std::shared_ptr<const std::vector<std::vector<AlongSign>>> m_signs;
+    std::shared_ptr<const std::vector<SectionCell>> m_cells;
+    std::shared_ptr<const std::vector<Point2>> m_dug;
     bool m_toFit = false; ///< another line was chosen and is being worked out
     bool m_drawingGuide = false;
     Polyline2 m_guideLine;        ///< chainage and level

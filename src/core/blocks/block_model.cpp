@@ -3,6 +3,7 @@
 #include "base/errors.h"
 #include "base/limits.h"
 #include "base/parallel.h"
+#include "model/section.h"
 
 #include <Eigen/Dense>
 #include <fmt/format.h>
@@ -276,6 +277,39 @@ BlockSelection selected(const BlockModel& model, const Sequence& sequence, doubl
             out.mass.reset();
         else if (out.mass)
             *out.mass += model.blockVolume() * weight->second / kGravity;
+    }
+    return out;
+}
+
+std::vector<BlockOnSection> blocksAlong(const BlockModel& m, const Polyline2& line) {
+    if (line.size() < 2) return {};
+    const double length = lengthOf(line), step = std::min(m.spec.dx, m.spec.dy) / 10;
+    using Column = std::optional<std::pair<int, int>>;
+    const auto columnAt = [&](double chainage) -> Column {
+        const auto p = pointAlong(line, chainage);
+        const double i = std::floor((p.x - m.corner.x) / m.spec.dx), j = std::floor((p.y - m.corner.y) / m.spec.dy);
+        if (i < 0 || j < 0 || i >= m.count[0] || j >= m.count[1]) return {};
+        return std::pair(int(i), int(j));
+    };
+    std::vector<BlockOnSection> out;
+    const auto addColumn = [&](const std::pair<int, int>& column, double from, double to) {
+        for (int k = 0; k < m.count[2]; ++k) {
+            const auto b = (std::size_t(k) * std::size_t(m.count[1]) + std::size_t(column.second)) * std::size_t(m.count[0])
+                           + std::size_t(column.first);
+            if (std::isnan(m.value[b])) continue;
+            const double low = m.corner.z + k * m.spec.dz;
+            out.push_back({from, to, low, low + m.spec.dz, b});
+        }
+    };
+    Column now;
+    double from = 0;
+    const auto steps = std::size_t(std::ceil(length / step));
+    for (std::size_t n = 0; n <= steps; ++n) {
+        const double chainage = std::min(length, double(n) * step);
+        const auto next = columnAt(chainage);
+        if (next == now && n < steps) continue;
+        if (now && chainage > from) addColumn(*now, from, chainage);
+        now = next, from = chainage;
     }
     return out;
 }

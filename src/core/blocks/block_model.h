@@ -57,6 +57,14 @@ private:
 /// The variogram of composites in the space that differences of level are stretched in.
 Variogram blockVariogram(const BlockSpec&, std::span<const Composite>);
 
+/// The part of a block that an upright section passes through, metres: along the line, and levels.
+struct BlockOnSection {
+    double from = 0, to = 0, low = 0, high = 0;
+    std::size_t block = 0;
+};
+/// Of the blocks with a value, along a line with corners; chainages to a tenth of a block.
+std::vector<BlockOnSection> blocksAlong(const BlockModel&, const Polyline2& line);
+
 /// Blocks above or below a value, with what they come to.
 struct BlockSelection {
     std::size_t blocks = 0;

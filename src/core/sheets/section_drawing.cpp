@@ -43,7 +43,9 @@ public:
         if (m_section.chainage.empty()) return m_out;
         for (std::size_t u = 0; u < m_sequence.units.size() && u <= m_section.bases.size(); ++u) addUnit(u);
         for (std::size_t u = 0; u < m_section.chances.size() && u < m_sequence.units.size(); ++u) addEnds(u);
+        addBlocks();
         addLines("ground", "", m_section.ground, {kGround, 0.5, {}});
+        addDug();
         for (const auto& t : m_section.traces) addTrace(t);
         for (const auto& w : m_section.waters) addNamed(w, "water surfaces", kWaterLine);
         for (const auto& n : m_section.surfaces) addNamed(n, "surfaces", kNamedLine);
@@ -77,6 +79,30 @@ private:
             if (thick) m_out.add("units", unit.code, FilledArea{{std::move(ring)}, fill, {}}, m_layout.area);
         }
         if (u < m_section.bases.size()) addLines("bases", unit.code, m_section.bases[u], {kInk.withAlpha(150), 0.24, {}});
+    }
+
+    void addBlocks() {
+        if (!m_style.cells) return;
+        for (const auto& c : *m_style.cells)
+            m_out.add("blocks", "",
+                      FilledArea{{rectangle(m_layout.x(c.from), m_layout.y(c.high), m_layout.x(c.to), m_layout.y(c.low))},
+                                 Fill::plain(c.colour)},
+                      m_layout.area);
+    }
+
+    void addDug() {
+        if (!m_style.dug) return;
+        Polyline2 line;
+        const auto end = [&] {
+            if (line.size() > 1) m_out.add("dug", "", Line{line, {kAccent, 0.7, {}}}, m_layout.area);
+            line.clear();
+        };
+        for (const auto& p : *m_style.dug)
+            if (std::isnan(p.y))
+                end();
+            else
+                line.push_back({m_layout.x(p.x), m_layout.y(p.y)});
+        end();
     }
 
     void addLines(const char* layer, const std::string& name, const std::vector<double>& levels, const Pen& pen) {

@@ -23,6 +23,13 @@ struct SectionLayout {
     double levelAt(double y) const { return highestLevel - (y - area.ymin) / (perMetre * exaggeration); }
 };
 
+/// A rectangle of one value on a section: a block that it passes through.
+struct SectionCell {
+    double from = 0, to = 0, low = 0, high = 0; ///< metres along the line, and levels
+    paper::Colour colour;
+    bool operator==(const SectionCell&) const = default;
+};
+
 /// What of a section is drawn.
 struct SectionStyle {
     double stick = 2.6;                ///< millimetres, width of a hole's column
@@ -36,14 +43,18 @@ struct SectionStyle {
     double graphWidth = 12;      ///< millimetres
     /// Samples and water by hole of the project; null: only the water that the section has.
     std::shared_ptr<const std::vector<std::vector<AlongSign>>> signs;
+    /// Values in blocks, over the units; null: none.
+    std::shared_ptr<const std::vector<SectionCell>> cells;
+    /// A dug surface as places of chainage and level, NaN between its pieces; null: none.
+    std::shared_ptr<const std::vector<Point2>> dug;
     bool operator==(const SectionStyle&) const = default;
 };
 
 /// A section: layers "units" (by code), "bases" (by code), "presence" (where units end, by code), "ground", "holes", "water",
 /// "water surfaces" and "surfaces" (by name), "background" (lines only to look at, by their layer), "contacts" (that are in no
 /// hole, by code), "short" (holes that stop short of the oldest unit) and "hole names" (by hole), "values" and "graphs" (along
-/// holes, by hole), "samples" (by hole), "scales". The oldest unit goes down to the area's lower edge. Nothing is drawn outside
-/// the area but the scales. A section without places gives a drawing without items.
+/// holes, by hole), "blocks", "dug", "samples" (by hole), "scales". The oldest unit goes down to the area's lower edge. Nothing
+/// is drawn outside the area but the scales. A section without places gives a drawing without items.
 paper::Drawing drawSection(const Section&, const Sequence&, const SectionLayout&, const SectionStyle& = {});
 
 /// The same on a sheet of its own: title, scales and a key to the units; `exaggeration` >= 1. As wide as an A3 page.
