@@ -1,5 +1,6 @@
 #include "base/errors.h"
 #include "base/files.h"
+#include "blocks/block_simulation.h"
 #include "handover/block_files.h"
 #include "handover/excavation_files.h"
 #include "output.h"
@@ -20,7 +21,8 @@ using nlohmann::json;
 
 namespace {
 
-json blockSummary(const BlockModel& m, const Sequence& sequence, const Options& w) {
+json blockSummary(const BlockProduct& made, const Sequence& sequence, const Options& w) {
+    const auto& m = *made.blocks;
     json byUnit = json::object();
     for (std::size_t b = 0; b < m.blocks(); ++b) {
         if (std::isnan(m.value[b])) continue;
@@ -38,6 +40,12 @@ json blockSummary(const BlockModel& m, const Sequence& sequence, const Options& 
         const auto chosen = selected(m, sequence, w.above ? *w.above : *w.below, w.above.has_value());
         out["selected"] = {
             {"blocks", chosen.blocks}, {"volume", chosen.volume}, {"mass", chosen.mass ? json(*chosen.mass) : json()}};
+        if (w.simulations > 0) {
+            const auto range = BlockSimulation(made.blocks, *made.composites, w.simulations)
+                                   .volume(w.above ? *w.above : *w.below, w.above.has_value());
+            out["selected"]["p10"] = number(range.p10), out["selected"]["p50"] = number(range.p50);
+            out["selected"]["p90"] = number(range.p90);
+        }
     }
     return out;
 }
@@ -54,7 +62,7 @@ void blocks(const Options& w) {
     if (!made.blocks) throw Error(fmt::format("{}: {}", w.spec.string(), made.problem));
     for (const auto& f : made.blocks->findings) std::cerr << describe(f) << '\n';
     prepareBlockFile(*made.blocks, *project.sequence, project.site->crs, w.out).commit();
-    print(blockSummary(*made.blocks, *project.sequence, w), w.json);
+    print(blockSummary(made, *project.sequence, w), w.json);
 }
 
 void excavateVerb(const Options& w) {

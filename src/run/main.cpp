@@ -78,6 +78,8 @@ void addProjectVerbs(CLI::App& app, Options& w) {
     blocks->add_option("--out", w.out, "OUT.vtu, .csv or .nc")->required();
     auto* blocksAbove = blocks->add_option("--above", w.above, "count blocks above this value");
     blocks->add_option("--below", w.below, "count blocks below this value")->excludes(blocksAbove);
+    blocks->add_option("--simulations", w.simulations, "how many equally likely models give p10, p50 and p90 of their volume")
+        ->check(CLI::Range(2, 10000));
     auto* excavate =
         verb(app, "excavate", "what must be dug to free units, blocks, a surface or a floor", w, fox::run::excavateVerb);
     excavate->add_option("--spec", w.spec, "X.json: what is wanted, slopes, benches")->required();

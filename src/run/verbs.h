@@ -28,6 +28,7 @@ struct Options {
     std::filesystem::path spec, checked;
     std::filesystem::path other; ///< of compare, the later project
     std::vector<std::string> chapters;
+    int simulations = 0;
 };
 
 void inspect(const Options&);

@@ -1,5 +1,6 @@
 // The part "Blocks" of the Model stage, in the real window: block models, the cut-off, excavations.
 #include "base/files.h"
+#include "blocks/block_simulation.h"
 #include "formats/table.h"
 #include "harness.h"
 #include "shell/block_actions.h"
@@ -94,7 +95,7 @@ TEST_CASE("The cut-off is dragged, typed and clicked on the curve, and figures f
     DemoWindow window("blocks");
     const auto& model = *blocksOf(window)->blocks;
     auto* slider = child<QSlider>(shelf(window), "cutOff");
-    const auto range = blockColours(model, BlockLook::Colour::Value);
+    const auto range = blockColours(model);
     slider->setValue(500);
     window.settle();
     const double middle = (range.low + range.high) / 2;
@@ -120,6 +121,31 @@ TEST_CASE("The cut-off is dragged, typed and clicked on the curve, and figures f
     pressRowOf(window, "Show all blocks");
     CHECK_FALSE(window->selection().blockLook().limit);
     CHECK(window.project().blockModels->size() == 1); // looking is no edit
+}
+
+TEST_CASE("Probabilities of lying beyond the cut-off are worked out, and go when the model changes", "[app][blocks]") {
+    DemoWindow window("blocks");
+    typeInto(child<NumberBox>(shelf(window), "cutOffValue"), "300");
+    window.settle();
+    pressRowOf(window, "Work out probabilities");
+    waitFor("probabilities", [&] { return simulationOf(*blocksOf(window)->blocks, window->selection().blockLook()) != nullptr; });
+    window.settle();
+    const auto range = simulationOf(*blocksOf(window)->blocks, window->selection().blockLook())->volume(300, true);
+    CHECK(range.p10 > 0);
+    CHECK(range.p10 < range.p90);
+    auto* colour = child<QComboBox>(shelf(window), "blockColour");
+    const int last = colour->count() - 1;
+    CHECK(colour->itemText(last) == "probability");
+    colour->setCurrentIndex(last);
+    emit colour->activated(last);
+    window.settle();
+    const auto colouring = colouringOf(*blocksOf(window)->blocks, window->selection().blockLook());
+    CHECK(colouring.colours.high == 1);
+    picture(&*window, "probabilities");
+    typeInto(child<NumberBox>(shelf(window), "blockWidth"), "8");
+    window.settle();
+    CHECK_FALSE(simulationOf(*blocksOf(window)->blocks, window->selection().blockLook()));
+    CHECK(colouringOf(*blocksOf(window)->blocks, window->selection().blockLook()).colours.high > 1);
 }
 
 TEST_CASE("A block model is added, set and removed in the side panel, and each can be undone", "[app][blocks]") {

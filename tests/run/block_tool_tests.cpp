@@ -32,6 +32,12 @@ TEST_CASE("blocks writes values in space, and says how many", "[blocks]") {
         above += *table.number(r, 4) > 20, mean += *table.number(r, 4) / double(table.rows.size());
     CHECK(above == j["selected"]["blocks"]);
     CHECK(mean == Approx(double(j["mean"])));
+    const auto simulated = made(spec, "b.csv", "--above 20 --simulations 20");
+    REQUIRE(simulated.status == 0);
+    const auto chosen = simulated.parsed()["selected"];
+    CHECK(double(chosen["p10"]) <= double(chosen["p50"]));
+    CHECK(double(chosen["p50"]) <= double(chosen["p90"]));
+    CHECK(double(chosen["p90"]) > 0);
     spec["method"] = "kriging";
     const auto kriged = made(spec, "b.nc");
     CHECK(kriged.status == 0);

@@ -1,5 +1,6 @@
 #include "stages/blocks_shelf.h"
 
+#include "blocks/block_simulation.h"
 #include "project/block_edits.h"
 #include "project/named_surface_edits.h"
 #include "sequence/test_values.h"
@@ -65,7 +66,7 @@ void setUsualBlocks(BlockSpec& spec, const Frame& frame, double lowest, double h
 
 } // namespace
 
-BlocksShelf::BlocksShelf(Selection* s, QWidget* parent) : Shelf(tr("Model"), s, parent) {
+BlocksShelf::BlocksShelf(Selection* s, QWidget* parent) : Shelf(tr("Model"), s, parent), m_simulating(this) {
     auto* write = mainButton(tr("Write files…"), tr("The chosen block model, or the chosen excavation, as files"));
     connect(write, &QPushButton::clicked, this, [this, write] {
         QMenu menu;
@@ -233,7 +234,7 @@ void BlocksShelf::fillModel(const BlockProduct& made) {
 void BlocksShelf::fillCutOff(const BlockProduct& made) {
     heading(tr("Cut-off"));
     const auto& look = selection()->blockLook();
-    const auto range = blockColours(*made.blocks, BlockLook::Colour::Value);
+    const auto range = blockColours(*made.blocks);
     if (!(range.high > range.low)) return words(tr("All blocks have one value."));
     choiceRow(tr("Shown are blocks"), "cutOffSide", {tr("above"), tr("below")}, look.above ? 0 : 1,
               [this](int i) { changeLook([i](BlockLook& l) { l.above = i == 0; }); });
@@ -255,11 +256,51 @@ void BlocksShelf::fillCutOff(const BlockProduct& made) {
     row(tr("Volume"), volume(chosen.volume));
     row(tr("Mass"), tonnes(chosen.mass));
     if (!chosen.mass) words(tr("For a mass each of their units needs a unit weight, on the Sequence stage."));
-    choiceRow(tr("Coloured by"), "blockColour",
-              made.blocks->variance.empty() ? QStringList{tr("value"), tr("unit")}
-                                            : QStringList{tr("value"), tr("unit"), tr("variance")},
-              int(look.colour), [this](int i) { changeLook([i](BlockLook& l) { l.colour = BlockLook::Colour(i); }); });
+    fillProbabilities(made);
+    using Colour = BlockLook::Colour;
+    std::vector<std::pair<Colour, QString>> colours{{Colour::Value, tr("value")}, {Colour::Unit, tr("unit")}};
+    if (!made.blocks->variance.empty()) colours.emplace_back(Colour::Variance, tr("variance"));
+    if (simulationOf(*made.blocks, look) && look.limit) colours.emplace_back(Colour::Probability, tr("probability"));
+    QStringList choices;
+    int now = 0;
+    for (const auto& [colour, text] : colours) {
+        if (colour == look.colour) now = int(choices.size());
+        choices << text;
+    }
+    choiceRow(tr("Coloured by"), "blockColour", choices, now,
+              [this, colours](int i) { changeLook([&](BlockLook& l) { l.colour = colours[std::size_t(i)].first; }); });
     if (look.limit) offer(tr("Show all blocks"), [this] { changeLook([](BlockLook& l) { l.limit.reset(); }); });
+}
+
+/// How sure it is that blocks lie beyond the cut-off.
+void BlocksShelf::fillProbabilities(const BlockProduct& made) {
+    const auto& look = selection()->blockLook();
+    if (m_simulating.busy()) return words(tr("Probabilities are being worked out…"));
+    if (const auto* simulated = simulationOf(*made.blocks, look)) {
+        if (!look.limit) return words(tr("Set a cut-off to see how sure it is that blocks lie beyond it."));
+        const auto range = simulated->volume(*look.limit, look.above);
+        row(tr("Volume, P10 to P90"), tr("%1 to %2").arg(volume(range.p10), volume(range.p90)));
+        row(tr("Volume, P50"), volume(range.p50));
+        return;
+    }
+    static constexpr int kRealisations = 50;
+    offer(tr("Work out probabilities"), [this, blocks = made.blocks, composites = made.composites] {
+        m_simulating.start(
+            [blocks, composites](const Progress& progress) {
+                return std::make_shared<const BlockSimulation>(blocks, *composites, kRealisations, 1, progress);
+            },
+            [this](const std::shared_ptr<const BlockSimulation>& simulated) {
+                changeLook([&](BlockLook& l) { l.simulated = simulated; });
+                refill();
+            },
+            [this](const QString& why) {
+                m_refused = why;
+                refill();
+            });
+        m_refused.clear();
+        refill();
+    });
+    if (!m_refused.isEmpty()) words(m_refused, colour::red);
 }
 
 // --- excavations
@@ -298,7 +339,7 @@ void BlocksShelf::chooseWanted() {
     }
     if (const auto* b = chosenBlocks(); b && b->blocks) {
         const auto& look = selection()->blockLook();
-        const auto range = blockColours(*b->blocks, BlockLook::Colour::Value);
+        const auto range = blockColours(*b->blocks);
         const double limit = look.limit.value_or((range.low + range.high) / 2);
         menu->addAction(
             (look.above ? tr("Blocks of %1 above %2") : tr("Blocks of %1 below %2")).arg(qt(b->spec.name)).arg(limit, 0, 'g', 4),

@@ -1,5 +1,6 @@
 #pragma once
 #include "stages/shelf.h"
+#include "views/background.h"
 
 namespace fox::app {
 
@@ -24,6 +25,7 @@ private:
     void fillModels();
     void fillModel(const BlockProduct&);
     void fillCutOff(const BlockProduct&);
+    void fillProbabilities(const BlockProduct&);
     void fillDigs();
     void fillDig(const ExcavationProduct&);
     void fillSlopes(const ExcavationSpec&);
@@ -32,6 +34,9 @@ private:
     void addModel(BlockSpec::Of, const std::string& quantity, const std::string& file);
     void chooseWanted();
     void addDig(ExcavationSpec);
+
+    QString m_refused;                                               ///< why probabilities could not be worked out
+    Background<std::shared_ptr<const BlockSimulation>> m_simulating; // last: it uses the above
 };
 
 } // namespace fox::app

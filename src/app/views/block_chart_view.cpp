@@ -118,7 +118,7 @@ void BlockChartView::setLimitAt(double x) {
     if (m_plot != Plot::CutOff || !emptyWords().isEmpty()) return;
     const auto curve = drawingOf(width() * kMillimetresPerPixel, height() * kMillimetresPerPixel);
     const auto& made = *shownBlocks(products().get(), selection()->blockLook());
-    const auto range = blockColours(*made.blocks, BlockLook::Colour::Value);
+    const auto range = blockColours(*made.blocks);
     double left = kNoValue, right = kNoValue; // of the curve on the paper
     for (const auto& item : curve.items)
         if (const auto* line = std::get_if<paper::Line>(&item.shape); line && item.layer == "curve")

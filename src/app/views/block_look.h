@@ -1,6 +1,11 @@
 #pragma once
+#include <memory>
 #include <optional>
 #include <string>
+
+namespace fox {
+class BlockSimulation;
+}
 
 namespace fox::app {
 
@@ -12,7 +17,9 @@ struct BlockLook {
     std::optional<double> limit; ///< cut-off; none: all blocks
     bool above = true;           ///< blocks above it are shown; else those below
     bool blocks = true, pit = true;
-    enum class Colour { Value, Unit, Variance } colour = Colour::Value;
+    enum class Colour { Value, Unit, Variance, Probability } colour = Colour::Value;
+    /// Equally likely values of a model's blocks; null: not worked out. Of a model that has changed since it counts for nothing.
+    std::shared_ptr<const BlockSimulation> simulated = {};
     bool operator==(const BlockLook&) const = default;
 };
 

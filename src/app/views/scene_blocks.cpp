@@ -1,5 +1,6 @@
 #include "views/scene_blocks.h"
 
+#include "blocks/block_simulation.h"
 #include "sheets/unit_style.h"
 
 #include "style/theme.h"
@@ -39,6 +40,13 @@ Coarse takenTogether(const BlockModel& m, const std::vector<double>& values, int
     return out;
 }
 
+paper::ValueColours coloursOf(const std::vector<double>& values) {
+    paper::ValueColours out{paper::ColourScale::DeepLight, kNoValue, kNoValue, {}};
+    for (const double v : values)
+        if (!std::isnan(v)) out.low = std::fmin(out.low, v), out.high = std::fmax(out.high, v);
+    return out;
+}
+
 } // namespace
 
 const BlockProduct* shownBlocks(const ProductSet* products, const BlockLook& look) {
@@ -55,11 +63,19 @@ const ExcavationProduct* shownExcavation(const ProductSet* products, const Block
     return products->excavations.front().get();
 }
 
-paper::ValueColours blockColours(const BlockModel& m, BlockLook::Colour by) {
-    paper::ValueColours out{paper::ColourScale::DeepLight, kNoValue, kNoValue, {}};
-    for (const double v : by == BlockLook::Colour::Variance && !m.variance.empty() ? m.variance : m.value)
-        if (!std::isnan(v)) out.low = std::fmin(out.low, v), out.high = std::fmax(out.high, v);
-    return out;
+const BlockSimulation* simulationOf(const BlockModel& m, const BlockLook& look) {
+    return look.simulated && look.simulated->of().get() == &m ? look.simulated.get() : nullptr;
+}
+
+paper::ValueColours blockColours(const BlockModel& m) { return coloursOf(m.value); }
+
+BlockColouring colouringOf(const BlockModel& m, const BlockLook& look) {
+    using Colour = BlockLook::Colour;
+    if (look.colour == Colour::Variance && !m.variance.empty()) return {m.variance, coloursOf(m.variance)};
+    const auto* simulated = simulationOf(m, look);
+    if (look.colour == Colour::Probability && simulated && look.limit)
+        return {simulated->probability(*look.limit, look.above), {paper::ColourScale::DeepLight, 0, 1, {}}};
+    return {m.value, coloursOf(m.value)};
 }
 
 std::optional<BlockRoom> roomOf(const ProductSet& products, const BlockLook& look) {
@@ -89,11 +105,10 @@ std::optional<BlockRoom> roomOf(const ProductSet& products, const BlockLook& loo
 
 std::vector<BlockFace> blockFaces(const BlockModel& m, const BlockLook& look, const Sequence& sequence, std::size_t most,
                                   const Progress& progress) {
-    const bool byVariance = look.colour == BlockLook::Colour::Variance && !m.variance.empty();
-    const auto colours = blockColours(m, look.colour);
+    const auto colouring = colouringOf(m, look);
     for (int step = 1;; step *= 2) {
         const auto coarse = takenTogether(m, m.value, step);
-        const auto variances = byVariance ? takenTogether(m, m.variance, step).value : std::vector<double>();
+        const auto coloured = takenTogether(m, colouring.values, step).value;
         progress.check();
         const auto isShown = [&](int i, int j, int k) {
             if (i < 0 || j < 0 || k < 0 || i >= coarse.count[0] || j >= coarse.count[1] || k >= coarse.count[2]) return false;
@@ -109,7 +124,7 @@ std::vector<BlockFace> blockFaces(const BlockModel& m, const BlockLook& look, co
                     const auto unit = coarse.unit[b];
                     const auto fill = look.colour == BlockLook::Colour::Unit && unit >= 0
                                           ? unitColour(sequence.units[std::size_t(unit)])
-                                          : qColour(colours.of(byVariance ? variances[b] : coarse.value[b]));
+                                          : qColour(colouring.colours.of(coloured[b]));
                     const double x0 = m.corner.x + i * coarse.dx, x1 = x0 + coarse.dx, y0 = m.corner.y + j * coarse.dy,
                                  y1 = y0 + coarse.dy, z0 = m.corner.z + k * coarse.dz, z1 = z0 + coarse.dz;
                     if (!isShown(i, j, k + 1)) out.push_back({{{{x0, y0, z1}, {x1, y0, z1}, {x1, y1, z1}, {x0, y1, z1}}}, fill});
@@ -124,16 +139,14 @@ std::vector<BlockFace> blockFaces(const BlockModel& m, const BlockLook& look, co
 }
 
 std::vector<SectionCell> blockCells(const BlockModel& m, const BlockLook& look, const Sequence& sequence, const Polyline2& line) {
-    const bool byVariance = look.colour == BlockLook::Colour::Variance && !m.variance.empty();
-    const auto colours = blockColours(m, look.colour);
+    const auto colouring = colouringOf(m, look);
     std::vector<SectionCell> out;
     for (const auto& b : blocksAlong(m, line)) {
         const double v = m.value[b.block];
         if (look.limit && !(look.above ? v > *look.limit : v < *look.limit)) continue;
         const auto unit = m.unit[b.block];
-        const auto colour = look.colour == BlockLook::Colour::Unit && unit >= 0
-                                ? colourOf(sequence.units[std::size_t(unit)])
-                                : colours.of(byVariance ? m.variance[b.block] : v);
+        const auto colour = look.colour == BlockLook::Colour::Unit && unit >= 0 ? colourOf(sequence.units[std::size_t(unit)])
+                                                                                : colouring.colours.of(colouring.values[b.block]);
         out.push_back({b.from, b.to, b.low, b.high, colour});
     }
     return out;

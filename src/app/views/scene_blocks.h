@@ -13,8 +13,16 @@ namespace fox::app {
 const BlockProduct* shownBlocks(const ProductSet*, const BlockLook&);
 /// The excavation that is looked at; null if there is none.
 const ExcavationProduct* shownExcavation(const ProductSet*, const BlockLook&);
-/// The colours of a block model's values, from the least to the most of them (of variances, if these are shown).
-paper::ValueColours blockColours(const BlockModel&, BlockLook::Colour);
+/// The colours of a block model's values, from the least to the most of them.
+paper::ValueColours blockColours(const BlockModel&);
+/// The simulation of this very model; null if there is none.
+const BlockSimulation* simulationOf(const BlockModel&, const BlockLook&);
+/// What colours the blocks, but for units: their values, variances, or the probability of lying beyond the cut-off.
+struct BlockColouring {
+    std::vector<double> values; ///< a block
+    paper::ValueColours colours;
+};
+BlockColouring colouringOf(const BlockModel&, const BlockLook&);
 
 /// The room that the block model and the excavation take up which are looked at; none without both.
 struct BlockRoom {

@@ -161,7 +161,7 @@
     const group = name => whole.children.find(c => c.userData.group === name);
     meshes.forEach(m => { const g = said(m, 'group'); dress(m, g && (g.userData.group === 'units' || g.userData.group === 'holes')); });
     if (group('units')) group('units').children.forEach(c => { parts[c.userData.unit] = c; });
-    const also = { Ground: [group('ground'), false], Holes: [group('holes'), true], Faults: [group('faults'), true], 'Water surfaces': [group('water'), false] };
+    const also = { Ground: [group('ground'), false], Holes: [group('holes'), true], Faults: [group('faults'), false], 'Water surfaces': [group('water'), false] };
     Object.keys(also).forEach(words => {
       const [g, on] = also[words];
       if (!g) return;

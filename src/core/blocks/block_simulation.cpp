@@ -1,0 +1,215 @@
+#include "blocks/block_simulation.h"
+
+#include "base/errors.h"
+#include "base/parallel.h"
+
+#include <fmt/format.h>
+#include <numbers>
+
+namespace fox {
+
+namespace {
+
+/// Radial wave numbers of a spherical covariance with a range of 1: density (sin x - x cos x)^2 / x^4 of x, half the wave number,
+/// by its table of sums.
+class SphericalWaves {
+public:
+    SphericalWaves() {
+        constexpr double kMost = 200; // half a per cent of the variance lies in shorter waves
+        constexpr int kSteps = 40000;
+        double sum = 0;
+        for (int i = 0; i <= kSteps; ++i) {
+            const double x = kMost * i / kSteps;
+            const double half = x < 1e-3 ? x / 3 : (std::sin(x) - x * std::cos(x)) / (x * x);
+            sum += half * half;
+            m_sums.push_back(sum);
+            m_numbers.push_back(2 * x);
+        }
+    }
+    double operator()(double share) const { // 0 to 1
+        const auto at = std::ranges::lower_bound(m_sums, share * m_sums.back()) - m_sums.begin();
+        return m_numbers[std::size_t(at)];
+    }
+
+private:
+    std::vector<double> m_sums, m_numbers;
+};
+
+/// Normal scores of values, and back.
+class NormalScores {
+public:
+    explicit NormalScores(std::vector<double> values) : m_sorted(std::move(values)) {
+        std::ranges::sort(m_sorted);
+        const auto n = double(m_sorted.size());
+        for (std::size_t i = 0; i < m_sorted.size(); ++i) m_scores.push_back(scoreOf((double(i) + 0.5) / n));
+        // values that are one have one score, the middle of theirs
+        for (std::size_t i = 0; i < m_sorted.size();) {
+            std::size_t k = i;
+            double sum = 0;
+            while (k < m_sorted.size() && m_sorted[k] == m_sorted[i]) sum += m_scores[k++];
+            std::fill(m_scores.begin() + std::ptrdiff_t(i), m_scores.begin() + std::ptrdiff_t(k), sum / double(k - i));
+            i = k;
+        }
+    }
+    bool hasSpread() const { return m_sorted.size() > 1 && m_sorted.front() < m_sorted.back(); }
+    double of(double value) const { return between(m_sorted, m_scores, value); }
+    double back(double score) const { return between(m_scores, m_sorted, score); }
+
+private:
+    static double between(const std::vector<double>& from, const std::vector<double>& to, double v) {
+        const auto at = std::ranges::lower_bound(from, v) - from.begin();
+        if (at == 0) return to.front();
+        if (std::size_t(at) == from.size()) return to.back();
+        const auto i = std::size_t(at);
+        if (from[i] == from[i - 1]) return to[i];
+        return to[i - 1] + (to[i] - to[i - 1]) * (v - from[i - 1]) / (from[i] - from[i - 1]);
+    }
+    /// The inverse of the normal distribution, by bisection of erfc.
+    static double scoreOf(double share) {
+        double low = -9, high = 9;
+        for (int i = 0; i < 60; ++i) {
+            const double middle = (low + high) / 2;
+            (std::erfc(-middle / std::numbers::sqrt2) / 2 < share ? low : high) = middle;
+        }
+        return (low + high) / 2;
+    }
+    std::vector<double> m_sorted, m_scores;
+};
+
+/// The composites of a unit, or all of them, and the blocks that they speak of.
+struct Domain {
+    std::vector<Composite> composites;
+    std::vector<std::size_t> blocks; ///< places among the known ones
+};
+
+} // namespace
+
+WaveField::WaveField(const Variogram& v, double longest, std::uint64_t seed, int waves) {
+    static const SphericalWaves kSpherical;
+    std::mt19937_64 random(seed);
+    std::normal_distribution<double> normal;
+    std::uniform_real_distribution<double> share(0, 1);
+    const bool isLinear = v.model == VariogramModel::Linear;
+    const double sill = isLinear ? v.partialSill * longest / v.range : v.partialSill, range = isLinear ? longest : v.range;
+    m_amplitude = std::sqrt(2 * sill / waves);
+    for (int i = 0; i < waves; ++i) {
+        double x = normal(random), y = normal(random), z = normal(random);
+        const double length = std::sqrt(x * x + y * y + z * z);
+        double scale = 1;
+        if (v.model == VariogramModel::Exponential)
+            scale = 3 / range / std::max(1e-9, std::abs(normal(random)));
+        else if (v.model == VariogramModel::Gaussian)
+            scale = std::sqrt(6.0) / range;
+        else
+            scale = kSpherical(share(random)) / range / std::max(length, 1e-12);
+        m_waves.push_back({x * scale, y * scale, z * scale, 2 * std::numbers::pi * share(random)});
+    }
+}
+
+double WaveField::at(const Point3& p) const {
+    double sum = 0;
+    for (const auto& w : m_waves) sum += std::cos(w.x * p.x + w.y * p.y + w.z * p.z + w.phase);
+    return m_amplitude * sum;
+}
+
+BlockSimulation::BlockSimulation(std::shared_ptr<const BlockModel> model, const Composites& composites, int count,
+                                 std::uint64_t seed, const Progress& progress)
+    : m_model(std::move(model)), m_count(count) {
+    m_place.assign(m_model->blocks(), -1);
+    for (std::size_t b = 0; b < m_model->blocks(); ++b)
+        if (!std::isnan(m_model->value[b])) m_place[b] = std::int32_t(m_known.size()), m_known.push_back(b);
+    if (double(m_known.size()) * count > kMostSimulated)
+        throw Error(
+            fmt::format("{} blocks in {} realisations are too many to simulate; larger blocks, or fewer realisations, are fewer "
+                        "than {:.0f} million.",
+                        m_known.size(), count, kMostSimulated / 1e6));
+    const auto& spec = m_model->spec;
+    std::map<std::int16_t, Domain> domains; // by unit, if each is by itself
+    const auto domainOf = [&](std::int16_t unit) -> Domain& { return domains[spec.within ? unit : std::int16_t(-1)]; };
+    for (const auto& c : composites.values) domainOf(c.unit ? std::int16_t(*c.unit) : std::int16_t(-1)).composites.push_back(c);
+    for (std::size_t k = 0; k < m_known.size(); ++k) domainOf(m_model->unit[m_known[k]]).blocks.push_back(k);
+
+    m_values.assign(m_known.size() * std::size_t(count), float(kNoValue));
+    auto kriging = spec; // of scores, whatever the model's own method is
+    kriging.method = BlockSpec::Method::Kriging, kriging.logarithmic = false, kriging.radius = 0, kriging.variogram.reset();
+    if (kriging.neighbours == 0) kriging.neighbours = kMostInKriging;
+    for (const auto& [unit, domain] : domains) {
+        if (domain.blocks.empty()) continue;
+        std::vector<double> values;
+        for (const auto& c : domain.composites) values.push_back(c.value);
+        const NormalScores scores(values);
+        if (!scores.hasSpread()) throw Error("There are not two different values to simulate from.");
+        auto scored = domain.composites;
+        std::vector<Point3> places, stretched;
+        std::vector<double> known;
+        Box2 box;
+        for (auto& c : scored) {
+            c.value = scores.of(c.value);
+            places.push_back(c.place), known.push_back(c.value);
+            stretched.push_back({c.place.x, c.place.y, c.place.z * spec.vertical});
+            box.include({c.place.x, c.place.y});
+        }
+        const auto variogram = blockVariogram(kriging, scored);
+        const double longest = std::max({box.width(), box.height(), 1.0});
+        const BlockEstimator estimate(kriging, places, known, variogram);
+        std::vector<double> kriged(domain.blocks.size());
+        parallelFor(
+            domain.blocks.size(), 256,
+            [&](std::size_t begin, std::size_t end) {
+                for (auto i = begin; i < end; ++i) kriged[i] = estimate.at(m_model->centre(m_known[domain.blocks[i]])).value;
+            },
+            progress);
+        parallelFor(
+            std::size_t(count), 1,
+            [&](std::size_t begin, std::size_t end) {
+                for (auto r = begin; r < end; ++r) {
+                    const auto own = seed * 1000003u + r * 7919u + std::uint64_t(unit + 1) * 104729u;
+                    const WaveField field(variogram, longest, own);
+                    std::mt19937_64 random(own ^ 0x9E3779B97F4A7C15u);
+                    std::normal_distribution<double> noise(0, std::sqrt(variogram.nugget));
+                    const auto add = [&] { return variogram.nugget > 0 ? noise(random) : 0.0; };
+                    std::vector<double> drawn(stretched.size());
+                    for (std::size_t i = 0; i < drawn.size(); ++i) drawn[i] = field.at(stretched[i]) + add();
+                    const BlockEstimator ofDrawn(kriging, places, drawn, variogram);
+                    for (std::size_t i = 0; i < domain.blocks.size(); ++i) {
+                        if (i % 256 == 0) progress.check();
+                        const auto at = m_model->centre(m_known[domain.blocks[i]]);
+                        const double score =
+                            kriged[i] + field.at({at.x, at.y, at.z * spec.vertical}) + add() - ofDrawn.at(at).value;
+                        m_values[domain.blocks[i] * std::size_t(m_count) + r] = float(scores.back(score));
+                    }
+                }
+            },
+            progress);
+    }
+}
+
+std::vector<double> BlockSimulation::probability(double limit, bool above) const {
+    std::vector<double> out(m_model->blocks(), kNoValue);
+    for (std::size_t k = 0; k < m_known.size(); ++k) {
+        int n = 0;
+        for (int r = 0; r < m_count; ++r) {
+            const double v = double(m_values[k * std::size_t(m_count) + std::size_t(r)]);
+            n += above ? v > limit : v < limit;
+        }
+        out[m_known[k]] = double(n) / m_count;
+    }
+    return out;
+}
+
+Range BlockSimulation::volume(double limit, bool above) const {
+    std::vector<double> volumes(std::size_t(m_count), 0);
+    for (std::size_t k = 0; k < m_known.size(); ++k)
+        for (std::size_t r = 0; r < volumes.size(); ++r) {
+            const double v = double(m_values[k * volumes.size() + r]);
+            if (above ? v > limit : v < limit) volumes[r] += m_model->blockVolume();
+        }
+    return rangeOf(std::move(volumes));
+}
+
+double BlockSimulation::value(std::size_t block, int realisation) const {
+    const auto k = m_place[block];
+    return k < 0 ? kNoValue : double(m_values[std::size_t(k) * std::size_t(m_count) + std::size_t(realisation)]);
+}
+
+} // namespace fox
