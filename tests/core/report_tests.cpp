@@ -108,9 +108,13 @@ TEST_CASE("Nothing of a document is cut or printed over another, however long it
 }
 
 TEST_CASE("The report says what the products say, chapter by chapter", "[report]") {
-    const auto set = demoProducts();
+    auto project = unevenSite(4, 10);
+    auto broken = *project.holes;
+    broken.change(0).level.reset(); // something that stands
+    project.holes = part(std::move(broken));
+    const auto set = Products().of(project, {}, wantedForReport());
     ReportOptions options;
-    options.date = "2026-11-30";
+    options.date = "2026-11-30", options.realisations = 10;
     options.texts["data"] = "For the detailed design.";
     const auto document = modelReport(*set, options);
     CHECK(document.chapters.size() == reportChapters().size());

@@ -30,6 +30,7 @@ try {
   const began = Date.now();
   await page.goto('file://' + file);
   await drawn();
+  assert.ok(fs.statSync(file).size < 6e6, 'the page is small');
   console.log(`page: ${(fs.statSync(file).size / 1e6).toFixed(2)} MB, first picture after ${Date.now() - began} ms`);
   assert.equal(Number(await page.evaluate(() => document.body.dataset.units)), volumes.length);
 

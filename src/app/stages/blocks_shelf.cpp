@@ -272,12 +272,12 @@ void BlocksShelf::fillCutOff(const BlockProduct& made) {
     if (look.limit) offer(tr("Show all blocks"), [this] { changeLook([](BlockLook& l) { l.limit.reset(); }); });
 }
 
-/// How sure it is that blocks lie beyond the cut-off.
+/// The probability that blocks lie beyond the cut-off.
 void BlocksShelf::fillProbabilities(const BlockProduct& made) {
     const auto& look = selection()->blockLook();
     if (m_simulating.busy()) return words(tr("Probabilities are being worked out…"));
     if (const auto* simulated = simulationOf(*made.blocks, look)) {
-        if (!look.limit) return words(tr("Set a cut-off to see how sure it is that blocks lie beyond it."));
+        if (!look.limit) return words(tr("Set a cut-off to see the probability that blocks lie beyond it."));
         const auto range = simulated->volume(*look.limit, look.above);
         row(tr("Volume, P10 to P90"), tr("%1 to %2").arg(volume(range.p10), volume(range.p90)));
         row(tr("Volume, P50"), volume(range.p50));

@@ -82,6 +82,87 @@ struct Domain {
     std::vector<std::size_t> blocks; ///< places among the known ones
 };
 
+/// Realisations of the blocks of one domain.
+class DomainDraws {
+public:
+    DomainDraws(const BlockModel& model, const std::vector<std::size_t>& known, const Domain& domain, std::uint64_t seed)
+        : m_model(model), m_known(known), m_blocks(domain.blocks), m_seed(seed), m_scores(valuesOf(domain)) {
+        if (!m_scores.hasSpread()) throw Error("There are not two different values to simulate from.");
+        m_kriging = model.spec; // of scores, whatever the model's own method is
+        m_kriging.method = BlockSpec::Method::Kriging, m_kriging.logarithmic = false;
+        m_kriging.radius = 0, m_kriging.variogram.reset();
+        if (m_kriging.neighbours == 0) m_kriging.neighbours = kMostInKriging;
+        auto scored = domain.composites;
+        Box2 box;
+        for (auto& c : scored) {
+            c.value = m_scores.of(c.value);
+            m_places.push_back(c.place), m_data.push_back(c.value);
+            box.include(c.place.plan());
+        }
+        m_variogram = blockVariogram(m_kriging, scored);
+        m_longest = std::max({box.width(), box.height(), 1.0});
+    }
+
+    /// values[known block * count + realisation]
+    void draw(std::size_t count, std::vector<float>& values, const Progress& progress) const {
+        const BlockEstimator estimator(m_kriging, m_places, m_data, m_variogram);
+        std::vector<double> kriged(m_blocks.size());
+        parallelFor(
+            m_blocks.size(), 256,
+            [&](std::size_t begin, std::size_t end) {
+                for (auto i = begin; i < end; ++i) kriged[i] = estimator.at(centre(i)).value;
+            },
+            progress);
+        parallelFor(
+            count, 1,
+            [&](std::size_t begin, std::size_t end) {
+                for (auto r = begin; r < end; ++r) drawOne(r, count, kriged, values, progress);
+            },
+            progress);
+    }
+
+private:
+    static std::vector<double> valuesOf(const Domain& domain) {
+        std::vector<double> out;
+        for (const auto& c : domain.composites) out.push_back(c.value);
+        return out;
+    }
+    Point3 centre(std::size_t i) const { return m_model.centre(m_known[m_blocks[i]]); }
+    Point3 stretched(Point3 p) const { return {p.x, p.y, p.z * m_kriging.vertical}; }
+
+    void drawOne(std::size_t r, std::size_t count, const std::vector<double>& kriged, std::vector<float>& values,
+                 const Progress& progress) const {
+        const auto seed = m_seed + r * 7919u;
+        const WaveField field(m_variogram, m_longest, seed);
+        std::mt19937_64 random(seed ^ 0x9E3779B97F4A7C15u);
+        std::normal_distribution<double> normal;
+        const double deviation = std::sqrt(m_variogram.nugget);
+        const auto fieldAt = [&](const Point3& p) { return field.at(stretched(p)) + deviation * normal(random); };
+        std::vector<double> drawn;
+        for (const auto& p : m_places) drawn.push_back(fieldAt(p));
+        const BlockEstimator ofDrawn(m_kriging, m_places, drawn, m_variogram);
+        for (std::size_t i = 0; i < m_blocks.size(); ++i) {
+            if (i % 256 == 0) progress.check();
+            const auto at = centre(i);
+            // exactly a composite's place: its own value, without the noise of another place
+            const auto known = ofDrawn.at(at);
+            const double difference = known.variance == 0 ? 0 : fieldAt(at) - known.value;
+            values[m_blocks[i] * count + r] = float(m_scores.back(kriged[i] + difference));
+        }
+    }
+
+    const BlockModel& m_model;
+    const std::vector<std::size_t>& m_known;
+    const std::vector<std::size_t>& m_blocks;
+    std::uint64_t m_seed;
+    NormalScores m_scores;
+    BlockSpec m_kriging;
+    std::vector<Point3> m_places;
+    std::vector<double> m_data;
+    Variogram m_variogram;
+    double m_longest = 1;
+};
+
 } // namespace
 
 WaveField::WaveField(const Variogram& v, double longest, std::uint64_t seed, int waves) {
@@ -130,58 +211,10 @@ BlockSimulation::BlockSimulation(std::shared_ptr<const BlockModel> model, const 
     for (std::size_t k = 0; k < m_known.size(); ++k) domainOf(m_model->unit[m_known[k]]).blocks.push_back(k);
 
     m_values.assign(m_known.size() * std::size_t(count), float(kNoValue));
-    auto kriging = spec; // of scores, whatever the model's own method is
-    kriging.method = BlockSpec::Method::Kriging, kriging.logarithmic = false, kriging.radius = 0, kriging.variogram.reset();
-    if (kriging.neighbours == 0) kriging.neighbours = kMostInKriging;
-    for (const auto& [unit, domain] : domains) {
-        if (domain.blocks.empty()) continue;
-        std::vector<double> values;
-        for (const auto& c : domain.composites) values.push_back(c.value);
-        const NormalScores scores(values);
-        if (!scores.hasSpread()) throw Error("There are not two different values to simulate from.");
-        auto scored = domain.composites;
-        std::vector<Point3> places, stretched;
-        std::vector<double> known;
-        Box2 box;
-        for (auto& c : scored) {
-            c.value = scores.of(c.value);
-            places.push_back(c.place), known.push_back(c.value);
-            stretched.push_back({c.place.x, c.place.y, c.place.z * spec.vertical});
-            box.include({c.place.x, c.place.y});
-        }
-        const auto variogram = blockVariogram(kriging, scored);
-        const double longest = std::max({box.width(), box.height(), 1.0});
-        const BlockEstimator estimate(kriging, places, known, variogram);
-        std::vector<double> kriged(domain.blocks.size());
-        parallelFor(
-            domain.blocks.size(), 256,
-            [&](std::size_t begin, std::size_t end) {
-                for (auto i = begin; i < end; ++i) kriged[i] = estimate.at(m_model->centre(m_known[domain.blocks[i]])).value;
-            },
-            progress);
-        parallelFor(
-            std::size_t(count), 1,
-            [&](std::size_t begin, std::size_t end) {
-                for (auto r = begin; r < end; ++r) {
-                    const auto own = seed * 1000003u + r * 7919u + std::uint64_t(unit + 1) * 104729u;
-                    const WaveField field(variogram, longest, own);
-                    std::mt19937_64 random(own ^ 0x9E3779B97F4A7C15u);
-                    std::normal_distribution<double> noise(0, std::sqrt(variogram.nugget));
-                    const auto add = [&] { return variogram.nugget > 0 ? noise(random) : 0.0; };
-                    std::vector<double> drawn(stretched.size());
-                    for (std::size_t i = 0; i < drawn.size(); ++i) drawn[i] = field.at(stretched[i]) + add();
-                    const BlockEstimator ofDrawn(kriging, places, drawn, variogram);
-                    for (std::size_t i = 0; i < domain.blocks.size(); ++i) {
-                        if (i % 256 == 0) progress.check();
-                        const auto at = m_model->centre(m_known[domain.blocks[i]]);
-                        const double score =
-                            kriged[i] + field.at({at.x, at.y, at.z * spec.vertical}) + add() - ofDrawn.at(at).value;
-                        m_values[domain.blocks[i] * std::size_t(m_count) + r] = float(scores.back(score));
-                    }
-                }
-            },
-            progress);
-    }
+    for (const auto& one : domains)
+        if (!one.second.blocks.empty())
+            DomainDraws(*m_model, m_known, one.second, seed * 1000003u + std::uint64_t(one.first + 1) * 104729u)
+                .draw(std::size_t(count), m_values, progress);
 }
 
 std::vector<double> BlockSimulation::probability(double limit, bool above) const {
