@@ -108,7 +108,8 @@ TEST_CASE("Nothing of a document is cut or printed over another, however long it
 }
 
 TEST_CASE("The report says what the products say, chapter by chapter", "[report]") {
-    auto project = unevenSite(4, 10);
+    auto project = flatSite();
+    project.site = part(Site{"EPSG:25831", Frame{1000, 2000, 1200, 2100, 10}, {}});
     auto broken = *project.holes;
     broken.change(0).level.reset(); // something that stands
     project.holes = part(std::move(broken));
