@@ -7,6 +7,8 @@ here=$(cd "$(dirname "$0")/.." && pwd)
 skip() { echo "SKIPPED: $1"; exit 77; }
 command -v npm > /dev/null || skip "npm is missing"
 browser=$(command -v chromium) || skip "chromium is missing"
+timeout 60 "$browser" --headless --no-sandbox --disable-gpu --disable-dev-shm-usage --dump-dom about:blank > /dev/null 2>&1 ||
+    skip "chromium does not start here"
 scratch=$(mktemp -d)
 trap 'rm -rf "$scratch"' EXIT
 cp "$here"/tests/page/* "$scratch"
