@@ -120,6 +120,15 @@ TEST_CASE("What can't be simulated is refused", "[blocks]") {
     one.values[1].value = 4;
     CHECK_NOTHROW(BlockSimulation(m, one, 10));
     CHECK_THROWS_AS(BlockSimulation(m, one, 1'000'000), Error);
+    // by units: one that has a single value keeps it, the other one is drawn
+    auto units = cube(4);
+    units->spec.within = true;
+    for (std::size_t b = 0; b < units->blocks(); ++b) units->unit[b] = b < 8 ? 1 : 0, units->value[b] = b < 8 ? 7 : 3;
+    auto both = one;
+    both.values.push_back({{5, 5, 3.5}, 7, 1, "C"});
+    const BlockSimulation byUnit(units, both, 10);
+    for (int r = 0; r < 10; ++r) CHECK(byUnit.value(0, r) == 7);
+    CHECK(byUnit.value(20, 0) <= 4);
     auto none = cube(2);
     none->value.assign(none->value.size(), kNoValue);
     const BlockSimulation empty(none, one, 10);

@@ -215,4 +215,14 @@ TEST_CASE("A reduced model has as few triangles as asked, and flat ground needs 
     CHECK(coarse.triangles.size() <= fine.triangles.size() / 2);
     CHECK(coarse.largestError > fine.largestError);
     CHECK_THROWS_AS(reduceModel(rough, 0, 10), UsageError);
+    // a long, narrow grid does not ask for the square of its length
+    const Frame narrow{0, 0, 30000, 5, 1};
+    ModelGrid strip{Grid(narrow), {Grid(narrow)}, {}, kNoValue};
+    for (int r = 0; r < narrow.rows(); ++r)
+        for (int c = 0; c < narrow.columns(); ++c) strip.ground.at(c, r) = std::sin(c / 900.0), strip.bases[0].at(c, r) = -5;
+    const auto reduced = reduceModel(strip, 0.05, 100000);
+    CHECK_FALSE(reduced.places.empty());
+    CHECK(reduced.largestError < 0.2);
+    const auto body = bodyOf(reduced, 0, "u");
+    CHECK(isClosed(body));
 }

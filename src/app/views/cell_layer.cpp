@@ -69,7 +69,8 @@ QImage CellLayer::drawn(const PlanTransform& t, const ProductSet& products, cons
 }
 
 void CellLayer::paint(QPainter& painter, const PlanTransform& t, const ProductSet& products, const LayerLook& look) {
-    const auto* g = shownGrid(&products, look);
+    const auto* made = shownLayers(&products, look);
+    const auto g = made ? made->grid : nullptr;
     if (!g || !look.onPlan || !look.mesh.empty()) return;
     auto still = look;
     still.line = 0, still.byColumn = false; // drawn over the picture

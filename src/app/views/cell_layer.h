@@ -17,7 +17,7 @@ public:
 
 private:
     struct Drawn {
-        const LayeredGrid* grid = nullptr;
+        std::shared_ptr<const LayeredGrid> grid; ///< kept, so that no other one can have its address
         LayerLook look;
         QPointF corner; ///< of the grid on the screen
         double pixelsPerMetre = 0;

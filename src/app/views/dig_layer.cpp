@@ -12,8 +12,8 @@ void DigLayer::paint(QPainter& painter, const PlanTransform& t, const ProductSet
     if (!made || !made->dig) return;
     const auto& dig = *made->dig;
     const auto& f = dig.dug.frame;
-    if (m_of != &dig) {
-        m_of = &dig;
+    if (m_of != made->dig) {
+        m_of = made->dig;
         m_image = QImage(f.columns(), f.rows(), QImage::Format_ARGB32_Premultiplied);
         m_image.fill(Qt::transparent);
         double deepest = 1;

@@ -12,8 +12,8 @@ public:
     void paint(QPainter&, const PlanTransform&, const ProductSet&, const BlockLook&);
 
 private:
-    const Excavation* m_of = nullptr;
-    QImage m_image; ///< a pixel a cell
+    std::shared_ptr<const Excavation> m_of; ///< kept, so that no other one can have its address
+    QImage m_image;                         ///< a pixel a cell
 };
 
 } // namespace fox::app

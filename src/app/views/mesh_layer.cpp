@@ -16,8 +16,8 @@ void MeshLayer::paint(QPainter& painter, const PlanTransform& t, const ProductSe
     if (!made || !made->mesh || !look.onPlan) return;
     const auto& mesh = *made->mesh;
     const auto layer = std::min(look.layer, mesh.layers.size() - 1);
-    if (m_of != &mesh || m_layer != layer || m_world != t.world || m_size != t.size) {
-        m_of = &mesh, m_layer = layer, m_world = t.world, m_size = t.size;
+    if (m_of != made->mesh || m_layer != layer || m_world != t.world || m_size != t.size) {
+        m_of = made->mesh, m_layer = layer, m_world = t.world, m_size = t.size;
         m_image = QImage(t.size, QImage::Format_ARGB32_Premultiplied);
         m_image.fill(Qt::transparent);
         QPainter onImage(&m_image);

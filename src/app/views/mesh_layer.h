@@ -12,7 +12,7 @@ public:
     void paint(QPainter&, const PlanTransform&, const ProductSet&, const LayerLook&);
 
 private:
-    const LayeredMesh* m_of = nullptr;
+    std::shared_ptr<const LayeredMesh> m_of; ///< kept, so that no other one can have its address
     std::size_t m_layer = 0;
     QRectF m_world;
     QSize m_size;

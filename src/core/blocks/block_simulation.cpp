@@ -87,7 +87,7 @@ class DomainDraws {
 public:
     DomainDraws(const BlockModel& model, const std::vector<std::size_t>& known, const Domain& domain, std::uint64_t seed)
         : m_model(model), m_known(known), m_blocks(domain.blocks), m_seed(seed), m_scores(valuesOf(domain)) {
-        if (!m_scores.hasSpread()) throw Error("There are not two different values to simulate from.");
+        if (!hasSpread()) return;
         m_kriging = model.spec; // of scores, whatever the model's own method is
         m_kriging.method = BlockSpec::Method::Kriging, m_kriging.logarithmic = false;
         m_kriging.radius = 0, m_kriging.variogram.reset();
@@ -103,6 +103,7 @@ public:
         m_longest = std::max({box.width(), box.height(), 1.0});
     }
 
+    bool hasSpread() const { return m_scores.hasSpread(); } ///< without it nothing can be drawn
     /// values[known block * count + realisation]
     void draw(std::size_t count, std::vector<float>& values, const Progress& progress) const {
         const BlockEstimator estimator(m_kriging, m_places, m_data, m_variogram);
@@ -211,10 +212,19 @@ BlockSimulation::BlockSimulation(std::shared_ptr<const BlockModel> model, const 
     for (std::size_t k = 0; k < m_known.size(); ++k) domainOf(m_model->unit[m_known[k]]).blocks.push_back(k);
 
     m_values.assign(m_known.size() * std::size_t(count), float(kNoValue));
-    for (const auto& one : domains)
-        if (!one.second.blocks.empty())
-            DomainDraws(*m_model, m_known, one.second, seed * 1000003u + std::uint64_t(one.first + 1) * 104729u)
-                .draw(std::size_t(count), m_values, progress);
+    bool some = m_known.empty();
+    for (const auto& one : domains) {
+        if (one.second.blocks.empty()) continue;
+        const DomainDraws draws(*m_model, m_known, one.second, seed * 1000003u + std::uint64_t(one.first + 1) * 104729u);
+        if (draws.hasSpread()) {
+            draws.draw(std::size_t(count), m_values, progress);
+            some = true;
+            continue;
+        }
+        for (const auto k : one.second.blocks) // a unit with one value has that one
+            std::fill_n(m_values.begin() + std::ptrdiff_t(k * std::size_t(count)), count, float(m_model->value[m_known[k]]));
+    }
+    if (!some) throw Error("There are not two different values to simulate from.");
 }
 
 std::vector<double> BlockSimulation::probability(double limit, bool above) const {

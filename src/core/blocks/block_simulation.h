@@ -31,7 +31,7 @@ private:
 class BlockSimulation {
 public:
     /// Of the blocks that have a value. The composites are those that the model was made from. With BlockSpec::within each unit
-    /// is a field of its own.
+    /// is a field of its own; one with a single value has that value in all realisations.
     /// @throws Error for more than kMostSimulated values or without two different composites, Stopped
     BlockSimulation(std::shared_ptr<const BlockModel>, const Composites&, int count, std::uint64_t seed = 1,
                     const Progress& = {});

@@ -26,7 +26,9 @@ public:
         m_known.assign(grid.ground.values.size(), true);
         for (const auto& s : m_surfaces)
             for (std::size_t c = 0; c < s.size(); ++c) m_known[c] = m_known[c] && !std::isnan(s[c]);
-        m_side = int(std::bit_ceil(unsigned(std::max({m_columns, m_rows, 2}) - 1)));
+        m_stepX = (m_columns + kMostNodes - 1) / kMostNodes, m_stepY = (m_rows + kMostNodes - 1) / kMostNodes;
+        const int nodes = std::max((m_columns + m_stepX - 1) / m_stepX, (m_rows + m_stepY - 1) / m_stepY);
+        m_side = int(std::bit_ceil(unsigned(std::max(nodes, 2) - 1)));
         m_errors.assign(std::size_t(m_side + 1) * std::size_t(m_side + 1), 0);
         findErrors();
     }
@@ -38,7 +40,7 @@ public:
             auto& n = ids[cell(p)];
             if (n >= 0) return n;
             n = int(out.places.size());
-            out.places.push_back(m_frame.centre(p.x, p.y));
+            out.places.push_back(m_frame.centre(p.x * m_stepX, p.y * m_stepY));
             return n;
         };
         const auto take = [&](LatticePlace a, LatticePlace b, LatticePlace c) {
@@ -56,8 +58,9 @@ public:
     }
 
 private:
-    bool inside(LatticePlace p) const { return p.x < m_columns && p.y < m_rows; }
-    std::size_t cell(LatticePlace p) const { return std::size_t(p.y) * std::size_t(m_columns) + std::size_t(p.x); }
+    bool inside(LatticePlace p) const { return p.x * m_stepX < m_columns && p.y * m_stepY < m_rows; }
+    std::size_t cellOf(int c, int r) const { return std::size_t(r) * std::size_t(m_columns) + std::size_t(c); }
+    std::size_t cell(LatticePlace p) const { return cellOf(p.x * m_stepX, p.y * m_stepY); }
     bool known(LatticePlace p) const { return inside(p) && m_known[cell(p)]; }
     float& error(LatticePlace p) { return m_errors[std::size_t(p.y) * std::size_t(m_side + 1) + std::size_t(p.x)]; }
     float error(LatticePlace p) const { return m_errors[std::size_t(p.y) * std::size_t(m_side + 1) + std::size_t(p.x)]; }
@@ -129,7 +132,7 @@ private:
                         const auto& l = made.levels[k];
                         const double level =
                             u * l[std::size_t(t[0])] + v * l[std::size_t(t[1])] + (1 - u - v) * l[std::size_t(t[2])];
-                        worst = std::max(worst, std::abs(level - m_surfaces[k][cell({c, r})]));
+                        worst = std::max(worst, std::abs(level - m_surfaces[k][cellOf(c, r)]));
                     }
                 }
         }
@@ -137,7 +140,9 @@ private:
     }
 
     Frame m_frame;
+    static constexpr int kMostNodes = 4096; ///< a side of the lattice, whose nodes are its square
     int m_columns, m_rows, m_side = 2;
+    int m_stepX = 1, m_stepY = 1; ///< cells from node to node
     std::vector<std::vector<double>> m_surfaces;
     std::vector<bool> m_known;
     std::vector<float> m_errors; ///< of the middles of longest sides, and of all that are halved after them

@@ -17,9 +17,10 @@ struct ReducedModel {
 
 /// Reduced to about `tolerance` metres and to no more than `mostTriangles` in plan: the tolerance is doubled until these are
 /// enough. `largestError` is measured, and can be more than the tolerance, as errors of small triangles add up in large ones.
-/// Where the ground or a base is not known there are no triangles; up to there they are as fine as the cells.
-/// Method: right-angled triangles halved at their longest side, each only if one that it would be part of must be (Evans,
-/// Kirkpatrick and Townsend, "Right-triangulated irregular networks", Algorithmica 30, 2001).
+/// Of grids with over 4,096 cells a side every so many cells are used; the rest counts in `largestError` alone, where it is
+/// known. Where the ground or a base is not known there are no triangles; up to there they are as fine as the cells. Method:
+/// right-angled triangles halved at their longest side, each only if one that it would be part of must be (Evans, Kirkpatrick and
+/// Townsend, "Right-triangulated irregular networks", Algorithmica 30, 2001).
 /// @throws UsageError for a tolerance that is not above 0
 ReducedModel reduceModel(const ModelGrid&, double tolerance, std::size_t mostTriangles);
 

@@ -53,9 +53,14 @@ ExcavationInputs excavationInputs(const Making& making, const ExcavationSpec& sp
 std::shared_ptr<const ExcavationProduct> excavationProduct(const Making& making, const ExcavationSpec& spec) {
     const auto& p = making.project;
     const auto model = modelProduct(making);
+    // what its blocks are made from may change without the project: a file of points, for instance
+    std::shared_ptr<const BlockProduct> blocks;
+    if (spec.wanted == ExcavationSpec::Wanted::Blocks)
+        if (const auto at = std::ranges::find(*p.blockModels, spec.blocks, &BlockSpec::name); at != p.blockModels->end())
+            blocks = blockProduct(making, *at);
     return making.cache.get(
         "excavation",
-        {model, p.holes, p.site, p.blockModels, KeyPart::value(spec),
+        {model, p.holes, p.site, blocks, KeyPart::value(spec),
          KeyPart::value(stampsOf({spec.surface, spec.insideFile, spec.blocks}))},
         [&] {
             ExcavationProduct out{spec, nullptr, ""};
