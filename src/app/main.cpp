@@ -2,6 +2,7 @@
 #include "shell/application.h"
 #include "shell/main_window.h"
 #include "shell/project_actions.h"
+#include "shell/run_mark.h"
 #include "store/store.h"
 #include "style/theme.h"
 
@@ -82,7 +83,16 @@ int main(int argc, char** argv) {
     parser.process(app);
     const QString demo("demo"), stage("stage"), screenshot("screenshot"), size("size");
 
+    std::unique_ptr<fox::app::RunMark> mark;
+    QStringList crashed;
+    if (!parser.isSet(screenshot)) {
+        crashed = fox::app::RunMark::takeCrashed(fox::app::RunMark::usualFolder());
+        mark = std::make_unique<fox::app::RunMark>(fox::app::RunMark::usualFolder());
+    }
     fox::app::MainWindow window;
+    if (mark)
+        QObject::connect(&window.session(), &fox::app::Session::opened, mark.get(),
+                         [&window, mark = mark.get()] { mark->setProject(window.session().path()); });
     if (parser.isSet(size) || parser.isSet(screenshot)) {
         const auto parts = parser.value(size).split('x');
         if (parts.size() != 2 || parts[0].toInt() < 200 || parts[1].toInt() < 200) {
@@ -104,7 +114,9 @@ int main(int argc, char** argv) {
                 std::cerr << sentence.toStdString() << "\n";
                 QApplication::exit(1);
             });
-    } else
+    } else if (!crashed.isEmpty() && QFile::exists(crashed.front()))
+        QTimer::singleShot(0, &window, [&window, path = crashed.front()] { window.projects()->offerAfterCrash(path); });
+    else
         window.projects()->openLast();
     if (parser.isSet(stage)) {
         const bool known = std::ranges::any_of(fox::app::stages(), [&](const auto& s) { return parser.value(stage) == s.id; });

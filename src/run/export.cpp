@@ -28,6 +28,7 @@ void exportProject(const Options& w) {
     if (w.level) options.map = {MapSurface::Kind::Level, *w.level};
     if (w.depth) options.map = {MapSurface::Kind::Depth, *w.depth};
     options.exaggeration = w.exaggeration;
+    options.patterns = w.patterns;
     const auto kind = std::ranges::find(exportKinds(), w.what, [](const ExportKind& k) { return std::string(k.what); });
     const auto set = Products().of(ProjectStore::read(w.file), {}, kind->neededAs(w.as));
     nlohmann::json files = nlohmann::json::array();

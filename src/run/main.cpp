@@ -55,6 +55,7 @@ void addProjectVerbs(CLI::App& app, Options& w) {
     auto* mapLevel = exported->add_option("--level", w.level, "metres; of the map: at this level, not at the ground");
     exported->add_option("--depth", w.depth, "metres; of the map: so far below ground")->excludes(mapLevel);
     exported->add_option("--exaggeration", w.exaggeration, "of sections as svg; default 5")->check(CLI::PositiveNumber);
+    exported->add_flag("--patterns", w.patterns, "of the model as glb: the signs of units' ground on the bodies");
     auto* sheet = verb(app, "sheet", "sheets to print, by a template", w, fox::run::sheet);
     sheet->add_option("project", w.file, "PROJECT.gpkg");
     auto* list = sheet->add_flag("--list", w.list, "say which templates there are");

@@ -8,7 +8,7 @@ namespace fox::run {
 
 /// The words of a call, as they stand on the command line.
 struct Options {
-    bool json = false, strict = false, carryOn = false;
+    bool json = false, strict = false, carryOn = false, patterns = false;
     int threads = 0;
     std::filesystem::path file, out, dir, points, breaklines, contours, at, variance, outline, island, upperBounds, lowerBounds,
         tin, limit, upper, lower;

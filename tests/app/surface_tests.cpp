@@ -1,6 +1,7 @@
 #include "dialogs/surface_sheet.h"
 #include "formats/raster.h"
 #include "harness.h"
+#include "project/json.h"
 #include "shell/status_line.h"
 #include "shell/surface_actions.h"
 #include "stages/shelf.h"
@@ -12,6 +13,7 @@
 #include <QComboBox>
 #include <QDoubleSpinBox>
 #include <QLabel>
+#include <QLineEdit>
 #include <QPushButton>
 #include <QSpinBox>
 #include <QTableWidget>
@@ -162,6 +164,31 @@ TEST_CASE("Settings of a surface are edits, and undo takes them back", "[app][su
     window.settle();
     CHECK(window->session().products()->model == old);
     CHECK(child<QDoubleSpinBox>(sheet, "surfaceRatio")->value() == 2); // the sheet follows
+}
+
+TEST_CASE("Bases that are given one series share a variogram", "[app][surface]") {
+    DemoWindow window("model");
+    auto* sheet = openSheet(window, "TL", SurfaceSheet::Page::Settings);
+    const auto own = *baseOf(window, "TL").fit.settings.variogram;
+    const auto name = [&](const char* typed) {
+        auto* series = child<QComboBox>(sheet, "surfaceSeries");
+        typeInto(series->lineEdit(), typed);
+        press(series->lineEdit(), Qt::Key_Return);
+        window.settle();
+    };
+    name("Lower beds");
+    CHECK(lastEdit(window) == "Base of TL: series");
+    CHECK(*baseOf(window, "TL").fit.settings.variogram == own); // there are no others yet
+    sheet = openSheet(window, "MW", SurfaceSheet::Page::Settings);
+    window.settle();
+    CHECK(child<QComboBox>(sheet, "surfaceSeries")->findText("Lower beds") >= 0);
+    name("Lower beds");
+    CHECK(baseOf(window, "TL").fit.settings.variogram->range == Approx(baseOf(window, "MW").fit.settings.variogram->range));
+    CHECK_FALSE(*baseOf(window, "TL").fit.settings.variogram == own);
+    CHECK(recipeOf(toJson(recipeIn(window, "TL")), {}).series == "Lower beds"); // as it is kept in the file
+    window->session().undo();
+    window.settle();
+    CHECK(*baseOf(window, "TL").fit.settings.variogram == own);
 }
 
 TEST_CASE("All methods stand side by side, and one is taken", "[app][surface]") {

@@ -186,6 +186,36 @@ TEST_CASE("A line without length has an empty section", "[model]") {
     CHECK(lengthOf({{0, 0}, {3, 4}, {3, 10}}) == 11);
 }
 
+TEST_CASE("Kriged bases of one series share a variogram, others keep their own", "[model][variogram]") {
+    const auto terrain = std::make_shared<const Terrain>(slope());
+    Sequence s;
+    std::vector<SeriesContacts> contacts;
+    for (std::size_t u = 0; u < 3; ++u) {
+        auto& added = s.units.emplace_back(unit(fmt::format("U{}", u).c_str()));
+        added.recipe.reference = BaseReference::Level;
+        std::vector<Contact> observed;
+        for (const auto& p : randomPoints(unsigned(20 + u), 7, 200))
+            observed.push_back(contact("h", ContactKind::Observed, p.x, p.y, -10 * double(u + 1) + 0.1 * p.z));
+        contacts.push_back({u, std::make_shared<const std::vector<Contact>>(std::move(observed))});
+    }
+    s.units.emplace_back(unit("older"));
+    const Model none{std::make_shared<const Sequence>(s), terrain, std::vector<std::shared_ptr<const BaseSurface>>(3),
+                     workingOrder(s)};
+    const auto variogram = [&](std::size_t u, const std::vector<SeriesContacts>& series) {
+        return fox::fitBase(s.units[u], baseCandidates(none, s, u, *contacts[u].contacts, {}, SiteShape(), series))
+            .fit.settings.variogram.value();
+    };
+    CHECK_FALSE(variogram(0, {}) == variogram(1, {}));
+    const auto shared = variogram(0, {contacts[1]});
+    CHECK(shared.range == Approx(variogram(1, {contacts[0]}).range));
+    CHECK(shared.partialSill == Approx(variogram(1, {contacts[0]}).partialSill).epsilon(1e-6));
+    CHECK_FALSE(shared == variogram(0, {}));
+    // one that the user set is kept
+    const Variogram typed{VariogramModel::Exponential, 0, 2, 90};
+    s.units[0].recipe.settings.variogram = typed;
+    CHECK(variogram(0, {contacts[1]}) == typed);
+}
+
 TEST_CASE("A guide line does not tell the variogram how smooth the base is", "[model][variogram]") {
     const auto ground = terrainOf(points("0 0 30, 200 0 30, 200 200 30, 0 200 30"));
     std::vector<Contact> rough;

@@ -97,6 +97,47 @@ TEST_CASE("The model as glTF has a closed body a unit with the volume of its cel
     for (const auto& n : file.root["nodes"]) CHECK_FALSE(n.contains("translation"));
 }
 
+TEST_CASE("Patterns run over a body without stretching, and change nothing of its shape", "[scene]") {
+    const auto set = Products().of(unevenSite(4), {}, kScene);
+    const auto body = solidOf(*set->modelGrid, 1, "C");
+    constexpr double kTile = 7;
+    const auto made = tiled(body, kTile);
+    REQUIRE(made.texture.size() == made.mesh.vertices.size());
+    REQUIRE(made.mesh.triangles.size() == body.triangles.size());
+    CHECK(volumeOf(made.mesh) == Approx(volumeOf(body)));
+    for (std::size_t i = 0; i < body.triangles.size(); ++i) {
+        std::array<Point3, 3> p;
+        std::array<std::array<double, 2>, 3> t;
+        for (std::size_t k = 0; k < 3; ++k) {
+            p[k] = made.mesh.vertices[std::size_t(made.mesh.triangles[i][k])];
+            CHECK(p[k] == body.vertices[std::size_t(body.triangles[i][k])]);
+            const auto& at = made.texture[std::size_t(made.mesh.triangles[i][k])];
+            t[k] = {at[0] * kTile, at[1] * kTile};
+        }
+        // the picture's area is that of the face seen from where it faces most, at least half of the face's own
+        const auto cross = [](double ax, double ay, double bx, double by) { return std::abs(ax * by - ay * bx) / 2; };
+        const double xy = cross(p[1].x - p[0].x, p[1].y - p[0].y, p[2].x - p[0].x, p[2].y - p[0].y);
+        const double xz = cross(p[1].x - p[0].x, p[1].z - p[0].z, p[2].x - p[0].x, p[2].z - p[0].z);
+        const double yz = cross(p[1].y - p[0].y, p[1].z - p[0].z, p[2].y - p[0].y, p[2].z - p[0].z);
+        const double area = std::sqrt(xy * xy + xz * xz + yz * yz);
+        const double shown = cross(t[1][0] - t[0][0], t[1][1] - t[0][1], t[2][0] - t[0][0], t[2][1] - t[0][1]);
+        CHECK(shown >= 0.49 * area);
+        CHECK(shown <= 1.01 * area + 1e-6);
+    }
+    // in the file: a picture a pattern, and the same corners of bodies as without
+    auto project = set->project;
+    auto units = *project.sequence;
+    units.units[0].name = "Sand", units.units[1].name = "Clay", units.units[2].name = "Nothing known";
+    project.sequence = part(std::move(units));
+    const auto named = Products().of(project, {}, kScene);
+    const Glb file(glbOf(sceneOf(*named, nullptr, SceneLook::Patterns))), without(glbOf(sceneOf(*named)));
+    CHECK(file.root["images"].size() == 2);
+    CHECK_FALSE(without.root.contains("images"));
+    CHECK(volumeOf(file.mesh(file.node("C")["mesh"])) == Approx(volumeOf(without.mesh(without.node("C")["mesh"]))));
+    CHECK(file.root["meshes"][std::size_t(file.node("G")["mesh"])]["primitives"][0]["attributes"].contains("TEXCOORD_0")
+          == false);
+}
+
 TEST_CASE("A hole in the scene is tubes along its path, one an interval", "[scene]") {
     auto project = flatSite();
     auto holes = *project.holes;

@@ -6,6 +6,8 @@
 #include "handover/project_comparison.h"
 #include "layered_fixtures.h"
 #include "paper/render.h"
+#include "project/json.h"
+#include "store/store.h"
 
 #include <catch2/catch.hpp>
 
@@ -113,14 +115,15 @@ TEST_CASE("The report says what the products say, chapter by chapter", "[report]
     auto broken = *project.holes;
     broken.change(0).level.reset(); // something that stands
     project.holes = part(std::move(broken));
+    project = setChapterText(project, "data", "For the detailed design.\n\n  By the geologist on site.").project;
     const auto set = Products().of(project, {}, wantedForReport());
     ReportOptions options;
     options.date = "2026-11-30", options.realisations = 10;
-    options.texts["data"] = "For the detailed design.";
     const auto document = modelReport(*set, options);
     CHECK(document.chapters.size() == reportChapters().size());
     const auto data = documentJson(document);
     CHECK(data["chapters"][0]["paragraphs"][0] == "For the detailed design.");
+    CHECK(data["chapters"][0]["paragraphs"][1] == "By the geologist on site.");
     const auto* volumes = tableNamed(data, "Volumes by unit");
     REQUIRE(volumes);
     REQUIRE((*volumes)["rows"].size() == set->volumes->units.size());
@@ -151,6 +154,27 @@ TEST_CASE("The report says what the products say, chapter by chapter", "[report]
     CHECK(modelReport(*set, options).chapters.size() == 1);
     options.chapters = {"colours"};
     CHECK_THROWS_AS(modelReport(*set, options), UsageError);
+}
+
+TEST_CASE("Chapters that the project excludes are not in its report, unless they are asked for", "[report]") {
+    auto project = setChapterUsed(flatSite(), "uncertainty", false).project;
+    CHECK(setChapterUsed(flatSite(), "volumes", false).label == "Report without the chapter \"Volumes\"");
+    CHECK_THROWS_AS(setChapterUsed(project, "colours", false), Error);
+    CHECK_THROWS_AS(setChapterText(project, "colours", "red"), Error);
+    CHECK(reportChoicesOf(toJson(*project.report)) == *project.report);
+    project = setChapterUsed(project, "volumes", false).project;
+    project = setChapterUsed(project, "volumes", true).project;
+    project = setChapterText(setChapterText(project, "ground", "Flat.").project, "ground", "").project;
+    CHECK(project.report->texts.empty());
+    ReportOptions options;
+    options.realisations = 3;
+    const auto set = Products().of(project, {}, wantedForReport());
+    CHECK(modelReport(*set, options).chapters.size() == reportChapters().size() - 1);
+    options.chapters = {"uncertainty"};
+    CHECK(modelReport(*set, options).chapters.size() == 1);
+    const TemporaryFolder folder;
+    ProjectStore::create(folder / "p.gpkg", project);
+    CHECK(*ProjectStore::read(folder / "p.gpkg").report == *project.report);
 }
 
 TEST_CASE("A report of an empty project says what there is not", "[report]") {

@@ -220,6 +220,46 @@ TEST_CASE("Of few points the likely variogram is near that which they were drawn
     CHECK(likelyVariogram(drawnField(1, 24, 400, 4, 250), NuggetFit::Zero).nugget == 0);
 }
 
+TEST_CASE("A shared variogram counts pairs within each set only, and one set alone is as if it were not shared",
+          "[surfaces][variogram]") {
+    const auto one = drawnField(1, 12, 400, 4, 250);
+    const auto two = drawnField(2, 12, 400, 4, 250);
+    const auto raised = [](std::vector<Point3> set, double by) {
+        for (auto& p : set) p.z += by;
+        return set;
+    };
+    using Sets = std::vector<std::vector<Point3>>;
+    CHECK(sharedVariogram(Sets{one}, NuggetFit::Zero) == likelyVariogram(one, NuggetFit::Zero));
+    const auto shared = sharedVariogram(Sets{one, two}, NuggetFit::Zero).value();
+    const auto apart = sharedVariogram(Sets{one, raised(two, 256)}, NuggetFit::Zero).value(); // each set has a mean of its own
+    CHECK(apart.range == shared.range);
+    CHECK(apart.partialSill == Approx(shared.partialSill).epsilon(1e-6));
+    CHECK(sharedVariogram(Sets{one, one}, NuggetFit::Zero)->range > 0);
+    // many points: least squares of the lags of all pairs within the sets, which for twice the same set are its own
+    const auto many = drawnField(3, 60, 400, 4, 250);
+    const auto own = variogramOfLags(empiricalVariogram(many), NuggetFit::Zero, {});
+    const auto twice = sharedVariogram(Sets{many, raised(many, 256)}, NuggetFit::Zero).value();
+    CHECK(twice.range == Approx(own.range).epsilon(1e-6));
+    CHECK(twice.partialSill == Approx(own.partialSill).epsilon(1e-6));
+    // sets that tell nothing add nothing
+    const std::vector<Point3> level{{0, 0, 5}, {100, 0, 5}}, single{{3, 4, 5}}, stacked{{3, 4, 5}, {3, 4, 6}};
+    CHECK_FALSE(sharedVariogram(Sets{level, single, stacked, {}}, NuggetFit::Zero));
+    CHECK(sharedVariogram(Sets{one, level, single}, NuggetFit::Zero) == likelyVariogram(one, NuggetFit::Zero));
+}
+
+TEST_CASE("Variograms that four sets of six points share are nearer to the one they were drawn from than their own",
+          "[surfaces][variogram]") {
+    double own = 0, shared = 0;
+    constexpr double kTrue = 250;
+    for (unsigned seed = 200; seed < 230; ++seed) {
+        std::vector<std::vector<Point3>> sets;
+        for (unsigned k = 0; k < 4; ++k) sets.push_back(drawnField(seed * 4 + k, 6, 400, 4, kTrue));
+        for (const auto& set : sets) own += std::pow(std::log(likelyVariogram(set, NuggetFit::Zero).partialSill / 4), 2) / 4;
+        shared += std::pow(std::log(sharedVariogram(sets, NuggetFit::Zero)->partialSill / 4), 2);
+    }
+    CHECK(shared < 0.7 * own);
+}
+
 TEST_CASE("By their likely variogram left-out points of few are told no worse than by a fit to lags, over many draws",
           "[surfaces][variogram]") {
     double likely = 0, plain = 0;

@@ -11,10 +11,16 @@ const say = (...words) => JSON.parse(execFileSync(tool, [...words, '--json'], { 
 for (const as of ['glb', 'ifc']) say('export', project, '--what', 'model', '--as', as, '--dir', folder);
 const volumes = new Map(say('volumes', project).units.filter(u => u.volume > 0).map(u => [u.code, u.volume]));
 
-const report = await validator.validateBytes(new Uint8Array(fs.readFileSync(path.join(folder, 'model.glb'))));
-assert.equal(report.issues.numErrors, 0, JSON.stringify(report.issues.messages.slice(0, 3)));
-assert.equal(report.issues.numWarnings, 0, JSON.stringify(report.issues.messages.slice(0, 3)));
-console.log(`glTF: ${report.info.totalTriangleCount} triangles, no error and no warning`);
+const check = async (file, words) => {
+  const report = await validator.validateBytes(new Uint8Array(fs.readFileSync(file)));
+  assert.equal(report.issues.numErrors, 0, JSON.stringify(report.issues.messages.slice(0, 3)));
+  assert.equal(report.issues.numWarnings, 0, JSON.stringify(report.issues.messages.slice(0, 3)));
+  console.log(`glTF${words}: ${report.info.totalTriangleCount} triangles, no error and no warning`);
+};
+await check(path.join(folder, 'model.glb'), '');
+const patterned = path.join(folder, 'patterned');
+say('export', project, '--what', 'model', '--as', 'glb', '--patterns', '--dir', patterned);
+await check(path.join(patterned, 'model.glb'), ' with patterns');
 
 const api = new ifc.IfcAPI();
 await api.Init();

@@ -59,6 +59,27 @@ try {
     if (process.env.FOX_PICTURES) await page.screenshot({ path: path.join(process.env.FOX_PICTURES, `page-${id}.png`) });
     for (let i = 0; i < 40; ++i) await page.keyboard.press('ArrowLeft');
   }
+  const uncut = await picture();
+  for (const id of ['east', 'north', 'line-cut']) { // planes are dragged by their knobs, there and back
+    const way = await page.evaluate(id => window.foxCellar.handle(id), id);
+    const to = { x: way.at.x + 0.6 * (way.end.x - way.at.x), y: way.at.y + 0.6 * (way.end.y - way.at.y) };
+    await page.mouse.move(way.at.x, way.at.y);
+    await page.mouse.down();
+    await page.mouse.move((way.at.x + to.x) / 2, (way.at.y + to.y) / 2);
+    await page.mouse.move(to.x, to.y);
+    await page.mouse.up();
+    const value = Number(await page.$eval('#' + id, e => e.value));
+    assert.ok(value > 400 && value < 800, `${id} was dragged to ${value}`);
+    await pictureWhere(now => now !== uncut, `the model is cut by ${id}`);
+    if (process.env.FOX_PICTURES) await page.screenshot({ path: path.join(process.env.FOX_PICTURES, `page-drag-${id}.png`) });
+    await page.mouse.move(to.x, to.y);
+    await page.mouse.down();
+    await page.mouse.move(way.at.x - (to.x - way.at.x), way.at.y - (to.y - way.at.y));
+    await page.mouse.up();
+    assert.equal(Number(await page.$eval('#' + id, e => e.value)), 0);
+    await page.mouse.move(640, 5);
+    await pictureWhere(now => now === uncut, `and whole again; dragging ${id} does not turn it`);
+  }
   await page.focus('#canvas');
   const before = await picture();
   await page.keyboard.press('ArrowLeft');

@@ -9,6 +9,7 @@
 #include <catch2/catch.hpp>
 #include <csignal>
 #include <fcntl.h>
+#include <fmt/format.h>
 #include <sys/wait.h>
 #include <unistd.h>
 
@@ -94,7 +95,7 @@ TEST_CASE("What could not be read of a project is said on standard error, and th
     p.site = part(Site{"EPSG:25831", Frame{0, 0, 100, 100, 10}, {}});
     Holes holes;
     for (int i = 0; i < 4; ++i)
-        holes.push_back(hole("H" + std::to_string(i), 20 + 20 * i, 30 + 10 * (i % 2), 20, {{2, "A"}, {6, "B"}}));
+        holes.push_back(hole(fmt::format("H{}", i), 20 + 20 * i, 30 + 10 * (i % 2), 20, {{2, "A"}, {6, "B"}}));
     p.holes = part(holes);
     p.ground = part(groundOf("0 0 20, 100 0 20, 100 100 20, 0 100 20"));
     p.sequence = part(sequence({"A", "B"}));

@@ -55,6 +55,7 @@ ExportDialog::ExportDialog(Ask ask, QWidget* parent)
       m_mapRow(new QWidget(this)),
       m_gridRow(buildGridRow()),
       m_xyzRow(buildXyzRow()),
+      m_patterns(new QCheckBox(tr("glTF with the signs of units' ground on the bodies"), this)),
       m_map(new QComboBox(this)),
       m_metres(new NumberBox(this)),
       m_folder(new QLineEdit(this)),
@@ -76,6 +77,9 @@ ExportDialog::ExportDialog(Ask ask, QWidget* parent)
     mapRow->addWidget(new QLabel(tr("Units of the geological map"), this));
     mapRow->addWidget(m_map, 1);
     mapRow->addWidget(m_metres);
+    m_patterns->setObjectName("exportPatterns");
+    m_patterns->setToolTip(tr("Off: the bodies have their unit's colour alone"));
+    m_patterns->setChecked(QSettings().value("export/patterns", false).toBool());
     m_folder->setObjectName("exportFolder");
     auto* choose = new QPushButton(tr("Choose…"), this);
     auto* folderRow = new QHBoxLayout;
@@ -101,6 +105,7 @@ ExportDialog::ExportDialog(Ask ask, QWidget* parent)
     layout->addWidget(m_mapRow);
     layout->addWidget(m_gridRow);
     layout->addWidget(m_xyzRow);
+    layout->addWidget(m_patterns);
     layout->addLayout(folderRow);
     layout->addWidget(m_result);
     layout->addLayout(buttons);
@@ -240,6 +245,7 @@ void ExportDialog::choiceChanged() {
     m_go->setToolTip(all.empty() ? tr("Tick what shall be exported") : QString());
     m_gridRow->setVisible(std::ranges::any_of(all, [](const Chosen& c) { return c.kind.needs.has(ProductKind::Grids); }));
     m_xyzRow->setVisible(std::ranges::any_of(all, [](const Chosen& c) { return c.as == "xyz"; }));
+    m_patterns->setVisible(std::ranges::any_of(all, [](const Chosen& c) { return c.as == "glb"; }));
     m_mapRow->setVisible(std::ranges::any_of(all, [](const Chosen& c) { return std::string_view(c.kind.what) == "map"; }));
 }
 
@@ -272,6 +278,8 @@ void ExportDialog::writeWith(std::shared_ptr<const ProductSet> products) {
     const auto separator = m_xyzSeparator->currentData().toChar().toLatin1();
     options.xyz = {m_xyzHeader->isChecked(), separator, m_xyzNone->text().trimmed().toStdString()};
     QSettings settings;
+    options.patterns = m_patterns->isChecked();
+    settings.setValue("export/patterns", options.patterns);
     settings.setValue("export/xyzHeader", m_xyzHeader->isChecked());
     settings.setValue("export/xyzSeparator", m_xyzSeparator->currentIndex());
     settings.setValue("export/xyzNone", m_xyzNone->text().trimmed());

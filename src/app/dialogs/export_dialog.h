@@ -56,7 +56,7 @@ private:
     QWidget *m_mapRow, *m_gridRow, *m_xyzRow;
     QLineEdit* m_edges[4]; ///< west, south, east, north; empty: the site's
     QDoubleSpinBox* m_cell;
-    QCheckBox* m_xyzHeader;
+    QCheckBox *m_xyzHeader, *m_patterns;
     QComboBox* m_xyzSeparator;
     QLineEdit* m_xyzNone;
     QComboBox* m_map;

@@ -12,6 +12,7 @@
 #include <QComboBox>
 #include <QFormLayout>
 #include <QLabel>
+#include <QLineEdit>
 #include <QPushButton>
 #include <QScrollArea>
 #include <QSpinBox>
@@ -58,6 +59,7 @@ protected:
                                                     : tr("chosen: %1").arg(QString::fromUtf8(fox::words(base().reference))));
         m_from->setCurrentIndex(recipe.reference ? 1 + int(*recipe.reference) : 0);
         fillAgainst();
+        fillSeries();
         m_planeTyped->setChecked(recipe.tilt.has_value());
         const auto plane = base().in.plane.value_or(Plane{});
         m_strike->setValue(recipe.tilt ? recipe.tilt->strike : plane.strike());
@@ -149,6 +151,14 @@ private:
                         tr("Holes that stop short and holes without the unit hold the base down or up; off: contacts alone"));
         connect(m_bounds, &QCheckBox::toggled, this,
                 [this](bool on) { change(tr("bounds"), [on](SurfaceRecipe& r) { r.bounds = on; }); });
+        m_series = choice(tr("Series"), "surfaceSeries",
+                          tr("Bases of one series share a variogram, fitted to all their contacts: for units of which each has "
+                             "few. Type a name, or choose one. A base made from thickness keeps its own"));
+        m_series->setEditable(true);
+        m_series->setInsertPolicy(QComboBox::NoInsert);
+        m_series->lineEdit()->setPlaceholderText(tr("none: a variogram of its own"));
+        connect(m_series->lineEdit(), &QLineEdit::editingFinished, this, [this] { setSeries(); });
+        connect(m_series, &QComboBox::activated, this, [this] { setSeries(); });
         m_power = number<NumberBox>(tr("Power"), "surfacePower", 0.5, 10, 0.5, {}, {},
                                     tr("The larger, the more the nearest holes count"), tr("power"),
                                     [](SurfaceRecipe& r, double v) { r.settings.power = v; });
@@ -290,6 +300,24 @@ private:
         });
     }
 
+    void setSeries() {
+        const auto series = m_series->currentText().trimmed().toStdString();
+        if (m_filling || series == m_namedSeries) return; // a field is left twice: by Enter, and by going elsewhere
+        m_namedSeries = series;
+        change(tr("series"), [series](SurfaceRecipe& r) { r.series = series; });
+    }
+
+    void fillSeries() {
+        m_series->clear();
+        QStringList names;
+        for (const auto& u : products().project.sequence->units) names << QString::fromStdString(u.recipe.series);
+        names.removeAll(QString());
+        names.removeDuplicates();
+        m_series->addItems(names);
+        m_namedSeries = unit().recipe.series;
+        m_series->setCurrentText(QString::fromStdString(m_namedSeries));
+    }
+
     void fillAgainst() {
         m_against->clear();
         m_against->addItem(tr("the unit's own top"), QString());
@@ -325,6 +353,7 @@ private:
         showRow(m_carried, byMethod && triangles);
         showRow(m_reach, byMethod);
         showRow(m_azimuth, r.settings.anisotropy.ratio > 1);
+        showRow(m_series, byMethod && hasVariogram(method));
         m_variogramBox->setVisible(byMethod && hasVariogram(method));
     }
 
@@ -346,10 +375,14 @@ private:
         const bool linear = v.model == VariogramModel::Linear; // it has no sill and no range
         const auto rest = linear ? tr("slope %1 m²/m").arg(v.partialSill / v.range, 0, 'g', 3)
                                  : tr("sill %1 m², range %2").arg(v.nugget + v.partialSill, 0, 'g', 3).arg(metres(v.range, 0));
-        m_numbers->setText(tr("%1: nugget %2 m², %3%4")
-                               .arg(QString::fromUtf8(fox::name(v.model)))
-                               .arg(v.nugget, 0, 'g', 3)
-                               .arg(rest, fitted ? tr(" · fitted") : tr(" · set by hand")));
+        m_numbers->setText(
+            tr("%1: nugget %2 m², %3%4")
+                .arg(QString::fromUtf8(fox::name(v.model)))
+                .arg(v.nugget, 0, 'g', 3)
+                .arg(rest, !fitted ? tr(" · set by hand")
+                           : base().in.series.empty()
+                               ? tr(" · fitted")
+                               : tr(" · fitted, shared by the series %1").arg(QString::fromStdString(unit().recipe.series))));
         m_fitted->setEnabled(!fitted);
     }
 
@@ -415,10 +448,11 @@ private:
     }
 
     QFormLayout* m_form = new QFormLayout;
-    QComboBox *m_method, *m_from, *m_against, *m_model;
+    QComboBox *m_method, *m_from, *m_against, *m_series, *m_model;
     QCheckBox *m_planeTyped, *m_bounds, *m_carried, *m_ownGrid;
     std::vector<std::pair<QDoubleSpinBox*, double Frame::*>> m_gridSides;
     QDoubleSpinBox *m_strike, *m_dip, *m_power, *m_radius, *m_azimuth, *m_ratio, *m_reach, *m_sector, *m_tolerance;
+    std::string m_namedSeries;
     QSpinBox* m_neighbours;
     QWidget* m_variogramBox;
     VariogramChart* m_chart;

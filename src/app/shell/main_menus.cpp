@@ -61,6 +61,9 @@ void MainWindow::makeMenus() {
     file->addSeparator();
     file->addAction(m_import);
     file->addAction(m_export);
+    file->addAction(action("report", tr("Report…"), QKeySequence("Ctrl+Shift+R"),
+                           tr("Chapters of the model's report, words of your own, and the PDF"),
+                           [this] { m_projects->openReport(); }));
     file->addSeparator();
     file->addAction(action("quit", tr("Quit"), QKeySequence::Quit, tr("Close Fox Cellar"), [this] { close(); }));
     auto* edit = menuBar()->addMenu(tr("&Edit"));

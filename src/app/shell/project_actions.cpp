@@ -3,7 +3,9 @@
 #include "base/errors.h"
 #include "base/files.h"
 #include "dialogs/new_project.h"
+#include "dialogs/report_sheet.h"
 #include "handover/build_file.h"
+#include "handover/model_report.h"
 #include "handover/project_comparison.h"
 #include "paper/render.h"
 #include "style/words.h"
@@ -49,7 +51,7 @@ QString inWords(const RestorePoint& point) {
 } // namespace
 
 ProjectActions::ProjectActions(Workspace& workspace, QObject* parent)
-    : QObject(parent), m_workspace(workspace), m_copying(this), m_restoring(this), m_comparing(this) {
+    : QObject(parent), m_workspace(workspace), m_copying(this), m_restoring(this), m_writing(this) {
     connect(&session(), &Session::opened, this, [this] { remember(session().path()); });
 }
 
@@ -92,9 +94,35 @@ void ProjectActions::openLast() {
         QTimer::singleShot(0, this, [this, last] {
             m_workspace.say(tr("The last project, %1, is no longer there. This is another one.").arg(last));
         });
+    openUnnamed();
+}
+
+void ProjectActions::openUnnamed() {
     const auto path = unnamedPath();
     if (QFile::exists(path)) return open(path);
     session().openNew(path, [] { return Project{}; });
+}
+
+void ProjectActions::offerAfterCrash(const QString& path) {
+    const auto points = restorePointsOf(path.toStdString());
+    QMessageBox box(
+        QMessageBox::Question, tr("Fox Cellar"),
+        tr("Fox Cellar did not end properly the last time. %1 was open then.").arg(QFileInfo(path).completeBaseName()),
+        QMessageBox::NoButton, m_workspace.dialogParent());
+    box.setObjectName("crashBox");
+    auto words = tr("Every edit up to then is in its file:\n%1").arg(path);
+    if (!points.empty())
+        words += tr("\n\nIf it fails again, start without it: how it was on %1 is kept as a restore point beside it.")
+                     .arg(inWords(points.front()));
+    box.setInformativeText(words);
+    auto* again = box.addButton(tr("Open it again"), QMessageBox::AcceptRole);
+    auto* without = box.addButton(tr("Start without it"), QMessageBox::RejectRole);
+    box.setDefaultButton(again);
+    box.setEscapeButton(without);
+    box.exec();
+    if (box.clickedButton() == again) return open(path);
+    if (path != unnamedPath()) return openUnnamed();
+    session().openNew(path, [] { return Project{}; }); // what it was becomes a restore point
 }
 
 QString ProjectActions::unnamedBecause() const {
@@ -233,25 +261,58 @@ void ProjectActions::askCompare(const QString& before, const QString& words) {
     if (!pdf.isEmpty()) compareTo(before, words, pdf);
 }
 
-void ProjectActions::compareTo(const QString& before, const QString& words, const QString& pdf) {
+namespace {
+
+std::string dateOfToday() { return QDate::currentDate().toString(Qt::ISODate).toStdString(); }
+
+} // namespace
+
+void ProjectActions::writePdf(const Wanted& wanted, std::function<QString(const ProductSet&, const Progress&)> write) {
     m_isWaiting = true;
-    session().ask({ProductKind::Grids}, [=, this](const ProductsPtr& products) {
+    session().ask(wanted, [this, write = std::move(write)](const ProductsPtr& products) {
         m_isWaiting = false;
         if (!products) return m_workspace.refuse(tr("Nothing was written: the work was stopped."));
-        m_workspace.say(tr("Comparing…"));
-        m_comparing.start(
-            [=](const Progress& progress) {
-                const auto then =
-                    Products().of(ProjectStore::read(before.toStdString()), progress.silent(), {ProductKind::Grids});
-                const auto changes = compareProjects(*then, *products);
-                const auto document =
-                    comparisonReport(changes, *products->project.sequence, words.toStdString(), products->project.name,
-                                     QDate::currentDate().toString(Qt::ISODate).toStdString());
-                writeBytes(pdf.toStdString(), paper::toPdf(layOut(document).pages, {document.title, document.subject, {}}));
-                return changes.empty() ? tr("Nothing changed since %1; %2 says so.").arg(words, pdf)
-                                       : tr("What changed since %1 is in %2.").arg(words, pdf);
-            },
-            [this](const QString& said) { m_workspace.say(said); }, [this](const QString& why) { m_workspace.refuse(why); });
+        m_workspace.say(tr("Writing…"));
+        m_writing.start([=](const Progress& progress) { return write(*products, progress); },
+                        [this](const QString& said) { m_workspace.say(said); },
+                        [this](const QString& why) { m_workspace.refuse(why); });
+    });
+}
+
+void ProjectActions::compareTo(const QString& before, const QString& words, const QString& pdf) {
+    writePdf({ProductKind::Grids}, [=](const ProductSet& products, const Progress& progress) {
+        const auto then = Products().of(ProjectStore::read(before.toStdString()), progress.silent(), {ProductKind::Grids});
+        const auto changes = compareProjects(*then, products);
+        const auto document =
+            comparisonReport(changes, *products.project.sequence, words.toStdString(), products.project.name, dateOfToday());
+        writeBytes(pdf.toStdString(), paper::toPdf(layOut(document).pages, {document.title, document.subject, {}}));
+        return changes.empty() ? tr("Nothing changed since %1; %2 says so.").arg(words, pdf)
+                               : tr("What changed since %1 is in %2.").arg(words, pdf);
+    });
+}
+
+void ProjectActions::openReport() {
+    if (!m_report) {
+        m_report = new ReportSheet(session().project(), m_workspace.dialogParent());
+        m_report->setAttribute(Qt::WA_DeleteOnClose);
+        connect(m_report, &ReportSheet::editMade, this, [this](const Edit& edit) { session().apply(edit); });
+        connect(&session(), &Session::projectChanged, m_report, [this] { m_report->setProject(session().project()); });
+        connect(m_report, &ReportSheet::pdfAsked, this, [this] {
+            const auto pdf =
+                askSaveFile(m_report, tr("Report of the model"), "reports", tr("report.pdf"), tr("PDF (*.pdf)"), "pdf");
+            if (!pdf.isEmpty()) writeReport(pdf);
+        });
+    }
+    m_report->show();
+    m_report->raise();
+}
+
+void ProjectActions::writeReport(const QString& pdf) {
+    writePdf(wantedForReport(), [=](const ProductSet& products, const Progress& progress) {
+        ReportOptions options;
+        options.date = dateOfToday();
+        writeBytes(pdf.toStdString(), reportPdf(modelReport(products, options, progress), products, options.date));
+        return tr("The report is in %1.").arg(pdf);
     });
 }
 

@@ -12,12 +12,14 @@ namespace fox::app {
 Session::Session(QObject* parent)
     : QObject(parent),
       m_opening(this),
+      m_reading(this),
       m_saver([this](std::stop_token stop) { saveLoop(std::move(stop)); }),
       m_worker([this](std::stop_token stop) { workLoop(std::move(stop)); }) {}
 
 Session::~Session() {
     stopWork();
     m_opening.stop();
+    m_reading.stop();
     m_worker.request_stop();
     m_saver.request_stop(); // it saves what is left before it ends
 }
@@ -27,6 +29,7 @@ void Session::openNew(const QString& path, std::function<Project()> make) { star
 
 void Session::startOpening(const QString& path, std::function<Project()> make) {
     stopWork();
+    m_reading.stop();
     finishSaving();
     // a file that is open can't be opened again: one window at a time
     const bool same = QFileInfo(path).canonicalFilePath() == QFileInfo(m_path).canonicalFilePath() && !m_path.isEmpty();
@@ -59,8 +62,8 @@ void Session::startOpening(const QString& path, std::function<Project()> make) {
 }
 
 void Session::take(Opened now) {
-    m_history = History(now.store->saved());
-    m_path = now.path;
+    m_history = History(now.store->saved(), now.store->history());
+    m_path = m_keptIn = now.path;
     m_savedAt = QFileInfo(m_path).lastModified();
     m_readOnly = QString::fromStdString(now.store->readOnlyBecause());
     m_fileFindings = now.store->findings();
@@ -68,7 +71,7 @@ void Session::take(Opened now) {
     {
         const std::scoped_lock lock(m_mutex);
         m_store = std::move(now.store);
-        m_toSave.reset();
+        m_toSave.clear();
         m_saveFailed = false;
     }
     emit saveStateChanged();
@@ -79,8 +82,8 @@ void Session::take(Opened now) {
 
 void Session::saveAs(const QString& path) {
     m_opening.start(
-        [path, project = project()](const Progress&) {
-            ProjectStore::replace(path.toStdString(), project);
+        [path, project = project(), state = m_history.state()](const Progress&) {
+            ProjectStore::replace(path.toStdString(), project, state);
             return Opened{std::make_shared<ProjectStore>(ProjectStore::open(path.toStdString())), path};
         },
         [this](Opened opened) {
@@ -89,7 +92,8 @@ void Session::saveAs(const QString& path) {
             {
                 const std::scoped_lock lock(m_mutex);
                 m_store = std::move(opened.store);
-                m_toSave = m_history.now(); // with what was edited meanwhile
+                m_toSave.clear();
+                saveNewest(); // with what was edited meanwhile
                 m_saveFailed = false;
             }
             m_wakeSaver.notify_one();
@@ -147,16 +151,30 @@ void Session::endPreview() {
     if (std::exchange(m_previewing, false)) request(Save::No);
 }
 
-void Session::undo() {
-    if (!m_history.canUndo() || opening()) return;
-    m_history.undo();
-    emit projectChanged();
-    request();
-}
+void Session::undo() { go(History::Way::Undo); }
+void Session::redo() { go(History::Way::Redo); }
 
-void Session::redo() {
-    if (!m_history.canRedo() || opening()) return;
-    m_history.redo();
+void Session::go(History::Way way) {
+    if (opening() || m_reading.busy() || !(way == History::Way::Undo ? m_history.canUndo() : m_history.canRedo())) return;
+    if (const auto state = m_history.toRead(way)) {
+        m_reading.start(
+            [path = m_keptIn.toStdString(), state, now = project()](const Progress&) {
+                auto version = ProjectStore::version(path, *state);
+                shareParts(version, now);
+                return version;
+            },
+            [this, way, state](Project version) {
+                if (m_history.toRead(way) != state) return setBusy(); // there was an edit meanwhile
+                m_history.give(*state, std::move(version));
+                go(way);
+            },
+            [this](const QString& sentence) {
+                setBusy();
+                emit refused(sentence);
+            });
+        return setBusy();
+    }
+    way == History::Way::Undo ? m_history.undo() : m_history.redo();
     emit projectChanged();
     request();
 }
@@ -199,10 +217,16 @@ void Session::holdWork(bool held) {
 void Session::saveAgain() {
     {
         const std::scoped_lock lock(m_mutex);
-        if (m_store && m_readOnly.isEmpty()) m_toSave = m_history.now();
+        if (m_store && m_readOnly.isEmpty()) saveNewest();
     }
     m_wakeSaver.notify_one();
     setBusy();
+}
+
+void Session::saveNewest() {
+    constexpr std::size_t kMostWaiting = 20; // of edits that come faster than they are written: then several make a step
+    if (m_toSave.size() >= kMostWaiting) m_toSave.pop_back();
+    m_toSave.push_back({m_history.now(), {m_history.state(), m_history.undoLabel()}});
 }
 
 void Session::request(Save save) {
@@ -212,7 +236,7 @@ void Session::request(Save save) {
         m_toMake = Job{m_history.now(), nullptr, false};
         m_alsoWanted = {};
         for (const auto& asked : m_asked) m_alsoWanted.add(asked.wanted);
-        if (save == Save::Yes && m_store && m_readOnly.isEmpty()) m_toSave = m_history.now();
+        if (save == Save::Yes && m_store && m_readOnly.isEmpty()) saveNewest();
         m_stop.request_stop();
     }
     m_wakeSaver.notify_one();
@@ -222,10 +246,10 @@ void Session::request(Save save) {
 
 /// Looks whether anything is under way, and says so if that is new.
 void Session::setBusy() {
-    bool busy = opening();
+    bool busy = opening() || m_reading.busy();
     {
         const std::scoped_lock lock(m_mutex);
-        busy = busy || m_saving || m_making || m_toMake || (m_toSave && m_store);
+        busy = busy || m_saving || m_making || m_toMake || (!m_toSave.empty() && m_store);
     }
     if (busy == m_busy) return;
     m_busy = busy;
@@ -234,24 +258,16 @@ void Session::setBusy() {
 
 namespace {
 
-/// Whether saving writes so many survey points that it takes seconds.
-bool writesMuch(const ProjectStore& store, const Project& project) {
-    constexpr std::size_t kMany = 200'000;
-    std::size_t points = 0;
-    for (const auto& s : project.ground->points) points += s.points.size();
-    return points > kMany && project.ground != store.saved().ground;
-}
-
 /// A large import is written on a thread of its own that gives way to pictures: with few cores it would hold them up by seconds.
 /// (A thread can't take back that it gives way.)
-void saveTo(ProjectStore& store, const Project& project) {
-    if (!writesMuch(store, project)) return store.save(project);
+void saveTo(ProjectStore& store, const Project& project, const KeptStep& step) {
+    if (!store.writesMuch(project)) return store.save(project, step);
     std::exception_ptr failure;
     std::thread([&] {
         constexpr int kNice = 10;
         (void)setpriority(PRIO_PROCESS, id_t(gettid()), kNice); // of this thread alone, on Linux
         try {
-            store.save(project);
+            store.save(project, step);
         } catch (...) {
             failure = std::current_exception();
         }
@@ -263,20 +279,20 @@ void saveTo(ProjectStore& store, const Project& project) {
 
 void Session::saveLoop(std::stop_token stop) {
     for (;;) {
-        Project project;
+        ToSave next;
         std::shared_ptr<ProjectStore> store;
         {
             std::unique_lock lock(m_mutex);
-            m_wakeSaver.wait(lock, stop, [this] { return m_toSave && m_store; });
-            if (!m_toSave || !m_store) return; // it was asked to end, and all is saved
-            project = std::move(*m_toSave);
-            m_toSave.reset();
+            m_wakeSaver.wait(lock, stop, [this] { return !m_toSave.empty() && m_store; });
+            if (m_toSave.empty() || !m_store) return; // it was asked to end, and all is saved
+            next = std::move(m_toSave.front());
+            m_toSave.pop_front();
             m_saving = true;
             store = m_store;
         }
         QString problem;
         try {
-            saveTo(*store, project);
+            saveTo(*store, next.project, next.step);
         } catch (const std::exception& e) {
             problem = QString::fromStdString(e.what());
         }
@@ -301,7 +317,7 @@ void Session::saveDone(const QString& problem) {
 
 bool Session::finishSaving() {
     std::unique_lock lock(m_mutex);
-    m_idle.wait(lock, [this] { return !m_saving && (!m_toSave || !m_store); });
+    m_idle.wait(lock, [this] { return !m_saving && (m_toSave.empty() || !m_store); });
     return !m_saveFailed;
 }
 

@@ -7,6 +7,7 @@
 #include <QDateTime>
 #include <QObject>
 #include <condition_variable>
+#include <deque>
 #include <mutex>
 #include <thread>
 
@@ -96,6 +97,8 @@ private:
         bool isPreview = false;
     };
     void request(Save = Save::Yes); ///< the newest version is to be worked out, and saved
+    void saveNewest();              ///< with m_mutex held
+    void go(History::Way);          ///< undo or redo, after reading the version if it is in the file
     void setBusy();
     void saveLoop(std::stop_token);
     void workLoop(std::stop_token);
@@ -116,6 +119,7 @@ private:
 
     History m_history{Project{}};
     QString m_path, m_readOnly, m_notSaved;
+    QString m_keptIn; ///< the file with the versions of the history that are not in memory
     Findings m_fileFindings;
     QDateTime m_savedAt;
     ProductsPtr m_products;
@@ -128,13 +132,19 @@ private:
     std::condition_variable_any m_wakeSaver, m_wakeMaker;
     std::condition_variable m_idle;
     std::shared_ptr<ProjectStore> m_store;
-    std::optional<Project> m_toSave;
+    /// A version of the history that is to be saved.
+    struct ToSave {
+        Project project;
+        KeptStep step;
+    };
+    std::deque<ToSave> m_toSave; ///< each is a step of the history that the file keeps
     std::optional<Job> m_toMake;
     Wanted m_wanted{ProductKind::AllFindings}, m_alsoWanted; ///< by those who look, and by those who asked
     bool m_saving = false, m_making = false, m_makingPreview = false, m_held = false, m_saveFailed = false;
     std::stop_source m_stop; ///< of what is being made
     Products m_maker;
     Background<Opened> m_opening;
+    Background<Project> m_reading;  ///< a version of the history
     std::jthread m_saver, m_worker; // last: they use all of the above
 };
 

@@ -153,7 +153,7 @@ BlockEstimator::Estimate BlockEstimator::at(Point3 place, std::optional<std::siz
 
 Variogram blockVariogram(const BlockSpec& spec, std::span<const Composite> composites) {
     constexpr std::size_t kMostPoints = 2000;
-    constexpr int kLags = 15;
+    constexpr int kLagCount = 15;
     const auto step = std::max<std::size_t>(1, composites.size() / kMostPoints);
     std::vector<Point3> places;
     std::vector<double> values;
@@ -164,8 +164,8 @@ Variogram blockVariogram(const BlockSpec& spec, std::span<const Composite> compo
     }
     double longest = 0;
     for (const auto& p : places) longest = std::max(longest, squaredDistance(p, places.front()));
-    const double width = std::sqrt(longest) / 2 / kLags;
-    std::vector<VariogramLag> lags(kLags);
+    const double width = std::sqrt(longest) / 2 / kLagCount;
+    std::vector<VariogramLag> lags(kLagCount);
     for (std::size_t i = 0; width > 0 && i < places.size(); ++i)
         for (std::size_t j = i + 1; j < places.size(); ++j) {
             const double d = std::sqrt(squaredDistance(places[i], places[j]));
@@ -181,7 +181,7 @@ Variogram blockVariogram(const BlockSpec& spec, std::span<const Composite> compo
     double variance = 0;
     for (const double v : values) variance += (v - mean) * (v - mean) / double(values.size());
     return variogramOfLags(lags, NuggetFit::Free,
-                           {VariogramModel::Spherical, 0, variance > 0 ? variance : 1, std::max(width * kLags, 1.0)});
+                           {VariogramModel::Spherical, 0, variance > 0 ? variance : 1, std::max(width * kLagCount, 1.0)});
 }
 
 std::size_t BlockModel::known() const {

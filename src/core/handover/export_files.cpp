@@ -249,7 +249,10 @@ public:
     void model() {
         needModel();
         if (m_as == "vtu") return cells();
-        if (m_as == "glb") return add("model", [&](const auto& to) { writeBytes(to, glbOf(sceneOf(m_set))); });
+        if (m_as == "glb") {
+            const auto look = m_options.patterns ? SceneLook::Patterns : SceneLook::Colours;
+            return add("model", [&](const auto& to) { writeBytes(to, glbOf(sceneOf(m_set, nullptr, look))); });
+        }
         if (m_as == "ifc") return add("model", [&](const auto& to) { writeBytes(to, ifcOf(m_set, time())); });
         if (m_as == "html") return add("model", [&](const auto& to) { writeBytes(to, modelPage(m_set, time().substr(0, 10))); });
         for (std::size_t u = 0; u < m_set.modelGrid->unitsWithBase(); ++u) {

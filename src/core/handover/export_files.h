@@ -22,6 +22,7 @@ struct ExportOptions {
     double exaggeration = 5;         ///< of sections as pages
     std::optional<Frame> frame = {}; ///< extent and cells of grids and of what is made from them; none: the site's
     XyzStyle xyz = {};               ///< of grids as text
+    bool patterns = false;           ///< of the model as glTF: the signs of units' ground, as pictures on the bodies
     std::string time = {};           ///< "2026-11-30T09:00:00", in files that say when they were made; empty: now
 };
 

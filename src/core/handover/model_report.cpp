@@ -1,6 +1,7 @@
 #include "handover/model_report.h"
 
 #include "base/errors.h"
+#include "base/text.h"
 #include "handover/model_ranges.h"
 #include "handover/sheet_files.h"
 #include "model/where_to_drill.h"
@@ -349,7 +350,10 @@ public:
     Document take() && { return std::move(m_document); }
     void begin(const std::string& key, const std::string& title) {
         m_document.chapters.push_back({key, title, {}});
-        if (const auto own = m_options.texts.find(key); own != m_options.texts.end()) say(own->second);
+        const auto own = m_project.report->texts.find(key);
+        if (own == m_project.report->texts.end()) return;
+        for (const auto line : split(own->second, '\n'))
+            if (const auto words = trimmed(line); !words.empty()) say(std::string(words));
     }
 
 private:
@@ -402,6 +406,39 @@ const std::vector<std::pair<std::string, std::string>>& reportChapters() {
     return kAll;
 }
 
+namespace {
+
+const std::string& titleOf(const std::string& chapter) {
+    const auto& all = reportChapters();
+    const auto at = std::ranges::find(all, chapter, &std::pair<std::string, std::string>::first);
+    if (at == all.end()) throw Error(fmt::format("The report has no chapter \"{}\".", chapter));
+    return at->second;
+}
+
+} // namespace
+
+Edited setChapterUsed(const Project& project, const std::string& chapter, bool used) {
+    Edited e{project, fmt::format("Report {} the chapter \"{}\"", used ? "with" : "without", titleOf(chapter))};
+    auto choices = *project.report;
+    if (used)
+        choices.excluded.erase(chapter);
+    else
+        choices.excluded.insert(chapter);
+    if (choices != *project.report) e.project.report = part(std::move(choices));
+    return e;
+}
+
+Edited setChapterText(const Project& project, const std::string& chapter, const std::string& words) {
+    Edited e{project, fmt::format("Text of the report's chapter \"{}\"", titleOf(chapter))};
+    auto choices = *project.report;
+    if (words.empty())
+        choices.texts.erase(chapter);
+    else
+        choices.texts[chapter] = words;
+    if (choices != *project.report) e.project.report = part(std::move(choices));
+    return e;
+}
+
 Wanted wantedForReport() {
     return {ProductKind::Grids, ProductKind::AllFindings, ProductKind::Audit, ProductKind::Contours, ProductKind::Sections};
 }
@@ -415,7 +452,9 @@ Document modelReport(const ProductSet& set, const ReportOptions& options, const 
         }
     ReportWriter writer(set, options, progress);
     for (const auto& c : kChapters) {
-        if (!options.chapters.empty() && !options.chapters.contains(c.key)) continue;
+        const bool isWanted =
+            options.chapters.empty() ? !set.project.report->excluded.contains(c.key) : options.chapters.contains(c.key);
+        if (!isWanted) continue;
         writer.begin(c.key, c.title);
         (writer.*c.write)();
         progress.check();

@@ -1,5 +1,6 @@
 #pragma once
 #include "products/products.h"
+#include "project/edits.h"
 #include "sheets/document.h"
 
 #include <nlohmann/json.hpp>
@@ -7,15 +8,19 @@
 namespace fox {
 
 struct ReportOptions {
-    std::set<std::string> chapters;           ///< by key, see reportChapters(); empty: all
-    std::map<std::string, std::string> texts; ///< words of one's own at the head of a chapter, by key
-    int realisations = 100;                   ///< equally likely models for ranges
-    std::string date;                         ///< as it is printed: "2026-11-30"
+    std::set<std::string> chapters; ///< by key, see reportChapters(); empty: those that the project does not exclude
+    int realisations = 100;         ///< equally likely models for ranges
+    std::string date;               ///< as it is printed: "2026-11-30"
 };
 
 /// Keys and titles of the chapters, in their order: "data", "ground", "interpretation", "surfaces", "agreement", "uncertainty",
 /// "volumes", "findings", "unknown".
 const std::vector<std::pair<std::string, std::string>>& reportChapters();
+
+/// Whether the report has a chapter; with words of one's own (the project's ReportChoices) at its head.
+/// @throws Error for no such chapter
+Edited setChapterUsed(const Project&, const std::string& chapter, bool used);
+Edited setChapterText(const Project&, const std::string& chapter, const std::string& words);
 
 /// What products the report is made from.
 Wanted wantedForReport();

@@ -62,8 +62,8 @@ double lowestLevel(const ModelGrid& grid) {
 /// Puts the scene together, thing by thing.
 class SceneMaker {
 public:
-    SceneMaker(const ProductSet& set, const ReducedModel* reduced)
-        : m_set(set), m_reduced(reduced), m_origin(localOrigin(set)), m_units(set.project.sequence->units) {
+    SceneMaker(const ProductSet& set, const ReducedModel* reduced, SceneLook look)
+        : m_set(set), m_reduced(reduced), m_look(look), m_origin(localOrigin(set)), m_units(set.project.sequence->units) {
         m_scene.name = set.project.name;
         m_scene.extras = {{"crs", set.project.site->crs}, {"origin", {m_origin.x, m_origin.y, 0.0}}};
         for (const auto& u : m_units) m_scene.materials.push_back(plain(u.name, colourOf(u)));
@@ -80,7 +80,7 @@ public:
             json extras{{"unit", m_units[u].code}, {"name", m_units[u].name}, {"colour", m_units[u].colour}};
             for (const auto& v : m_set.volumes->units)
                 if (v.unit == u) extras["volume"] = v.volume;
-            nodes.push_back(node(m_units[u].code, mesh(body, u), extras));
+            nodes.push_back(node(m_units[u].code, bodyMesh(body, u), extras));
         }
         group("Units", "units", nodes);
     }
@@ -165,6 +165,23 @@ public:
     }
 
 private:
+    /// A body in its unit's colour, or with the sign of its ground as well.
+    std::size_t bodyMesh(const TriangleMesh& body, std::size_t u) {
+        if (m_look == SceneLook::Colours || patternOf(m_units[u]) == paper::Pattern::None) return mesh(body, u);
+        constexpr double kTiles = 60; // over the extent
+        const auto box = m_set.modelGrid->ground.frame.box();
+        auto made = tiled(body, std::max(box.width(), box.height()) / kTiles);
+        m_scene.materials.push_back({m_units[u].name + ", pattern", {255, 255, 255, 255}, tilePng(m_units[u])});
+        const auto at = mesh(made.mesh, m_scene.materials.size() - 1);
+        m_scene.meshes[at].texture = std::move(made.texture);
+        return at;
+    }
+    static std::string tilePng(const Unit& unit) {
+        constexpr double kPixels = 128;
+        paper::Drawing tile{paper::kPatternTile, paper::kPatternTile, {}};
+        tile.add("unit", unit.code, paper::FilledArea{{paper::rectangle(0, 0, tile.width, tile.height)}, fillOf(unit)});
+        return paper::toPng(tile, kPixels / paper::kPatternTile * 25.4);
+    }
     double tubeRadius() const {
         const auto box = m_set.modelGrid->ground.frame.box();
         return std::max(box.width(), box.height()) / 500;
@@ -213,6 +230,7 @@ private:
 
     const ProductSet& m_set;
     const ReducedModel* m_reduced;
+    SceneLook m_look;
     Point2 m_origin;
     const std::vector<Unit>& m_units;
     GltfScene m_scene;
@@ -244,10 +262,36 @@ TriangleMesh faultSheet(const ProductSet& set, const Fault& fault) {
     return sheet;
 }
 
-GltfScene sceneOf(const ProductSet& set, const ReducedModel* reduced) {
+TiledMesh tiled(const TriangleMesh& from, double tile) {
+    TiledMesh out{{from.name, {}, {}}, {}};
+    enum class Facing { Up, East, North };
+    std::map<std::pair<int, Facing>, int> made;
+    for (const auto& t : from.triangles) {
+        const auto corner = [&](std::size_t k) { return from.vertices[std::size_t(t[k])]; };
+        const auto a = corner(0), b = corner(1), c = corner(2);
+        const double ux = b.x - a.x, uy = b.y - a.y, uz = b.z - a.z, vx = c.x - a.x, vy = c.y - a.y, vz = c.z - a.z;
+        const double nx = std::abs(uy * vz - uz * vy), ny = std::abs(uz * vx - ux * vz), nz = std::abs(ux * vy - uy * vx);
+        const auto facing = nz >= std::hypot(nx, ny) ? Facing::Up : nx >= ny ? Facing::East : Facing::North;
+        auto& corners = out.mesh.triangles.emplace_back();
+        for (std::size_t k = 0; k < 3; ++k) {
+            const auto [at, isNew] = made.try_emplace({t[k], facing}, int(out.mesh.vertices.size()));
+            corners[k] = at->second;
+            if (!isNew) continue;
+            const auto& p = from.vertices[std::size_t(t[k])];
+            // from a corner of the mesh, so that the numbers are small enough for single precision
+            const double x = p.x - from.vertices.front().x, y = p.y - from.vertices.front().y;
+            out.mesh.vertices.push_back(p);
+            out.texture.push_back(
+                {float((facing == Facing::East ? y : x) / tile), float((facing == Facing::Up ? -y : -p.z) / tile)});
+        }
+    }
+    return out;
+}
+
+GltfScene sceneOf(const ProductSet& set, const ReducedModel* reduced, SceneLook look) {
     if (!set.modelGrid || set.modelGrid->bases.empty())
         throw Error("There is no model to export: the project has no ground, or no sequence, yet.");
-    SceneMaker maker(set, reduced);
+    SceneMaker maker(set, reduced, look);
     maker.units(), maker.ground(), maker.holes(), maker.faults(), maker.water();
     return std::move(maker).take();
 }

@@ -106,7 +106,7 @@ std::vector<BaseConcept> conceptsOf(const AutomaticInputs& in, const Unit& unit,
     const bool anyYounger = std::ranges::any_of(in.data, [](const auto& d) { return !std::isnan(d.younger); });
     if (anyYounger && (!reference || !unit.recipe.against.empty())) out.push_back(UnderYounger);
     const bool ownThickness = wanted(BaseReference::Thickness) && unit.recipe.against.empty() && topKnown;
-    if (ownThickness && (anyYounger || reference)) out.push_back(UnderTop);
+    if (ownThickness) out.push_back(UnderTop); // of the youngest unit: below the ground as it is, which topsoil follows
     if (isPatchy && wanted(BaseReference::Depth)) out.push_back(PresenceDepth);
     if (isPatchy && ownThickness) out.push_back(PresenceThickness);
     return out.empty() ? std::vector{Level} : out;
@@ -196,13 +196,22 @@ AutomaticInputs automaticInputs(const Model& soFar, const Sequence& sequence, st
 
 std::vector<BaseInputs> baseCandidates(const Model& soFar, const Sequence& sequence, std::size_t u,
                                        const std::vector<Contact>& given, const Interpretation& interpretation,
-                                       const SiteShape& site) {
+                                       const SiteShape& site, std::span<const SeriesContacts> series) {
     const auto& unit = sequence.units[u];
     const auto contacts = withMarks(given, soFar, sequence, u, interpretation, site.spacing);
     const auto guides = guidesOf(interpretation, unit.code);
     const auto faults = faultsOf(interpretation, sequence, u, site.extent);
     const auto from = measuredFrom(soFar, sequence, u);
-    const auto inputs = [&](BaseReference reference) { return inputsOf(reference, unit, contacts, guides, faults, from); };
+    const auto inputs = [&](BaseReference reference) {
+        auto in = inputsOf(reference, unit, contacts, guides, faults, from);
+        if (reference == BaseReference::Thickness) return in; // thicknesses of others are not known before they are made
+        for (const auto& other : series) {
+            const auto& otherUnit = sequence.units[other.unit];
+            const auto values = inputsOf(reference, otherUnit, *other.contacts, {}, {}, from);
+            in.series.push_back(largestBlock(values.points, faultsOf(interpretation, sequence, other.unit, site.extent)));
+        }
+        return in;
+    };
     if (soFar.order.circular[u]) return {inputs(BaseReference::Level)};
     if (unit.recipe.reference) return {inputs(*unit.recipe.reference)};
     if (from.top && isPartOverALens(sequence, u)) return {inputs(BaseReference::Thickness)};

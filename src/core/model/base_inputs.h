@@ -40,6 +40,8 @@ struct BaseInputs {
     std::string against;
     std::vector<std::string> outside; ///< holes that have no value because what it is measured from has no level there
     bool absentEverywhere = false;    ///< no hole has the unit, and some hole says so
+    /// Values of the other bases of its series, a set a base; the variogram is fitted to these too.
+    std::vector<std::vector<Point3>> series;
     bool operator==(const BaseInputs&) const = default;
 
     bool ownThickness() const { return reference == BaseReference::Thickness && against.empty(); }

@@ -113,6 +113,14 @@ std::vector<Point3> samplesOf(const BaseInputs& in) {
     return out;
 }
 
+/// The one that it shares with the others of its series, if there are any.
+std::optional<Variogram> seriesVariogram(const BaseInputs& in, const SurfaceSettings& settings) {
+    if (in.series.empty()) return {};
+    std::vector<std::vector<Point3>> sets{variogramPoints(largestBlock(samplesOf(in), in.faults), settings)};
+    for (const auto& values : in.series) sets.push_back(variogramPoints(values, settings));
+    return sharedVariogram(sets, settings.nugget);
+}
+
 Candidate candidate(const Unit& unit, const BaseInputs& in, const Progress& progress) {
     Candidate c;
     c.in = &in;
@@ -120,6 +128,7 @@ Candidate candidate(const Unit& unit, const BaseInputs& in, const Progress& prog
     auto settings = unit.recipe.settings;
     // a nugget would leave a spike at every hole where the surface is to pass through the contact smoothly
     settings.nugget = NuggetFit::Zero;
+    if (hasVariogram(settings.method) && !settings.variogram) settings.variogram = seriesVariogram(in, settings);
     if (in.guides > 0 && hasVariogram(settings.method) && !settings.variogram) {
         const auto samples = largestBlock(samplesOf(in), in.faults);
         if (samples.size() >= kFewest) settings.variogram = fittedVariogram(samples, in.points, in.bounds, settings);

@@ -65,11 +65,17 @@ struct SiteShape {
     double spacing = 1;                        ///< metres: the root of the extent's area for each hole
     std::shared_ptr<const GroundShape> ground; ///< null if there is no ground
 };
+/// The raw contacts of another unit of a series.
+struct SeriesContacts {
+    std::size_t unit = 0;
+    std::shared_ptr<const std::vector<Contact>> contacts;
+};
 /// What the base of a unit can be fitted to, by its raw contacts: as its recipe says, else by levels, by depths below ground and,
 /// if some hole is without the unit, by its thickness. `soFar` has the bases that come before it in the working order; faults are
 /// carried out to the edges of the extent.
+/// `series`: raw contacts of the other units of its series.
 std::vector<BaseInputs> baseCandidates(const Model& soFar, const Sequence&, std::size_t unit, const std::vector<Contact>&,
-                                       const Interpretation&, const SiteShape&);
+                                       const Interpretation&, const SiteShape&, std::span<const SeriesContacts> series = {});
 /// The unit from whose raw base an automatic base of this one may be measured; none if there is none.
 std::optional<std::size_t> youngerOf(const Model& soFar, const Sequence&, std::size_t unit);
 /// What an automatic base is made from; no data if no hole says anything of it.

@@ -63,9 +63,21 @@ std::shared_ptr<const BaseSurface> heldBase(const Making& making, const std::str
         [](const BaseSurface& b) { return bytesOf(b); });
 }
 
+/// Raw contacts of the other units that share its variogram.
+std::vector<SeriesContacts> seriesOf(const Sequence& sequence, std::size_t u,
+                                     const std::vector<std::shared_ptr<const std::vector<Contact>>>& contacts) {
+    std::vector<SeriesContacts> out;
+    const auto& series = sequence.units[u].recipe.series;
+    for (std::size_t other = 0; other < contacts.size() && !series.empty(); ++other)
+        if (other != u && sequence.units[other].recipe.series == series) out.push_back({other, contacts[other]});
+    return out;
+}
+
 std::shared_ptr<const BaseSurface> baseOf(const Making& making, const Model& soFar, std::size_t u,
-                                          const std::vector<Contact>& shown, const SiteShape& site) {
+                                          const std::vector<std::shared_ptr<const std::vector<Contact>>>& contacts,
+                                          const SiteShape& site) {
     const auto& p = making.project;
+    const auto& shown = *contacts[u];
     const auto& unit = p.sequence->units[u];
     const auto kind = "base of " + unit.code;
     const auto bytes = [](const BaseSurface& b) { return bytesOf(b); };
@@ -77,7 +89,7 @@ std::shared_ptr<const BaseSurface> baseOf(const Making& making, const Model& soF
     }
     if (making.held && unit.recipe.automatic)
         if (auto held = heldBase(making, kind, u, *soFar.averages[u])) return held;
-    const auto inputs = baseCandidates(soFar, *p.sequence, u, shown, *p.interpretation, site);
+    const auto inputs = baseCandidates(soFar, *p.sequence, u, shown, *p.interpretation, site, seriesOf(*p.sequence, u, contacts));
     if (unit.recipe.automatic)
         return making.cache.get(
             kind, {key, KeyPart::value(inputs), KeyPart::value(*soFar.averages[u])},
@@ -116,7 +128,7 @@ std::shared_ptr<const Model> modelProduct(const Making& making) {
             if (!p.fixedBases->contains(unit.code))
                 model.averages[u] = std::make_shared<const AutomaticInputs>(
                     automaticInputs(model, *p.sequence, u, *all[u], *p.interpretation, site));
-            model.bases[u] = baseOf(making, model, u, *all[u], site);
+            model.bases[u] = baseOf(making, model, u, all, site);
         }
         for (const auto& b : model.bases) key.push_back(b);
         model.floor = floorOf(p);

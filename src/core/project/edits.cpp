@@ -193,11 +193,17 @@ Edited Edit::operator()(const Project& project) const {
     return m_make(project);
 }
 
-History::History(Project start) { m_steps.push_back({std::move(start), ""}); }
+History::History(Project now, const KeptHistory& kept) : m_at(kept.at) {
+    for (const auto& step : kept.steps) {
+        m_steps.push_back({step, {}});
+        m_last = std::max(m_last, step.state);
+    }
+    m_steps.at(m_at).project = std::move(now);
+}
 
 void History::add(Edited step) {
     m_steps.resize(m_at + 1);
-    m_steps.push_back(std::move(step));
+    m_steps.push_back({{++m_last, std::move(step.label)}, std::move(step.project)});
     ++m_at;
 }
 
@@ -207,6 +213,17 @@ void History::undo() {
 
 void History::redo() {
     if (canRedo()) ++m_at;
+}
+
+std::optional<HistoryState> History::toRead(Way way) const {
+    if (way == Way::Undo ? !canUndo() : !canRedo()) return {};
+    const auto& to = m_steps[way == Way::Undo ? m_at - 1 : m_at + 1];
+    return to.project ? std::nullopt : std::optional(to.kept.state);
+}
+
+void History::give(HistoryState state, Project project) {
+    for (auto& s : m_steps)
+        if (s.kept.state == state) s.project = std::move(project);
 }
 
 } // namespace fox

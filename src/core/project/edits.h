@@ -57,22 +57,50 @@ double sectionReach(const Holes&);
 /// @throws Error if there is no section of that name
 Edited removeSection(const Project&, const std::string& name);
 
-/// Every version with the label of the edit that made it. Undo and redo are unlimited.
+/// Names a version within a project's history; no two versions have the same.
+using HistoryState = std::int64_t;
+/// A step that a project's file keeps.
+struct KeptStep {
+    HistoryState state = 0; ///< that it led to
+    std::string label;
+    bool operator==(const KeptStep&) const = default;
+};
+/// The steps that a file keeps, the oldest first: steps[at] led to the version that the file holds, those behind it were undone.
+/// The first has no label: it is where the others start.
+struct KeptHistory {
+    std::vector<KeptStep> steps{KeptStep{}};
+    std::size_t at = 0;
+    bool operator==(const KeptHistory&) const = default;
+};
+
+/// Every version with the label of the edit that made it. Undo and redo are unlimited. Versions of earlier sessions stay in the
+/// file until somebody goes back to them: see toRead().
 class History {
 public:
-    explicit History(Project start);
-    const Project& now() const { return m_steps[m_at].project; }
+    explicit History(Project now, const KeptHistory& = {});
+    const Project& now() const { return *m_steps[m_at].project; }
+    HistoryState state() const { return m_steps[m_at].kept.state; }
     void add(Edited); ///< forgets what was undone
     bool canUndo() const { return m_at > 0; }
     bool canRedo() const { return m_at + 1 < m_steps.size(); }
-    const std::string& undoLabel() const { return m_steps[m_at].label; }
-    const std::string& redoLabel() const { return m_steps[m_at + 1].label; }
+    const std::string& undoLabel() const { return m_steps[m_at].kept.label; }
+    const std::string& redoLabel() const { return m_steps[m_at + 1].kept.label; }
+    /// Require that the version that they lead to is there: see toRead().
     void undo();
     void redo();
+    enum class Way { Undo, Redo };
+    /// The version that the next undo or redo leads to, if it has to be read from the file first, for give().
+    std::optional<HistoryState> toRead(Way) const;
+    void give(HistoryState, Project);
 
 private:
-    std::vector<Edited> m_steps;
+    struct Step {
+        KeptStep kept;
+        std::optional<Project> project; ///< none: in the file
+    };
+    std::vector<Step> m_steps;
     std::size_t m_at = 0;
+    HistoryState m_last = 0; ///< the largest so far
 };
 
 } // namespace fox

@@ -50,6 +50,7 @@ json toJson(const SurfaceRecipe& r) {
     if (!r.against.empty()) j["against"] = r.against;
     if (r.tilt) j["plane"] = {{"strike", r.tilt->strike}, {"dip", r.tilt->dip}};
     if (!r.bounds) j["bounds"] = false;
+    if (!r.series.empty()) j["series"] = r.series;
     if (r.grid) j["grid"] = toJson(*r.grid);
     return j;
 }
@@ -85,6 +86,7 @@ SurfaceRecipe recipeOf(const json& j, SurfaceRecipe recipe) {
     }
     recipe.against = j.value("against", recipe.against);
     recipe.bounds = j.value("bounds", recipe.bounds);
+    recipe.series = j.value("series", recipe.series);
     if (j.contains("grid")) recipe.grid = frameOf(j["grid"]);
     if (j.contains("plane")) {
         recipe.tilt = Tilt{j["plane"].at("strike"), j["plane"].at("dip")};
@@ -324,6 +326,12 @@ WaterChoice waterChoiceOf(const json& j) {
     if (*which == WaterStatistic::AtDate && !timeOf(choice.date))
         throw UsageError(fmt::format("\"{}\" is not a date", choice.date));
     return choice;
+}
+
+json toJson(const ReportChoices& choices) { return {{"excluded", choices.excluded}, {"texts", choices.texts}}; }
+
+ReportChoices reportChoicesOf(const json& j) {
+    return {j.value("excluded", std::set<std::string>{}), j.value("texts", std::map<std::string, std::string>{})};
 }
 
 json toJson(const WaterSurface& surface) {

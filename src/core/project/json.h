@@ -25,6 +25,9 @@ std::vector<UnitValueKind> ownValuesOf(const nlohmann::json& units);
 nlohmann::json toJson(const WaterChoice&);
 /// @throws UsageError for an unknown word, or a date that is none
 WaterChoice waterChoiceOf(const nlohmann::json&);
+/// Keys: excluded (chapters that the report does not have), texts {chapter: words of one's own at its head}.
+nlohmann::json toJson(const ReportChoices&);
+ReportChoices reportChoicesOf(const nlohmann::json&);
 /// Keys: name, those of a WaterChoice, unit, points {name: used}, method, maximum_distance (metres).
 nlohmann::json toJson(const WaterSurface&);
 /// @throws UsageError as waterChoiceOf(), for an unknown method, or without a name

@@ -17,6 +17,14 @@ bool sameValue(const Project& a, const Project& b) {
                a.parts());
 }
 
+void shareParts(Project& project, const Project& with) {
+    const auto share = [](auto& x, const auto& y) {
+        if (*x == *y) x = y;
+    };
+    std::apply([&](auto&... of) { std::apply([&](const auto&... other) { (share(of, other), ...); }, with.parts()); },
+               project.parts());
+}
+
 std::optional<Frame> frameOf(const Project& project) {
     if (project.site->frame) return project.site->frame;
     Box2 box;

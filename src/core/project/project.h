@@ -17,6 +17,7 @@
 #include "sequence/unit.h"
 
 #include <filesystem>
+#include <set>
 #include <tuple>
 
 namespace fox {
@@ -113,6 +114,13 @@ struct TrialColumn {
     bool operator==(const TrialColumn&) const = default;
 };
 
+/// What the model's report has beside what is worked out; chapters by their keys, see reportChapters().
+struct ReportChoices {
+    std::set<std::string> excluded;           ///< chapters that it does not have
+    std::map<std::string, std::string> texts; ///< words of one's own at the head of a chapter
+    bool operator==(const ReportChoices&) const = default;
+};
+
 /// A part of a project: shared between the versions that have it in common, and told apart by its address.
 template <typename T>
 using Part = std::shared_ptr<const T>;
@@ -149,18 +157,28 @@ struct Project {
     Part<std::vector<BlockSpec>> blockModels = part(std::vector<BlockSpec>{});           ///< no two have the same name
     Part<std::vector<ExcavationSpec>> excavations = part(std::vector<ExcavationSpec>{}); ///< no two have the same name
     Part<std::vector<HoleSet>> holeSets = part(std::vector<HoleSet>{});
+    Part<ReportChoices> report = part(ReportChoices{});
 
-    /// All parts, to go through them without naming each.
-    auto parts() const {
-        return std::tie(site, files, holes, corrections, codeNames, ground, contours, pictures, sequence, interpretation,
-                        fixedBases, sections, trialColumns, background, contactPoints, valuePoints, shownWater, waterSurfaces,
-                        namedSurfaces, layeredGrids, meshes, blockModels, excavations, holeSets);
+private:
+    template <typename P>
+    static auto partsOf(P& p) {
+        return std::tie(p.site, p.files, p.holes, p.corrections, p.codeNames, p.ground, p.contours, p.pictures, p.sequence,
+                        p.interpretation, p.fixedBases, p.sections, p.trialColumns, p.background, p.contactPoints, p.valuePoints,
+                        p.shownWater, p.waterSurfaces, p.namedSurfaces, p.layeredGrids, p.meshes, p.blockModels, p.excavations,
+                        p.holeSets, p.report);
     }
+
+public:
+    /// All parts, to go through them without naming each.
+    auto parts() const { return partsOf(*this); }
+    auto parts() { return partsOf(*this); }
 };
 /// One and the same version: the same name and, by address, the same parts.
 bool sameVersion(const Project&, const Project&);
 /// Same values, part by part.
 bool sameValue(const Project&, const Project&);
+/// Takes the parts that have the same values as those of another version from that one, so that what was made from them serves.
+void shareParts(Project&, const Project& with);
 
 /// The frame of the site, or one around its holes (but those that lie far off the others), survey points and lines if none was
 /// set; none if there is nothing.

@@ -40,8 +40,10 @@ struct SurfaceRecipe {
     /// Of Thickness: the unit whose base it is measured from, younger or older. Empty: the unit's own top; then it is a
     /// thickness of the unit itself, and where that is not above 0 the unit is not there.
     std::string against;
-    std::optional<Tilt> tilt;  ///< of Plane; none: the plane that fits the contacts best
-    bool bounds = true;        ///< holes that only limit the base are kept; false: contacts alone
+    std::optional<Tilt> tilt; ///< of Plane; none: the plane that fits the contacts best
+    bool bounds = true;       ///< holes that only limit the base are kept; false: contacts alone
+    /// Bases of one series that are kriged from levels or depths share a variogram (see sharedVariogram). Empty: one of its own.
+    std::string series;
     std::optional<Frame> grid; ///< extent and cell size in which it is mapped and handed on; none: the site's
     bool operator==(const SurfaceRecipe&) const = default;
 };

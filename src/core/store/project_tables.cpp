@@ -380,6 +380,8 @@ Read read(Database& db, RowFaults& faults) {
     p.fixedBases = part(interpretation_tables::readFixed(db, faults));
     p.sections = part(readSections(db, faults));
     p.trialColumns = part(interpretation_tables::readTrials(db, faults));
+    p.report = part(orDefault<ReportChoices>(faults, "the choices of the report",
+                                             [&] { return reportChoicesOf(settingOf(db, faults, "report", "{}")); }));
     p.shownWater = part(orDefault<WaterChoice>(faults, "which levels of water are shown",
                                                [&] { return waterChoiceOf(settingOf(db, faults, "shown_water", "{}")); }));
     p.waterSurfaces = part(readWaterSurfaces(db, faults));
@@ -443,6 +445,7 @@ std::vector<std::int64_t> write(Database& db, const Project& p, const Project* b
     if (changed(&Project::excavations, {"settings"})) writeSpecs(db, "excavations", *p.excavations);
     if (changed(&Project::meshes, {"settings"})) writeSpecs(db, "meshes", *p.meshes);
     if (changed(&Project::holeSets, {"settings"})) writeHoleSets(db, *p.holeSets);
+    if (changed(&Project::report, {"settings"})) setSetting(db, "report", toJson(*p.report).dump());
     return rows;
 }
 

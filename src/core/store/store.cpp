@@ -2,6 +2,7 @@
 
 #include "base/errors.h"
 #include "base/files.h"
+#include "store/kept_history.h"
 #include "store/project_lock.h"
 #include "store/project_tables.h"
 #include "store/restore_points.h"
@@ -9,6 +10,7 @@
 #include "store/schema.h"
 
 #include <SQLiteCpp/SQLiteCpp.h>
+#include <SQLiteCpp/Savepoint.h>
 #include <charconv>
 #include <fmt/format.h>
 #include <sqlite3.h>
@@ -180,6 +182,12 @@ struct ProjectStore::Connection {
     hole_tables::StoredHoles holes;
     std::string readOnly;
     Findings findings;
+    KeptHistory history;                                        ///< as it was when the file was opened
+    HistoryState state = 0;                                     ///< of what is in the file
+    std::map<HistoryState, std::vector<std::int64_t>> holeRows; ///< row numbers of the holes in states of this session
+
+    std::vector<std::int64_t> write(const Project&, const std::optional<KeptStep>&);
+    bool goTo(const Project&, HistoryState);
 };
 
 ProjectStore::ProjectStore(std::unique_ptr<Connection> c) : m_connection(std::move(c)) {}
@@ -192,7 +200,16 @@ const std::filesystem::path& ProjectStore::path() const { return m_connection->p
 const std::string& ProjectStore::readOnlyBecause() const { return m_connection->readOnly; }
 const Findings& ProjectStore::findings() const { return m_connection->findings; }
 
-void ProjectStore::create(const std::filesystem::path& path, const Project& project) {
+bool ProjectStore::writesMuch(const Project& project) const {
+    constexpr std::size_t kMany = 200'000;
+    std::size_t points = 0;
+    for (const auto& s : project.ground->points) points += s.points.size();
+    return points > kMany && project.ground != saved().ground;
+}
+
+const KeptHistory& ProjectStore::history() const { return m_connection->history; }
+
+void ProjectStore::create(const std::filesystem::path& path, const Project& project, HistoryState state) {
     if (const auto there = ProjectLock::take(path); !there && std::filesystem::exists(path))
         throw FileError(
             fmt::format("{} is open in another window, or may not be written to. Choose another name.", path.string()));
@@ -203,6 +220,7 @@ void ProjectStore::create(const std::filesystem::path& path, const Project& proj
         createTables(db);
         setSetting(db, "schema_version", std::to_string(kSchemaVersion));
         project_tables::write(db, project, nullptr, nullptr);
+        kept_history::startAnew(db, state);
         transaction.commit();
     } catch (const SQLite::Exception& e) {
         throw FileError(fmt::format("{} can't be written: {}.", path.string(), e.what()));
@@ -214,9 +232,9 @@ void ProjectStore::create(const std::filesystem::path& path, const Project& proj
     replace.commit();
 }
 
-void ProjectStore::replace(const std::filesystem::path& path, const Project& project) {
+void ProjectStore::replace(const std::filesystem::path& path, const Project& project, HistoryState state) {
     if (isProject(path)) makeRestorePoint(path, now());
-    create(path, project);
+    create(path, project, state);
 }
 
 ProjectStore ProjectStore::open(const std::filesystem::path& path) {
@@ -263,10 +281,16 @@ void ProjectStore::bringToThisVersion(Connection& c, RowFaults& faults) {
         SQLite::Transaction transaction(db);
         const auto whole = bringUpToDate(db, faults);
         if (!whole.empty()) c.holes.rows = project_tables::write(db, c.saved, &c.saved, &c.holes, whole);
+        const bool isOlder = setting(db, "schema_version", "1") != std::to_string(kSchemaVersion);
+        c.history = kept_history::read(db);
+        c.state = c.history.steps[c.history.at].state;
+        if (!whole.empty() || isOlder) { // its steps are of other tables
+            if (c.history.steps.size() > 1) kept_history::startAnew(db, c.state);
+            c.history = {{{c.state, ""}}, 0};
+        }
         hole_tables::mend(db, c.holes, geopackage::registerSystem(db, c.saved.site->crs));
         // a file that is opened and left alone stays as it is, byte for byte
-        if (const auto now = std::to_string(kSchemaVersion); setting(db, "schema_version", "1") != now)
-            setSetting(db, "schema_version", now);
+        if (isOlder) setSetting(db, "schema_version", std::to_string(kSchemaVersion));
         transaction.commit();
         c.dataVersion = db.execAndGet("PRAGMA data_version").getInt();
     } catch (const SQLite::Exception& e) {
@@ -305,11 +329,71 @@ Project ProjectStore::read(const std::filesystem::path& path, Findings& findings
     });
 }
 
-void ProjectStore::save(const Project& project) {
+namespace {
+
+/// All of a file in memory, to be changed without changing the file.
+std::unique_ptr<Database> copyInMemory(Database& from) {
+    auto copy = connect(":memory:", SQLite::OPEN_READWRITE | SQLite::OPEN_CREATE);
+    sqlite3_int64 size = 0;
+    auto* bytes = sqlite3_serialize(from.getHandle(), "main", &size, 0);
+    if (!bytes) throw std::bad_alloc();
+    constexpr unsigned kOwned = SQLITE_DESERIALIZE_FREEONCLOSE | SQLITE_DESERIALIZE_RESIZEABLE;
+    if (sqlite3_deserialize(copy->getHandle(), "main", bytes, size, size, kOwned) != SQLITE_OK)
+        throw FileError("There is not enough memory for a copy of the project.");
+    return copy;
+}
+
+} // namespace
+
+Project ProjectStore::version(const std::filesystem::path& path, HistoryState state) {
+    return inWords(path, [&] {
+        ReadableFile file(path);
+        checkIsProject(file.db(), path);
+        const auto copy = copyInMemory(file.db());
+        kept_history::apply(*copy, state);
+        RowFaults faults(path.filename().string());
+        return project_tables::read(*copy, faults).project;
+    });
+}
+
+/// Goes back or forth to a state that the file has by taking its own steps: rows that are written anew would have other numbers
+/// than those that the steps speak of. False, with the tables as they were, if the steps can't be taken.
+bool ProjectStore::Connection::goTo(const Project& project, HistoryState to) {
+    if (!kept_history::has(*db, to)) return false;
+    SQLite::Savepoint steps(*db, "steps"); // taken back unless they are released
+    try {
+        kept_history::apply(*db, to);
+    } catch (const FileError&) { // another program has changed what they change
+        return false;
+    }
+    if (!holeRows.contains(to)) {
+        RowFaults faults(path.filename().string());
+        auto read = project_tables::read(*db, faults);
+        if (*read.project.holes != *project.holes) return false;
+        holeRows[to] = std::move(read.holes.rows);
+    }
+    steps.release();
+    return true;
+}
+
+/// Writes what differs from what is saved, as a step of the file's history, and gives the row numbers of the holes.
+std::vector<std::int64_t> ProjectStore::Connection::write(const Project& project, const std::optional<KeptStep>& step) {
+    if (step && goTo(project, step->state)) return holeRows[step->state];
+    const bool isNew = step && !kept_history::has(*db, step->state);
+    const auto recording = isNew ? std::make_unique<kept_history::Recording>(*db) : nullptr;
+    auto rows = project_tables::write(*db, project, &saved, &holes);
+    if (isNew)
+        kept_history::add(*db, *step, recording->changes());
+    else
+        kept_history::startAnew(*db, step ? step->state : state);
+    return rows;
+}
+
+void ProjectStore::save(const Project& project, const std::optional<KeptStep>& step) {
     auto& c = *m_connection;
     const auto name = c.path.string();
     if (!c.db) throw FileError(c.readOnly);
-    if (sameVersion(project, c.saved)) return;
+    if (sameVersion(project, c.saved) && (!step || step->state == c.state)) return;
     const auto now = identityOf(c.path);
     if (!now) throw FileError(fmt::format("{} is no longer there: it was moved or removed. Use Save as.", name));
     if (*now != c.identity) throw FileError(fmt::format("{} is another file now: something has replaced it. Use Save as.", name));
@@ -323,8 +407,10 @@ void ProjectStore::save(const Project& project) {
                                         name));
         }
         removeForeignParts(db);
-        auto rows = project_tables::write(db, project, &c.saved, &c.holes);
+        auto rows = c.write(project, writesMuch(project) ? std::nullopt : step);
+        if (step && writesMuch(project)) kept_history::startAnew(db, step->state);
         transaction.commit();
+        if (step) c.state = step->state, c.holeRows[c.state] = rows;
         c.holes = {*project.holes, std::move(rows), {}};
     } catch (const SQLite::Exception& e) {
         throw FileError(fmt::format("{} could not be saved: {}.", name, e.what()));

@@ -62,29 +62,43 @@ std::vector<Point3> lessPlane(std::span<const Point3> points) {
     return out;
 }
 
-std::vector<VariogramLag> empiricalVariogram(std::span<const Point3> points, int lags, const DirectionSector& sector) {
+namespace {
+
+/// Of pairs within each of the sets, to half of the longest distance in any.
+std::vector<VariogramLag> lagsOf(std::span<const std::vector<Point3>> sets, int lags, const DirectionSector& sector) {
     constexpr std::size_t kMost = 2000;
-    std::vector<Point3> taken;
-    const std::size_t n = std::min(points.size(), kMost);
-    for (std::size_t i = 0; i < n; ++i) taken.push_back(points[i * points.size() / n]);
+    std::vector<std::vector<Point3>> taken;
     double longest = 0;
-    for (std::size_t i = 0; i < n; ++i)
-        for (std::size_t j = 0; j < i; ++j) longest = std::max(longest, distance(taken[i].plan(), taken[j].plan()));
+    for (const auto& points : sets) {
+        auto& some = taken.emplace_back();
+        const std::size_t n = std::min(points.size(), kMost);
+        for (std::size_t i = 0; i < n; ++i) some.push_back(points[i * points.size() / n]);
+        for (std::size_t i = 0; i < n; ++i)
+            for (std::size_t j = 0; j < i; ++j) longest = std::max(longest, distance(some[i].plan(), some[j].plan()));
+    }
     std::vector<VariogramLag> out(std::size_t(lags), VariogramLag{});
     const double width = longest / 2 / lags;
     if (width <= 0) return {};
-    for (std::size_t i = 0; i < n; ++i)
-        for (std::size_t j = 0; j < i; ++j) {
-            const double h = distance(taken[i].plan(), taken[j].plan()), dz = taken[i].z - taken[j].z;
-            const auto lag = std::size_t(h / width);
-            if (lag >= out.size() || !inSector(taken[i].plan(), taken[j].plan(), sector)) continue;
-            out[lag].distance += h;
-            out[lag].gamma += dz * dz / 2;
-            ++out[lag].pairs;
-        }
+    for (const auto& some : taken)
+        for (std::size_t i = 0; i < some.size(); ++i)
+            for (std::size_t j = 0; j < i; ++j) {
+                const double h = distance(some[i].plan(), some[j].plan()), dz = some[i].z - some[j].z;
+                const auto lag = std::size_t(h / width);
+                if (lag >= out.size() || !inSector(some[i].plan(), some[j].plan(), sector)) continue;
+                out[lag].distance += h;
+                out[lag].gamma += dz * dz / 2;
+                ++out[lag].pairs;
+            }
     std::erase_if(out, [](const VariogramLag& l) { return l.pairs == 0; });
     for (auto& l : out) l.distance /= l.pairs, l.gamma /= l.pairs;
     return out;
+}
+
+} // namespace
+
+std::vector<VariogramLag> empiricalVariogram(std::span<const Point3> points, int lags, const DirectionSector& sector) {
+    const std::vector<Point3> all(points.begin(), points.end());
+    return lagsOf({&all, 1}, lags, sector);
 }
 
 namespace {
@@ -177,42 +191,93 @@ Variogram bestToldBy(std::span<const Point3> points, const std::vector<Variogram
 
 } // namespace
 
-Variogram likelyVariogram(std::span<const Point3> points, NuggetFit nuggetFit) {
-    const auto n = Eigen::Index(points.size());
-    Eigen::MatrixXd h(n, n);
-    Eigen::VectorXd z(n);
-    for (Eigen::Index i = 0; i < n; ++i) {
-        const auto& p = points[std::size_t(i)];
-        z[i] = p.z;
-        for (Eigen::Index j = 0; j < n; ++j) h(i, j) = distance(p.plan(), points[std::size_t(j)].plan());
+namespace {
+
+/// Values with the distances between their places.
+struct DistantValues {
+    Eigen::MatrixXd h;
+    Eigen::VectorXd z;
+    explicit DistantValues(std::span<const Point3> points)
+        : h(Eigen::Index(points.size()), Eigen::Index(points.size())), z(Eigen::Index(points.size())) {
+        for (Eigen::Index i = 0; i < z.size(); ++i) {
+            const auto& p = points[std::size_t(i)];
+            z[i] = p.z;
+            for (Eigen::Index j = 0; j < z.size(); ++j) h(i, j) = distance(p.plan(), points[std::size_t(j)].plan());
+        }
     }
-    constexpr double kOfSquare = 0.5214; // mean distance of places spread over a square, in parts of its side
-    const double spacing = h.sum() / double(n * (n - 1)) / kOfSquare / std::sqrt(double(n));
+    double spacing() const {
+        constexpr double kOfSquare = 0.5214; // mean distance of places spread over a square, in parts of its side
+        const auto n = double(z.size());
+        return h.sum() / (n * (n - 1)) / kOfSquare / std::sqrt(n);
+    }
+};
+
+/// What one set says of a correlation: ln of determinants, and the sum of squares about its mean by generalised least squares.
+struct SetLikelihood {
+    double logs = 0, squares = 0, degrees = 0;
+};
+
+std::optional<SetLikelihood> likelihoodOf(const DistantValues& set, VariogramModel model, double range, double share) {
+    constexpr double kJitter = 1e-9; // of the sill, for places that lie close together
+    Eigen::MatrixXd c = set.h.unaryExpr([&](double d) { return (1 - share) * (1 - shape(model, std::min(d / range, 1e3))); });
+    c.diagonal().setConstant(1 + kJitter);
+    const Eigen::LLT<Eigen::MatrixXd> factor(c);
+    if (factor.info() != Eigen::Success) return {};
+    const Eigen::VectorXd ones = Eigen::VectorXd::Ones(set.z.size());
+    const Eigen::VectorXd u = factor.matrixL().solve(ones), w = factor.matrixL().solve(set.z);
+    const double mean = u.dot(w) / u.squaredNorm();
+    return SetLikelihood{factor.matrixLLT().diagonal().array().log().sum() + 0.5 * std::log(u.squaredNorm()),
+                         (w - mean * u).squaredNorm(), double(set.z.size() - 1)};
+}
+
+/// See likelyVariogram(): each set has a mean of its own.
+Variogram likelyOf(const std::vector<DistantValues>& sets, NuggetFit nuggetFit) {
+    double spacing = 0;
+    for (const auto& s : sets) spacing += s.spacing() / double(sets.size());
     Variogram best;
     double most = -std::numeric_limits<double>::infinity();
-    const Eigen::VectorXd ones = Eigen::VectorXd::Ones(n);
     constexpr double kTypical = 5, kDeviation = 0.8, kShort = 1, kLong = 20; // ranges, in spacings
     constexpr int kRanges = 16;
+    const auto consider = [&](VariogramModel model, double range, double share) { // of the nugget in the sill
+        SetLikelihood all;
+        for (const auto& s : sets) {
+            const auto one = likelihoodOf(s, model, range, share);
+            if (!one) return;
+            all.logs += one->logs, all.squares += one->squares, all.degrees += one->degrees;
+        }
+        if (!(all.squares > 0)) return;
+        const double sill = all.squares / all.degrees, away = (std::log(range / spacing) - std::log(kTypical)) / kDeviation;
+        const double likely = -0.5 * all.degrees * std::log(sill) - all.logs - away * away / 2 - 2 * share;
+        if (likely > most) most = likely, best = {model, share * sill, (1 - share) * sill, range};
+    };
     for (const auto model : {VariogramModel::Spherical, VariogramModel::Exponential})
         for (int r = 0; r < kRanges; ++r)
-            for (const double share : {0.0, 0.03, 0.1, 0.25, 0.5}) { // of the nugget in the sill
-                if (share > 0 && nuggetFit == NuggetFit::Zero) continue;
-                const double range = spacing * kShort * std::pow(kLong / kShort, double(r) / (kRanges - 1));
-                constexpr double kJitter = 1e-9; // of the sill, for places that lie close together
-                Eigen::MatrixXd c =
-                    h.unaryExpr([&](double d) { return (1 - share) * (1 - shape(model, std::min(d / range, 1e3))); });
-                c.diagonal().setConstant(1 + kJitter);
-                const Eigen::LLT<Eigen::MatrixXd> factor(c);
-                if (factor.info() != Eigen::Success) continue;
-                const Eigen::VectorXd u = factor.matrixL().solve(ones), w = factor.matrixL().solve(z);
-                const double mean = u.dot(w) / u.squaredNorm(), squares = (w - mean * u).squaredNorm();
-                if (!(squares > 0)) continue;
-                const double sill = squares / double(n - 1), away = (std::log(range / spacing) - std::log(kTypical)) / kDeviation;
-                const double likely = -0.5 * double(n - 1) * std::log(sill) - factor.matrixLLT().diagonal().array().log().sum()
-                                      - 0.5 * std::log(u.squaredNorm()) - away * away / 2 - 2 * share;
-                if (likely > most) most = likely, best = {model, share * sill, (1 - share) * sill, range};
-            }
+            for (const double share : {0.0, 0.03, 0.1, 0.25, 0.5})
+                if (share == 0 || nuggetFit == NuggetFit::Free)
+                    consider(model, spacing * kShort * std::pow(kLong / kShort, double(r) / (kRanges - 1)), share);
     return best;
+}
+
+} // namespace
+
+Variogram likelyVariogram(std::span<const Point3> points, NuggetFit nuggetFit) {
+    return likelyOf({DistantValues(points)}, nuggetFit);
+}
+
+std::optional<Variogram> sharedVariogram(std::span<const std::vector<Point3>> given, NuggetFit nuggetFit) {
+    std::vector<std::vector<Point3>> sets;
+    std::size_t points = 0;
+    for (const auto& set : given) {
+        const bool varies = std::ranges::any_of(set, [&](const Point3& p) { return p.z != set.front().z; });
+        const bool apart = std::ranges::any_of(set, [&](const Point3& p) { return distance(p.plan(), set.front().plan()) > 0; });
+        if (varies && apart) sets.push_back(set), points += set.size();
+    }
+    if (sets.empty()) return {};
+    if (points < kManyPoints) return likelyOf({sets.begin(), sets.end()}, nuggetFit);
+    const auto lags = lagsOf(sets, kLags, {});
+    constexpr std::size_t kFewest = 3; // of lags, for a line through them
+    if (lags.size() < kFewest) return {};
+    return variogramOfLags(lags, nuggetFit, {});
 }
 
 Variogram variogramOfLags(const std::vector<VariogramLag>& lags, NuggetFit nuggetFit, const Variogram& otherwise) {

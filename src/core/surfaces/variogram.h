@@ -43,7 +43,8 @@ struct DirectionSector {
 };
 
 /// Lags of equal width up to half the largest distance. Over 2,000 points, evenly taken 2,000 of them.
-std::vector<VariogramLag> empiricalVariogram(std::span<const Point3>, int lags = 12, const DirectionSector& = {});
+inline constexpr int kLags = 12;
+std::vector<VariogramLag> empiricalVariogram(std::span<const Point3>, int lags = kLags, const DirectionSector& = {});
 
 enum class NuggetFit { Free, Zero };
 
@@ -63,5 +64,10 @@ inline constexpr std::size_t kManyPoints = 30;
 /// 5 usual distances between points with a deviation of 0.8, small nuggets more likely. Pairs of so few points fill no lags that
 /// a line could be drawn through. Requires two points that differ in place and in value.
 Variogram likelyVariogram(std::span<const Point3>, NuggetFit);
+
+/// One variogram for several sets of values, such as the bases of a series: only pairs within a set count, and each set has a
+/// mean of its own. By likelihood for fewer than kManyPoints points in all, else by least squares of the lags. None if no set has
+/// two points that differ in place and in value, or too few lags are filled.
+std::optional<Variogram> sharedVariogram(std::span<const std::vector<Point3>>, NuggetFit);
 
 } // namespace fox

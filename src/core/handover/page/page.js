@@ -116,6 +116,7 @@
   /* --- the scene */
   const canvas = $('canvas'), parts = {}, clipping = [];
   let renderer = null, scene, camera, controls, whole, box, waiting = false;
+  const handles = []; // one a plane: what moves it, in the view
   const planes = { east: new THREE.Plane(new THREE.Vector3(1, 0, 0), 1e9), north: new THREE.Plane(new THREE.Vector3(0, 0, -1), 1e9), line: new THREE.Plane(new THREE.Vector3(1, 0, 0), 1e9) };
   clipping.push(planes.east, planes.north, planes.line);
 
@@ -123,7 +124,12 @@
   function draw() {
     if (waiting || !renderer || !whole) return;
     waiting = true;
-    requestAnimationFrame(() => { waiting = false; renderer.render(scene, camera); document.body.dataset.state = 'drawn'; });
+    requestAnimationFrame(() => {
+      waiting = false;
+      handles.forEach(h => h.knob.scale.setScalar(0.0075 * camera.position.distanceTo(h.knob.position))); // as large at any distance
+      renderer.render(scene, camera);
+      document.body.dataset.state = 'drawn';
+    });
   }
   function resize() {
     if (!renderer) return;
@@ -174,6 +180,7 @@
     const size = box.getSize(new THREE.Vector3());
     const usual = Math.min(20, Math.max(1, Math.round(0.25 * Math.max(size.x, size.z) / Math.max(size.y, 1))));
     $('exaggeration').value = String(usual);
+    makeHandles();
     exaggerate(); cut(); lookAtAll();
     document.body.dataset.units = String(Object.keys(parts).length);
     draw();
@@ -194,15 +201,78 @@
     planes.north.constant = part('north') > 0 ? north : 1e9;
     $('east-said').textContent = part('east') > 0 ? 'E ' + metres(facts.origin[0] + east, 0) : '';
     $('north-said').textContent = part('north') > 0 ? 'N ' + metres(facts.origin[1] - north, 0) : '';
-    const line = facts.sections[$('line').selectedIndex];
+    const line = lineOf();
     if (line && part('line-cut') > 0) {
-      const a = line.line[0], b = line.line[line.line.length - 1], length = Math.hypot(b[0] - a[0], b[1] - a[1]) || 1;
-      const normal = new THREE.Vector3((b[1] - a[1]) / length, 0, (b[0] - a[0]) / length);
       const reach = Math.hypot(box.max.x - box.min.x, box.max.z - box.min.z) / 2, off = (part('line-cut') - 0.5) * 2 * reach;
-      const on = new THREE.Vector3(a[0] - facts.origin[0], 0, facts.origin[1] - a[1]);
-      planes.line.normal.copy(normal); planes.line.constant = -normal.dot(on) - off;
+      planes.line.normal.copy(line.beside); planes.line.constant = -line.beside.dot(line.middle) - off;
       $('line-said').textContent = metres(off, 0) + ' m beside it';
     } else { planes.line.constant = 1e9; $('line-said').textContent = ''; }
+    placeHandles();
+  }
+
+  /* --- handles: a knob at the edge of the block for each plane, and the plane's outline while it cuts */
+  const lineOf = () => {
+    const section = facts.sections[$('line').selectedIndex];
+    if (!section) return null;
+    const a = section.line[0], b = section.line[section.line.length - 1], length = Math.hypot(b[0] - a[0], b[1] - a[1]) || 1;
+    return {
+      middle: new THREE.Vector3((a[0] + b[0]) / 2 - facts.origin[0], 0, facts.origin[1] - (a[1] + b[1]) / 2),
+      along: new THREE.Vector3((b[0] - a[0]) / length, 0, -(b[1] - a[1]) / length), length: length,
+      beside: new THREE.Vector3((b[1] - a[1]) / length, 0, (b[0] - a[0]) / length),
+    };
+  };
+  /* The way that a knob can take: from `from` at the slider's 0 to `to` at its end, and half of what its plane is wide. */
+  function wayOf(id) {
+    const top = box.max.y * exaggeration(), middle = box.getCenter(new THREE.Vector3());
+    if (id === 'east') return { from: new THREE.Vector3(box.min.x, top, box.max.z), to: new THREE.Vector3(box.max.x, top, box.max.z), across: new THREE.Vector3(0, 0, 1), half: 0.5 * (box.max.z - box.min.z), centre: p => p.setZ(middle.z) };
+    if (id === 'north') return { from: new THREE.Vector3(box.max.x, top, box.max.z), to: new THREE.Vector3(box.max.x, top, box.min.z), across: new THREE.Vector3(1, 0, 0), half: 0.5 * (box.max.x - box.min.x), centre: p => p.setX(middle.x) };
+    const line = lineOf(), reach = Math.hypot(box.max.x - box.min.x, box.max.z - box.min.z) / 2;
+    if (!line) return null;
+    line.middle.y = top;
+    return { from: line.middle.clone().addScaledVector(line.beside, -reach), to: line.middle.clone().addScaledVector(line.beside, reach), across: line.along, half: line.length / 2, centre: p => p };
+  }
+  function makeHandles() {
+    ['east', 'north', 'line-cut'].forEach(id => {
+      if (id === 'line-cut' && !facts.sections.length) return;
+      const rust = new THREE.Color(0xB0430E).convertSRGBToLinear();
+      const knob = new THREE.Mesh(new THREE.SphereGeometry(1, 16, 12), new THREE.MeshBasicMaterial({ color: rust, depthTest: false, transparent: true }));
+      knob.renderOrder = 2;
+      const outline = new THREE.LineLoop(new THREE.BufferGeometry(), new THREE.LineBasicMaterial({ color: rust, depthTest: false, transparent: true, opacity: 0.7 }));
+      outline.renderOrder = 1;
+      scene.add(knob, outline);
+      handles.push({ id: id, knob: knob, outline: outline });
+    });
+  }
+  function placeHandles() {
+    const bottom = box.min.y * exaggeration();
+    handles.forEach(h => {
+      const way = wayOf(h.id), share = Number($(h.id).value) / 1000;
+      h.knob.position.copy(way.from).lerp(way.to, share);
+      const middle = way.centre(h.knob.position.clone()), a = middle.clone().addScaledVector(way.across, -way.half), b = middle.clone().addScaledVector(way.across, way.half);
+      h.outline.visible = share > 0;
+      h.outline.geometry.dispose();
+      h.outline.geometry = new THREE.BufferGeometry().setFromPoints([a, b, b.clone().setY(bottom), a.clone().setY(bottom)]);
+    });
+  }
+  const onScreen = point => {
+    const at = point.clone().project(camera), room = canvas.getBoundingClientRect();
+    return { x: room.left + (at.x + 1) / 2 * room.width, y: room.top + (1 - at.y) / 2 * room.height, before: at.z < 1 };
+  };
+  /* The knob under the pointer; fingers are less exact. */
+  function handleAt(event) {
+    const near = event.pointerType === 'touch' ? 26 : 13;
+    return handles.find(h => { const at = onScreen(h.knob.position); return at.before && Math.hypot(at.x - event.clientX, at.y - event.clientY) <= near; }) || null;
+  }
+  /* The knob goes to where its way, as it is seen, comes nearest to the pointer. */
+  function dragHandle(handle, event) {
+    const way = wayOf(handle.id), steps = 1000;
+    let best = 0, least = Infinity;
+    for (let i = 0; i <= steps; i += 4) {
+      const at = onScreen(way.from.clone().lerp(way.to, i / steps)), off = Math.hypot(at.x - event.clientX, at.y - event.clientY);
+      if (at.before && off < least) { least = off; best = i; }
+    }
+    $(handle.id).value = String(best);
+    cut(); draw();
   }
   function lookAtAll() {
     const size = box.getSize(new THREE.Vector3()), middle = box.getCenter(new THREE.Vector3());
@@ -214,7 +284,7 @@
     camera.position.set(middle.x - 0.5 * reach, middle.y + 0.75 * reach, middle.z + 0.95 * reach);
     controls.update(); draw();
   }
-  ['exaggeration', 'apart'].forEach(id => $(id).addEventListener('input', () => { exaggerate(); draw(); }));
+  ['exaggeration', 'apart'].forEach(id => $(id).addEventListener('input', () => { exaggerate(); placeHandles(); draw(); }));
   ['east', 'north', 'line-cut', 'line'].forEach(id => $(id).addEventListener('input', () => { cut(); draw(); }));
   $('again').addEventListener('click', lookAtAll);
   facts.sections.forEach(s => $('line').append(make('option', s.name)));
@@ -248,11 +318,32 @@
       }
       return null;
     },
+    /* The knob of a plane, and where its way ends. */
+    handle(id) { return { at: onScreen(handles.find(h => h.id === id).knob.position), end: onScreen(wayOf(id).to) }; },
   };
-  let movedTo = null, pressed = null;
-  canvas.addEventListener('pointermove', e => { if (!movedTo) requestAnimationFrame(() => { const at = movedTo; movedTo = null; if (!at.buttons) sayPlace(at); }); movedTo = e; });
-  canvas.addEventListener('pointerdown', e => { pressed = [e.clientX, e.clientY]; });
+  let movedTo = null, pressed = null, dragged = null;
+  canvas.addEventListener('pointermove', e => {
+    if (!movedTo) requestAnimationFrame(() => {
+      const at = movedTo; movedTo = null;
+      if (dragged) return dragHandle(dragged, at);
+      if (at.buttons) return;
+      sayPlace(at);
+      if (whole && handleAt(at)) canvas.style.cursor = 'move';
+    });
+    movedTo = e;
+  });
+  /* Before the controls hear of it: a knob is dragged, and the model does not turn. */
+  canvas.addEventListener('pointerdown', e => {
+    dragged = whole ? handleAt(e) : null;
+    controls.enabled = !dragged;
+    if (dragged) canvas.setPointerCapture(e.pointerId);
+    pressed = dragged ? null : [e.clientX, e.clientY];
+  }, true);
+  canvas.addEventListener('pointerleave', () => { $('cursor').textContent = ''; });
+  const letGo = () => { dragged = null; controls.enabled = true; };
+  canvas.addEventListener('pointercancel', letGo);
   canvas.addEventListener('pointerup', e => {
+    if (dragged) { dragHandle(dragged, e); letGo(); }
     if (!pressed || Math.hypot(e.clientX - pressed[0], e.clientY - pressed[1]) > 4) return;
     const hit = whole && under(e), hole = hit && said(hit.object, 'hole');
     if (hole) showHole(hole.userData.hole);
