@@ -66,7 +66,8 @@ TEST_CASE("A run that was killed is known to the next one, with the project that
     REQUIRE(program.waitForStarted());
     const auto marked = [&] {
         const auto files = QDir(runs).entryInfoList({"*.run"}, QDir::Files);
-        QFile file(files.isEmpty() ? QString() : files.front().absoluteFilePath());
+        if (files.isEmpty()) return false;
+        QFile file(files.front().absoluteFilePath());
         return file.open(QIODevice::ReadOnly) && file.readAll().contains("Quernbeck");
     };
     waitFor("the run to mark its project", marked);

@@ -34,7 +34,7 @@ CompareSheet::CompareSheet(std::shared_ptr<const ProductSet> products, QWidget* 
       m_chart(new ProfileChart(this)),
       m_words(new QLabel(this)),
       m_save(new QPushButton(tr("Save the report…"), this)),
-      m_work(this) {
+      m_work(this, tr("Comparing surfaces")) {
     setObjectName("compareSheet");
     setWindowTitle(tr("Compare two surfaces"));
     resize(900, 640);

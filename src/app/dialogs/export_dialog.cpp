@@ -61,7 +61,7 @@ ExportDialog::ExportDialog(Ask ask, QWidget* parent)
       m_folder(new QLineEdit(this)),
       m_result(new QPlainTextEdit(this)),
       m_go(new QPushButton(tr("Export"), this)),
-      m_work(this) {
+      m_work(this, tr("Exporting")) {
     setObjectName("exportDialog");
     setWindowTitle(tr("Export"));
     setModal(true);

@@ -76,7 +76,7 @@ HoleCheckSheet::HoleCheckSheet(std::shared_ptr<const ProductSet> products, QWidg
       m_words(new QLabel(this)),
       m_plot(new PredictionPlot(this)),
       m_save(new QPushButton(tr("Save…"), this)),
-      m_work(this) {
+      m_work(this, tr("Holes against the model without them")) {
     setObjectName("holeCheckSheet");
     setWindowTitle(tr("Holes against the model without them - Fox Cellar"));
     resize(1000, 620);

@@ -53,7 +53,7 @@ std::string kindOf(const ImportEntry& e) {
 } // namespace
 
 ImportSheet::ImportSheet(std::function<Project()> project, QWidget* parent)
-    : QDialog(parent), m_project(std::move(project)), m_reading(this), m_importing(this) {
+    : QDialog(parent), m_project(std::move(project)), m_reading(this, tr("Reading files")), m_importing(this, tr("Importing")) {
     build();
 }
 

@@ -26,7 +26,7 @@ QString list(const std::vector<std::string>& words) {
 /// Splits and lenses in words, and a row for each interval with a choice: tick what is right, take it in one step.
 class ProposalPage : public SequencePage {
 public:
-    explicit ProposalPage(QWidget* parent) : SequencePage(parent), m_work(this) {
+    explicit ProposalPage(QWidget* parent) : SequencePage(parent), m_work(this, tr("Proposing units")) {
         m_words->setWordWrap(true);
         m_table->setObjectName("proposalTable");
         m_table->setColumnCount(6);

@@ -20,7 +20,7 @@ namespace {
 /// Where one more hole would narrow the unit's volume, base or presence most.
 class DrillPage : public SurfacePage {
 public:
-    explicit DrillPage(QWidget* parent) : SurfacePage(parent), m_work(this) {
+    explicit DrillPage(QWidget* parent) : SurfacePage(parent), m_work(this, tr("Where to drill next")) {
         m_aim->setObjectName("drillAim");
         for (const auto kind : kAims) m_aim->addItem(QString::fromUtf8(fox::words(kind)));
         m_aim->setToolTip(tr("What the hole should make more certain"));

@@ -20,7 +20,7 @@ namespace {
 /// Many equally likely models: ranges of volumes, and maps of the chance and the spread of the unit.
 class EnsemblePage : public SurfacePage {
 public:
-    explicit EnsemblePage(QWidget* parent) : SurfacePage(parent), m_work(this) {
+    explicit EnsemblePage(QWidget* parent) : SurfacePage(parent), m_work(this, tr("Equally likely models")) {
         m_count->setObjectName("ensembleCount");
         m_count->setRange(10, 1000);
         m_count->setValue(100);

@@ -18,7 +18,7 @@ namespace {
 /// All methods on the same contacts, by their leave-one-out errors; the map of one against that of the one in use.
 class MethodsPage : public SurfacePage {
 public:
-    explicit MethodsPage(QWidget* parent) : SurfacePage(parent), m_work(this) {
+    explicit MethodsPage(QWidget* parent) : SurfacePage(parent), m_work(this, tr("Comparing methods")) {
         m_table->setObjectName("methodTable");
         m_table->setColumnCount(6);
         m_table->setHorizontalHeaderLabels(

@@ -123,16 +123,17 @@ private:
                 [this](int i) { change(tr("method"), [i](SurfaceRecipe& r) { setMethod(r, baseMethods()[std::size_t(i)]); }); });
         m_from = choice(tr("Made from"), "surfaceFrom",
                         tr("Levels; levels less a tilted plane; depths, for units that follow the ground; thicknesses, for units "
-                           "that come and go"));
+                           "that come and go; levels less a share of the ground or of another base, for what is in between"));
         m_from->addItem({});
-        for (int k = 0; k <= int(BaseReference::Thickness); ++k) m_from->addItem(QString::fromUtf8(fox::words(BaseReference(k))));
+        for (int k = 0; k <= int(BaseReference::Trend); ++k) m_from->addItem(QString::fromUtf8(fox::words(BaseReference(k))));
         connect(m_from, &QComboBox::activated, this, [this](int i) {
             change(tr("what it is made from"), [i](SurfaceRecipe& r) {
                 r.reference = i == 0 ? std::nullopt : std::optional(BaseReference(i - 1));
-                if (r.reference != BaseReference::Thickness) r.against.clear();
+                if (r.reference != BaseReference::Thickness && r.reference != BaseReference::Trend) r.against.clear();
             });
         });
-        m_against = choice(tr("Measured from"), "surfaceAgainst", tr("Where the thickness is measured from"));
+        m_against =
+            choice(tr("Measured from"), "surfaceAgainst", tr("Where the thickness is measured from, or what the trend is of"));
         connect(m_against, &QComboBox::activated, this, [this](int i) {
             change(tr("what it is measured from"),
                    [unit = m_against->itemData(i).toString().toStdString()](SurfaceRecipe& r) { r.against = unit; });
@@ -320,13 +321,15 @@ private:
 
     void fillAgainst() {
         m_against->clear();
-        m_against->addItem(tr("the unit's own top"), QString());
+        const bool isTrend = unit().recipe.reference == BaseReference::Trend;
+        m_against->addItem(isTrend ? tr("the smoothed ground") : tr("the unit's own top"), QString());
         for (std::size_t u = 0; u < products().model->bases.size(); ++u) {
             if (u == unitIndex()) continue;
             const auto& other = products().project.sequence->units[u];
-            m_against->addItem(u < unitIndex() ? tr("under the base of %1").arg(QString::fromStdString(other.name))
-                                               : tr("over the base of %1").arg(QString::fromStdString(other.name)),
-                               QString::fromStdString(other.code));
+            const auto words = isTrend           ? tr("the base of %1")
+                               : u < unitIndex() ? tr("under the base of %1")
+                                                 : tr("over the base of %1");
+            m_against->addItem(words.arg(QString::fromStdString(other.name)), QString::fromStdString(other.code));
         }
         m_against->setCurrentIndex(std::max(0, m_against->findData(QString::fromStdString(unit().recipe.against))));
     }
@@ -341,7 +344,7 @@ private:
         const auto& r = unit().recipe;
         const auto method = r.settings.method;
         const bool triangles = method == Method::Linear || method == Method::NaturalNeighbour;
-        showRow(m_against, r.reference == BaseReference::Thickness);
+        showRow(m_against, r.reference == BaseReference::Thickness || r.reference == BaseReference::Trend);
         const bool plane = r.reference == BaseReference::Plane;
         showRow(m_planeTyped, plane);
         showRow(m_strike, plane && r.tilt);
@@ -400,6 +403,11 @@ private:
         if (b.leaveOneOut.n > 0)
             words << tr("Leave-one-out error: %1 root mean square, %2 mean.")
                          .arg(metres(b.leaveOneOut.rmse), metres(b.leaveOneOut.bias));
+        if (!b.isAutomatic() && b.reference == BaseReference::Trend)
+            words << tr("%1 of %2 is in its levels.")
+                         .arg(b.in.share, 0, 'g', 3)
+                         .arg(b.in.against.empty() ? tr("the smoothed ground")
+                                                   : tr("the base of %1").arg(QString::fromStdString(b.in.against)));
         if (b.isAutomatic()) {
             QStringList parts;
             for (const auto& part : b.automatic->parts())

@@ -30,7 +30,7 @@ TileSheet::TileSheet(const Project& project, const Box2& rectangle, const QStrin
       m_fetch(new QPushButton(tr("Get it"), this)),
       m_stop(new QPushButton(tr("Stop"), this)),
       m_draw(new QPushButton(tr("Draw the rectangle on the plan…"), this)),
-      m_work(this) {
+      m_work(this, tr("Fetching tiles")) {
     setObjectName("tileSheet");
     setWindowTitle(tr("Elevation grid or map"));
     setMinimumWidth(520);

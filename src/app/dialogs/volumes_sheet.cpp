@@ -38,7 +38,7 @@ VolumesSheet::VolumesSheet(std::shared_ptr<const ProductSet> products, QWidget* 
       m_words(new QLabel(this)),
       m_reading(this),
       m_counting(this),
-      m_work(this) {
+      m_work(this, tr("Ranges of volumes")) {
     setObjectName("volumesSheet");
     setWindowTitle(tr("Volumes - Fox Cellar"));
     resize(820, 520);

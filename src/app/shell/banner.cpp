@@ -2,6 +2,7 @@
 
 #include "style/theme.h"
 
+#include <QAccessible>
 #include <QHBoxLayout>
 #include <QLabel>
 #include <QPushButton>
@@ -38,6 +39,11 @@ void Banner::setState(const QString& notSaved, const QString& readOnly, const QS
     m_words->setText(
         unsaved ? tr("<b>Not saved.</b> %1 The edits are kept here until they can be written.").arg(notSaved.toHtmlEscaped())
                 : other.toHtmlEscaped());
+    if (isVisible() && m_words->text() != m_words->accessibleName()) { // told to screen readers when it is new
+        m_words->setAccessibleName(m_words->text());
+        QAccessibleEvent told(m_words, QAccessible::Alert);
+        QAccessible::updateAccessibility(&told);
+    }
     m_again->setVisible(unsaved);
     const bool dark = themeInForce() == Theme::Dark;
     setStyleSheet(QString("#banner { background: %1; } #bannerWords { color: %2; }")

@@ -25,7 +25,8 @@ const Product& named(const std::vector<std::shared_ptr<const Product>>& all, con
 
 } // namespace
 
-BlockActions::BlockActions(Workspace& workspace, QObject* parent) : QObject(parent), m_workspace(workspace), m_work(this) {}
+BlockActions::BlockActions(Workspace& workspace, QObject* parent)
+    : QObject(parent), m_workspace(workspace), m_work(this, tr("Writing blocks and excavations")) {}
 
 void BlockActions::askWriteBlocks(const std::string& model) {
     const auto path = askSaveFile(m_workspace.dialogParent(), tr("Blocks of %1").arg(qt(model)), "blocks", qt(model) + ".vtu",

@@ -23,7 +23,8 @@ LayerFileWords wordsOf(const Project& project, const std::string& specification,
 
 } // namespace
 
-LayerActions::LayerActions(Workspace& workspace, QObject* parent) : QObject(parent), m_workspace(workspace), m_work(this) {}
+LayerActions::LayerActions(Workspace& workspace, QObject* parent)
+    : QObject(parent), m_workspace(workspace), m_work(this, tr("Writing layers and meshes")) {}
 
 QString LayerActions::askFolder(const std::string& name) {
     const auto folder =

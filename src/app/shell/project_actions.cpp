@@ -51,7 +51,7 @@ QString inWords(const RestorePoint& point) {
 } // namespace
 
 ProjectActions::ProjectActions(Workspace& workspace, QObject* parent)
-    : QObject(parent), m_workspace(workspace), m_copying(this), m_restoring(this), m_writing(this) {
+    : QObject(parent), m_workspace(workspace), m_copying(this), m_restoring(this), m_writing(this, tr("Writing a report")) {
     connect(&session(), &Session::opened, this, [this] { remember(session().path()); });
 }
 

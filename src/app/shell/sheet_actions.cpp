@@ -12,7 +12,8 @@
 
 namespace fox::app {
 
-SheetActions::SheetActions(Workspace& workspace, QObject* parent) : QObject(parent), m_workspace(workspace), m_work(this) {}
+SheetActions::SheetActions(Workspace& workspace, QObject* parent)
+    : QObject(parent), m_workspace(workspace), m_work(this, tr("Writing sheets")) {}
 
 void SheetActions::connectPage(PageView* view) {
     connect(view, &PageView::saveAsked, this, [this] { askSave({SaveSheets::Which::This, false}); });

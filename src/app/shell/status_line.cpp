@@ -1,12 +1,16 @@
 #include "shell/status_line.h"
 
 #include "style/theme.h"
+#include "views/running_work.h"
 
+#include <QAccessible>
 #include <QHBoxLayout>
 #include <QLabel>
+#include <QMenu>
 #include <QProgressBar>
 #include <QPushButton>
 #include <QTimer>
+#include <QToolButton>
 
 namespace fox::app {
 
@@ -18,6 +22,7 @@ StatusLine::StatusLine(QWidget* parent)
       m_work(new QLabel(this)),
       m_bar(new QProgressBar(this)),
       m_stop(new QPushButton(tr("Stop"), this)),
+      m_running(new QToolButton(this)),
       m_patience(new QTimer(this)) {
     setObjectName("status");
     setMinimumHeight(24);
@@ -29,6 +34,20 @@ StatusLine::StatusLine(QWidget* parent)
     m_bar->setTextVisible(false);
     m_bar->setRange(0, 1000);
     m_stop->setToolTip(tr("Stop the work; the last good surfaces stay"));
+    m_running->setObjectName("runningWork");
+    m_running->setToolTip(tr("What works beside the window: press to stop some of it"));
+    m_running->setPopupMode(QToolButton::InstantPopup);
+    m_running->setFocusPolicy(Qt::TabFocus);
+    auto* list = new QMenu(m_running);
+    list->setObjectName("runningWorkMenu");
+    m_running->setMenu(list);
+    m_running->hide();
+    connect(list, &QMenu::aboutToShow, this, &StatusLine::fillRunning);
+    constexpr int kShort = 500; // ms; what is done by then is not listed
+    connect(&RunningWork::all(), &RunningWork::changed, this, [this] {
+        QTimer::singleShot(kShort, this, &StatusLine::showRunning);
+        if (m_running->isVisible()) showRunning();
+    });
     auto* row = new QHBoxLayout(this);
     row->setContentsMargins(12, 0, 12, 0);
     row->setSpacing(20);
@@ -39,6 +58,7 @@ StatusLine::StatusLine(QWidget* parent)
     row->addWidget(m_work);
     row->addWidget(m_bar);
     row->addWidget(m_stop);
+    row->addWidget(m_running);
     connect(m_stop, &QPushButton::clicked, this, &StatusLine::stopAsked);
     m_patience->setSingleShot(true);
     connect(m_patience, &QTimer::timeout, this, &StatusLine::showProgress);
@@ -91,6 +111,26 @@ void StatusLine::showProgress() {
 void StatusLine::say(const QString& sentence) {
     m_said = true;
     m_work->setText(sentence);
+    m_work->setAccessibleName(sentence);
+    QAccessibleEvent told(m_work, QAccessible::Alert);
+    QAccessible::updateAccessibility(&told);
+}
+
+void StatusLine::showRunning() {
+    const auto n = RunningWork::all().entries().size();
+    m_running->setVisible(n > 0);
+    m_running->setText(tr("%1 at work").arg(n));
+    m_running->setAccessibleName(tr("%1 at work beside the window").arg(n));
+}
+
+void StatusLine::fillRunning() {
+    auto* list = m_running->menu();
+    list->clear();
+    for (const auto& entry : RunningWork::all().entries()) {
+        const auto share = entry.fraction > 0 ? tr(", %1 % done").arg(100 * entry.fraction, 0, 'f', 0) : QString();
+        list->addAction(tr("Stop: %1 (%2 s%3)").arg(entry.words).arg(entry.since.elapsed() / 1000).arg(share), this, entry.stop);
+    }
+    if (list->isEmpty()) list->addAction(tr("Nothing is at work any more"))->setEnabled(false);
 }
 
 } // namespace fox::app

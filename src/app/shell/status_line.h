@@ -5,10 +5,12 @@ class QLabel;
 class QProgressBar;
 class QPushButton;
 class QTimer;
+class QToolButton;
 
 namespace fox::app {
 
-/// The dark line at the foot: place, level and unit under the cursor; the system; exaggeration; work, with Stop.
+/// The dark line at the foot: place, level and unit under the cursor; the system; exaggeration; work, with Stop, and a list of
+/// what else works beside the window. What it says is told to screen readers too.
 class StatusLine : public QFrame {
     Q_OBJECT
 public:
@@ -28,10 +30,13 @@ signals:
 
 private:
     void showProgress();
+    void showRunning(); ///< how much else works
+    void fillRunning();
 
     QLabel *m_cursor, *m_system, *m_exaggeration, *m_work;
     QProgressBar* m_bar;
     QPushButton* m_stop;
+    QToolButton* m_running;
     QTimer* m_patience; ///< until work that goes on is shown
     QString m_words;
     double m_fraction = 0;

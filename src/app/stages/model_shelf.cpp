@@ -310,7 +310,7 @@ void ModelShelf::cardMethod(const Unit& unit, const BaseSurface& base) {
         cardWidget(tr("Method"), method);
         QStringList from{base.isAutomatic() ? tr("averaged over all of them")
                                             : tr("chosen: %1").arg(QString::fromUtf8(fox::words(base.reference)))};
-        for (int k = 0; k <= int(BaseReference::Thickness); ++k) from << QString::fromUtf8(fox::words(BaseReference(k)));
+        for (int k = 0; k <= int(BaseReference::Trend); ++k) from << QString::fromUtf8(fox::words(BaseReference(k)));
         cardWidget(tr("From"),
                    choice(from, unit.recipe.reference ? 1 + int(*unit.recipe.reference) : 0, [this, code = unit.code](int i) {
                        const auto reference = i == 0 ? std::nullopt : std::optional(BaseReference(i - 1));

@@ -1,13 +1,14 @@
 #pragma once
 #include "base/errors.h"
 #include "base/progress.h"
+#include "views/running_work.h"
 
 #include <QObject>
-#include <QPointer>
 #include <QThreadPool>
 #include <functional>
 #include <memory>
 #include <mutex>
+#include <utility>
 
 namespace fox::app {
 
@@ -16,8 +17,12 @@ namespace fox::app {
 template <typename T>
 class Background {
 public:
-    explicit Background(QObject* receiver) : m_shared(std::make_shared<Shared>()) { m_shared->receiver = receiver; }
+    /// With words for what it is ("Writing a report") it is in the list of what works, where it can be stopped.
+    explicit Background(QObject* receiver, QString words = {}) : m_shared(std::make_shared<Shared>()), m_words(std::move(words)) {
+        m_shared->receiver = receiver;
+    }
     ~Background() {
+        unlist();
         const std::scoped_lock lock(m_shared->mutex);
         m_shared->receiver = nullptr;
         m_shared->stop.request_stop();
@@ -39,6 +44,7 @@ public:
             number = ++m_shared->newest;
         }
         m_busy = true;
+        list();
         const auto tell = [shared = m_shared, number](std::function<void()> call) {
             const std::scoped_lock lock(shared->mutex);
             if (!shared->receiver || number != shared->newest) return;
@@ -58,11 +64,13 @@ public:
             const auto finish = [this, tell](std::function<void()> call) {
                 tell([this, call = std::move(call)] {
                     m_busy = false; // still here: tell() saw to it
+                    unlist();
                     call();
                 });
             };
             try {
                 const Progress progress(stop, [&](double fraction, std::string_view words) {
+                    if (!m_words.isEmpty()) tell([this, fraction] { RunningWork::all().progress(m_listed, fraction); });
                     if (progressed)
                         tell([progressed, fraction, text = QString::fromUtf8(words.data(), qsizetype(words.size()))] {
                             progressed(fraction, text);
@@ -90,7 +98,21 @@ private:
         std::stop_source stop;
         int newest = 0;
     };
+    void list() {
+        unlist();
+        if (m_words.isEmpty()) return;
+        m_listed = RunningWork::all().add(m_words, [shared = m_shared] {
+            const std::scoped_lock lock(shared->mutex);
+            shared->stop.request_stop();
+        });
+    }
+    void unlist() {
+        if (m_listed != 0) RunningWork::all().remove(std::exchange(m_listed, 0));
+    }
+
     std::shared_ptr<Shared> m_shared;
+    const QString m_words;
+    int m_listed = 0; ///< of RunningWork; 0: not in it
     bool m_busy = false;
 };
 

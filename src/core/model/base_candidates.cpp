@@ -24,8 +24,9 @@ std::vector<Fault> faultsOf(const Interpretation& interpretation, const Sequence
     return out;
 }
 
-MeasuredFrom measuredFrom(const Model& soFar, const Sequence& sequence, std::size_t unit) {
+MeasuredFrom measuredFrom(const Model& soFar, const Sequence& sequence, std::size_t unit, const SiteShape& site) {
     MeasuredFrom from;
+    from.shape = site.ground;
     from.ground = [&soFar](Point2 p) { return soFar.terrain->levelAt(p).value_or(kNoValue); };
     const auto raw = [&soFar](Point2 p, std::size_t other) {
         const double ground = soFar.terrain->levelAt(p).value_or(kNoValue);
@@ -100,9 +101,10 @@ std::vector<BaseConcept> conceptsOf(const AutomaticInputs& in, const Unit& unit,
     const auto reference = byThickness ? std::optional(BaseReference::Thickness) : unit.recipe.reference;
     const auto wanted = [&](BaseReference r) { return !reference || *reference == r; };
     std::vector<BaseConcept> out;
-    if (wanted(BaseReference::Level) || *reference == BaseReference::Plane) out.push_back(Level);
+    const bool isTrend = reference == BaseReference::Trend; // between levels and depths
+    if (wanted(BaseReference::Level) || reference == BaseReference::Plane || isTrend) out.push_back(Level);
     if (!in.shape) return out.empty() ? std::vector{Level} : out;
-    if (wanted(BaseReference::Depth)) out.push_back(Depth);
+    if (wanted(BaseReference::Depth) || isTrend) out.push_back(Depth);
     const bool anyYounger = std::ranges::any_of(in.data, [](const auto& d) { return !std::isnan(d.younger); });
     if (anyYounger && (!reference || !unit.recipe.against.empty())) out.push_back(UnderYounger);
     const bool ownThickness = wanted(BaseReference::Thickness) && unit.recipe.against.empty() && topKnown;
@@ -144,7 +146,7 @@ std::vector<Contact> withMarks(std::vector<Contact> out, const Model& soFar, con
 
 std::optional<std::size_t> youngerOf(const Model& soFar, const Sequence& sequence, std::size_t unit) {
     const auto& recipe = sequence.units[unit].recipe;
-    if (recipe.reference == BaseReference::Thickness && !recipe.against.empty()) {
+    if (recipe.needsBase()) {
         const auto other = sequence.index(recipe.against);
         return other && *other < soFar.bases.size() && soFar.bases[*other] ? other : std::nullopt;
     }
@@ -201,7 +203,7 @@ std::vector<BaseInputs> baseCandidates(const Model& soFar, const Sequence& seque
     const auto contacts = withMarks(given, soFar, sequence, u, interpretation, site.spacing);
     const auto guides = guidesOf(interpretation, unit.code);
     const auto faults = faultsOf(interpretation, sequence, u, site.extent);
-    const auto from = measuredFrom(soFar, sequence, u);
+    const auto from = measuredFrom(soFar, sequence, u, site);
     const auto inputs = [&](BaseReference reference) {
         auto in = inputsOf(reference, unit, contacts, guides, faults, from);
         if (reference == BaseReference::Thickness) return in; // thicknesses of others are not known before they are made
@@ -217,8 +219,14 @@ std::vector<BaseInputs> baseCandidates(const Model& soFar, const Sequence& seque
     if (from.top && isPartOverALens(sequence, u)) return {inputs(BaseReference::Thickness)};
     std::vector<BaseInputs> out{inputs(BaseReference::Level)};
     if (out.front().contacts == 0) return out;
-    if (!soFar.terrain->tin.empty()) out.push_back(inputs(BaseReference::Depth));
-    if (someWithout(contacts) && from.top) out.push_back(inputs(BaseReference::Thickness));
+    if (!soFar.terrain->tin.empty()) {
+        out.push_back(inputs(BaseReference::Depth));
+        // of a unit that comes and goes a trend says nothing of where it is
+        if (!someWithout(contacts))
+            if (auto trend = inputs(BaseReference::Trend); trend.share != 0) out.push_back(std::move(trend));
+    }
+    // of the youngest unit the thickness is its depth below the ground as it is, which topsoil follows
+    if (from.top && (u == 0 || someWithout(contacts))) out.push_back(inputs(BaseReference::Thickness));
     return out;
 }
 

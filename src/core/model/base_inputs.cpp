@@ -3,29 +3,59 @@
 namespace fox {
 
 double BaseInputs::levelOf(double value, Point2 place, double from) const {
+    const auto smoothed = [&] { return shape && !std::isnan(from) ? shape->smooth(place) : from; };
     switch (reference) {
     case BaseReference::Level: return value;
     case BaseReference::Plane: return value + plane->at(place);
-    case BaseReference::Depth:
+    case BaseReference::Depth: return smoothed() - value;
     case BaseReference::Thickness: return from - value;
+    case BaseReference::Trend: return value + share * (against.empty() ? smoothed() : from);
     }
     return kNoValue;
 }
 
 namespace {
 
+/// The slope of levels on what they may follow, by least squares about the means of the blocks between faults; 0 for too few
+/// contacts, or where that hardly varies.
+double fittedShare(const std::vector<Contact>& contacts, const std::vector<Fault>& faults,
+                   const std::function<double(Point2)>& trend) {
+    struct Block {
+        double n = 0, trend = 0, level = 0, squares = 0, products = 0; ///< sums
+    };
+    std::map<std::vector<bool>, Block> blocks;
+    for (const auto& c : contacts) {
+        const double t = trend(c.place.plan());
+        if (c.kind != ContactKind::Observed || std::isnan(t)) continue;
+        std::vector<bool> sides;
+        for (const auto& f : faults) sides.push_back(sideOf(f, c.place.plan()).right);
+        auto& b = blocks[sides];
+        ++b.n, b.trend += t, b.level += c.place.z, b.squares += t * t, b.products += t * c.place.z;
+    }
+    double n = 0, squares = 0, products = 0;
+    for (const auto& [sides, b] : blocks)
+        n += b.n, squares += b.squares - b.trend * b.trend / b.n, products += b.products - b.trend * b.level / b.n;
+    constexpr double kFewest = 5;
+    constexpr double kLeast = 0.01; // square metres: variance of a trend that is one
+    constexpr double kDigits = 1e6; // so that the rounding of other surfaces makes no new input
+    return n < kFewest || squares < kLeast * n ? 0 : std::round(products / squares * kDigits) / kDigits;
+}
+
 class Collector {
 public:
     Collector(BaseReference reference, const Unit& unit, const MeasuredFrom& from) : m_unit(unit), m_from(from) {
         m_in.reference = reference;
-        if (reference == BaseReference::Thickness) m_in.against = unit.recipe.against;
+        if (reference == BaseReference::Thickness || reference == BaseReference::Trend) m_in.against = unit.recipe.against;
+        if (reference == BaseReference::Depth || reference == BaseReference::Trend) m_in.shape = from.shape;
     }
 
-    BaseInputs collect(std::vector<Contact> contacts, const std::vector<Guide>& guides) {
+    BaseInputs collect(std::vector<Contact> contacts, const std::vector<Guide>& guides, const std::vector<Fault>& faults) {
         for (auto& c : contacts)
             if (c.atSurface && m_from.ground)
                 if (const double ground = m_from.ground(c.place.plan()); !std::isnan(ground)) c.place.z = ground;
         if (m_in.reference == BaseReference::Plane) m_in.plane = planeOf(contacts);
+        if (m_in.reference == BaseReference::Trend)
+            m_in.share = fittedShare(contacts, faults, [this](Point2 p) { return trend(p); });
         for (const auto& c : contacts)
             if (c.kind == ContactKind::Observed) addObserved(c);
         for (const auto& g : guides)
@@ -61,11 +91,17 @@ private:
         switch (m_in.reference) {
         case BaseReference::Level: return 0;
         case BaseReference::Plane: return m_in.plane->at(p);
-        case BaseReference::Depth: return m_from.ground(p);
+        case BaseReference::Depth: return smoothed(p);
         case BaseReference::Thickness: return m_in.against.empty() ? m_from.top(p) : m_from.against(p);
+        case BaseReference::Trend: return m_in.share * trend(p);
         }
         return kNoValue;
     }
+    double smoothed(Point2 p) const {
+        const double ground = m_from.ground(p);
+        return m_in.shape && !std::isnan(ground) ? m_in.shape->smooth(p) : ground;
+    }
+    double trend(Point2 p) const { return m_in.against.empty() ? smoothed(p) : m_from.against(p); }
     bool downwards() const { return m_in.reference == BaseReference::Depth || m_in.reference == BaseReference::Thickness; }
 
     std::optional<Point3> valueOf(Point3 p) const {
@@ -135,7 +171,7 @@ private:
 
 BaseInputs inputsOf(BaseReference reference, const Unit& unit, const std::vector<Contact>& contacts,
                     const std::vector<Guide>& guides, const std::vector<Fault>& faults, const MeasuredFrom& from) {
-    auto in = Collector(reference, unit, from).collect(contacts, guides);
+    auto in = Collector(reference, unit, from).collect(contacts, guides, faults);
     in.faults = faults;
     return in;
 }

@@ -1,4 +1,5 @@
 #pragma once
+#include "model/ground_shape.h"
 #include "sequence/contacts.h"
 #include "surfaces/plane.h"
 
@@ -23,8 +24,8 @@ struct ValidationPoint {
     bool operator==(const ValidationPoint&) const = default;
 };
 
-/// What one base is fitted to, in values v of its reference: Level v = z, Plane v = z - plane, Depth v = ground - z,
-/// Thickness v = top - z (of the unit), or v = other base - z.
+/// What one base is fitted to, in values v of its reference: Level v = z, Plane v = z - plane, Depth v = smoothed ground - z,
+/// Thickness v = top - z (of the unit), or v = other base - z, Trend v = z - share * (smoothed ground, or other base).
 struct BaseInputs {
     BaseReference reference = BaseReference::Level;
     std::vector<Point3> points; ///< contacts, then guides, then assumed
@@ -38,13 +39,18 @@ struct BaseInputs {
     std::vector<Fault> faults;
     std::optional<Plane> plane;
     std::string against;
-    std::vector<std::string> outside; ///< holes that have no value because what it is measured from has no level there
-    bool absentEverywhere = false;    ///< no hole has the unit, and some hole says so
+    std::shared_ptr<const GroundShape> shape; ///< of the smoothed ground; null: the ground as it is
+    double share = 0;                         ///< of Trend, by least squares; 0 with too few contacts to fit it
+    std::vector<std::string> outside;         ///< holes that have no value because what it is measured from has no level there
+    bool absentEverywhere = false;            ///< no hole has the unit, and some hole says so
     /// Values of the other bases of its series, a set a base; the variogram is fitted to these too.
     std::vector<std::vector<Point3>> series;
     bool operator==(const BaseInputs&) const = default;
 
     bool ownThickness() const { return reference == BaseReference::Thickness && against.empty(); }
+    bool fromBase() const {
+        return (reference == BaseReference::Thickness || reference == BaseReference::Trend) && !against.empty();
+    }
     /// Level of a value at a place; `from` is the level that it is measured from.
     double levelOf(double value, Point2 place, double from) const;
 };
@@ -52,8 +58,9 @@ struct BaseInputs {
 /// Levels that values can be measured from, kNoValue where they are not known.
 struct MeasuredFrom {
     std::function<double(Point2)> ground;
-    std::function<double(Point2)> top;     ///< of the unit: the lowest base over it; empty if it can't be known yet
-    std::function<double(Point2)> against; ///< another base; empty if the recipe names none
+    std::shared_ptr<const GroundShape> shape; ///< null: there is no ground to be smoothed
+    std::function<double(Point2)> top;        ///< of the unit: the lowest base over it; empty if it can't be known yet
+    std::function<double(Point2)> against;    ///< another base; empty if the recipe names none
     bool againstIsOlder = false;
 };
 

@@ -25,15 +25,18 @@ void BaseSurface::evaluate(std::span<const Point2> places, const ReferenceLevels
     if (!fit.surface->hasVariance()) std::ranges::fill(variances, kNoValue);
     fit.surface->evaluate(places, levels, fit.surface->hasVariance() ? variances : std::span<double>());
     if (fixed) return;
-    std::vector<NearestPoints::Hit> hits;
     for (std::size_t i = 0; i < places.size(); ++i) {
-        if (nearPresence && levels[i] > 0) {
-            nearPresence->find(places[i], kAbsentNeighbours, {}, hits);
-            const std::size_t absentFrom = in.speakers.size() - in.assumed; // they come last
-            if (std::ranges::all_of(hits, [&](const auto& h) { return h.index >= absentFrom; })) levels[i] = 0;
-        }
+        if (levels[i] > 0 && isTakenAsAbsent(places[i])) levels[i] = 0;
         levels[i] = in.levelOf(levels[i], places[i], references.from[i]);
     }
+}
+
+bool BaseSurface::isTakenAsAbsent(Point2 p) const {
+    if (!nearPresence) return false;
+    std::vector<NearestPoints::Hit> hits;
+    nearPresence->find(p, kAbsentNeighbours, {}, hits);
+    const std::size_t absentFrom = in.speakers.size() - in.assumed; // they come last
+    return std::ranges::all_of(hits, [&](const auto& h) { return h.index >= absentFrom; });
 }
 
 NearestWord BaseSurface::nearestWord(Point2 p) const {

@@ -51,10 +51,11 @@ struct BaseSurface {
                   std::span<double> chances = {}) const;
     bool isAutomatic() const { return automatic != nullptr; }
     bool measuredFromTop() const { return !fixed && !absentEverywhere && (isAutomatic() || in.ownThickness()); }
-    bool measuredFromBase() const {
-        return !fixed && !isAutomatic() && reference == BaseReference::Thickness && !in.against.empty();
-    }
+    bool measuredFromBase() const { return !fixed && !isAutomatic() && in.fromBase(); }
     NearestWord nearestWord(Point2) const;
+    /// Of the unit's own thickness: whether the nearest holes that tell all say that the unit is absent here, see
+    /// kAbsentNeighbours. The model and its realisations then have none.
+    bool isTakenAsAbsent(Point2) const;
     /// The leave-one-out error of a hole's contact, modelled - observed in metres; none if it gives no contact.
     std::optional<double> leaveOneOutAt(const std::string& hole) const;
 };

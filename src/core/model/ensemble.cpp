@@ -74,10 +74,14 @@ public:
             std::vector<double> values(some.size() * count);
             const auto found = m_blocks.find(block);
             (found == m_blocks.end() ? *m_whole : found->second).evaluate(some, values);
-            for (std::size_t k = 0; k < indices.size(); ++k)
-                for (std::size_t r = 0; r < count; ++r)
+            for (std::size_t k = 0; k < indices.size(); ++k) {
+                const bool isAbsent = m_base.isTakenAsAbsent(some[k]); // by the same rule as in the model
+                for (std::size_t r = 0; r < count; ++r) {
+                    const double value = values[k * count + r];
                     levels[indices[k] * count + r] =
-                        m_base.in.levelOf(values[k * count + r], some[k], from[indices[k] * count + r]);
+                        m_base.in.levelOf(isAbsent ? std::min(value, 0.0) : value, some[k], from[indices[k] * count + r]);
+                }
+            }
         }
     }
 

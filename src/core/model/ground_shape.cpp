@@ -22,7 +22,26 @@ std::vector<double> bothWays(std::vector<double> cells, double across, double up
     return cells;
 }
 
-/// A Gaussian filter; deviations in cells along a row and along a column.
+/// Cells without a level take that of the nearest with one; 0 if there is none.
+void fillFromNearest(std::vector<double>& cells) {
+    std::vector<std::size_t> reached;
+    for (std::size_t i = 0; i < cells.size(); ++i)
+        if (!std::isnan(cells[i])) reached.push_back(i);
+    if (reached.empty()) cells.assign(cells.size(), 0);
+    for (std::size_t next = 0; next < reached.size(); ++next) {
+        const int c = int(reached[next]) % kN, r = int(reached[next]) / kN;
+        for (const auto& [dc, dr] : {std::pair{1, 0}, {-1, 0}, {0, 1}, {0, -1}}) {
+            if (c + dc < 0 || c + dc >= kN || r + dr < 0 || r + dr >= kN) continue;
+            const auto beside = std::size_t((r + dr) * kN + c + dc);
+            if (!std::isnan(cells[beside])) continue;
+            cells[beside] = cells[reached[next]];
+            reached.push_back(beside);
+        }
+    }
+}
+
+/// A Gaussian filter; deviations in cells along a row and along a column. Beyond an edge what lies inside goes on as its mirror
+/// image about the edge's level, so that a slope stays a slope up to the edge.
 std::vector<double> smoothed(std::vector<double> cells, double across, double up) {
     return bothWays(std::move(cells), across, up, [](const std::vector<double>& in, std::vector<double>& out, double s) {
         const int reach = std::max(1, int(std::ceil(4 * s)));
@@ -31,8 +50,11 @@ std::vector<double> smoothed(std::vector<double> cells, double across, double up
         const double all = std::accumulate(weights.begin(), weights.end(), 0.0);
         for (int i = 0; i < kN; ++i) {
             double sum = 0;
-            for (int k = -reach; k <= reach; ++k)
-                sum += weights[std::size_t(k + reach)] * in[std::size_t(std::clamp(i + k, 0, kN - 1))];
+            for (int k = -reach; k <= reach; ++k) {
+                const int at = i + k, edge = std::clamp(at, 0, kN - 1), mirrored = std::clamp(2 * edge - at, 0, kN - 1);
+                const double level = at == edge ? in[std::size_t(at)] : 2 * in[std::size_t(edge)] - in[std::size_t(mirrored)];
+                sum += weights[std::size_t(k + reach)] * level;
+            }
             out[std::size_t(i)] = sum / all;
         }
     });
@@ -65,16 +87,10 @@ GroundShape::GroundShape(const Terrain& terrain, const Box2& extent, double spac
              extent.ymax + kBeyond * height};
     m_dx = m_box.width() / (kN - 1), m_dy = m_box.height() / (kN - 1);
     std::vector<double> levels;
-    double sum = 0;
-    std::size_t known = 0;
     for (int r = 0; r < kN; ++r)
-        for (int c = 0; c < kN; ++c) {
+        for (int c = 0; c < kN; ++c)
             levels.push_back(terrain.levelAt({m_box.xmin + c * m_dx, m_box.ymin + r * m_dy}).value_or(kNoValue));
-            if (!std::isnan(levels.back())) sum += levels.back(), ++known;
-        }
-    const double mean = known > 0 ? sum / double(known) : 0;
-    for (auto& z : levels)
-        if (std::isnan(z)) z = mean;
+    fillFromNearest(levels);
     const auto over = [&](double metres) { return smoothed(levels, std::max(0.3, metres / m_dx), std::max(0.3, metres / m_dy)); };
     m_smooth = over(0.5 * spacing), m_broad = over(0.8 * spacing);
     const double around = 0.2 * std::sqrt(width * height);

@@ -22,7 +22,7 @@ WorkingOrder workingOrder(const Sequence& sequence) {
     std::vector<bool> done(n, false);
     const auto against = [&](std::size_t u) -> std::optional<std::size_t> {
         const auto& r = sequence.units[u].recipe;
-        if (r.reference != BaseReference::Thickness || r.against.empty()) return {};
+        if (!r.needsBase()) return {};
         const auto index = sequence.index(r.against);
         return index && *index < n && *index != u ? index : std::nullopt;
     };
@@ -39,7 +39,7 @@ WorkingOrder workingOrder(const Sequence& sequence) {
             if (!done[u]) next = u, order.circular[u] = true;
         order.topKnown[*next] = topKnown(*next);
         const auto& r = sequence.units[*next].recipe;
-        const bool lost = r.reference == BaseReference::Thickness && !r.against.empty() && !against(*next);
+        const bool lost = r.needsBase() && !against(*next);
         const bool noTop = r.reference == BaseReference::Thickness && r.against.empty() && !topKnown(*next);
         if (lost || noTop) order.circular[*next] = true;
         done[*next] = true;

@@ -15,8 +15,9 @@ struct ReferenceNames {
 };
 constexpr ReferenceNames kReferences[] = {{BaseReference::Level, "level", "levels"},
                                           {BaseReference::Plane, "plane", "levels less a tilted plane"},
-                                          {BaseReference::Depth, "depth", "depths below ground"},
-                                          {BaseReference::Thickness, "thickness", "thicknesses"}};
+                                          {BaseReference::Depth, "depth", "depths below the smoothed ground"},
+                                          {BaseReference::Thickness, "thickness", "thicknesses"},
+                                          {BaseReference::Trend, "trend", "levels less a share of the ground or a base"}};
 } // namespace
 
 const char* name(BaseReference r) { return kReferences[std::size_t(r)].name; }

@@ -16,8 +16,9 @@ enum class BaseRule {
 enum class BaseReference {
     Level,     ///< levels of its contacts
     Plane,     ///< their levels less a tilted plane
-    Depth,     ///< depths of its contacts below the ground, for units that follow it
+    Depth,     ///< depths of its contacts below the smoothed ground (GroundShape::smooth), for units that follow it
     Thickness, ///< thickness under the unit's own top, or over or under another base; see SurfaceRecipe::against
+    Trend,     ///< their levels less a share of the smoothed ground, or of another base, that is fitted to them
 };
 const char* name(BaseReference);  ///< for files: "level"
 const char* words(BaseReference); ///< "depth below ground"
@@ -38,7 +39,8 @@ struct SurfaceRecipe {
     SurfaceSettings settings; ///< of one method
     std::optional<BaseReference> reference;
     /// Of Thickness: the unit whose base it is measured from, younger or older. Empty: the unit's own top; then it is a
-    /// thickness of the unit itself, and where that is not above 0 the unit is not there.
+    /// thickness of the unit itself, and where that is not above 0 the unit is not there. Of Trend: the unit whose base has the
+    /// trend; empty: the ground has it.
     std::string against;
     std::optional<Tilt> tilt; ///< of Plane; none: the plane that fits the contacts best
     bool bounds = true;       ///< holes that only limit the base are kept; false: contacts alone
@@ -46,6 +48,10 @@ struct SurfaceRecipe {
     std::string series;
     std::optional<Frame> grid; ///< extent and cell size in which it is mapped and handed on; none: the site's
     bool operator==(const SurfaceRecipe&) const = default;
+    /// Whether it is made from another base, `against`.
+    bool needsBase() const {
+        return (reference == BaseReference::Thickness || reference == BaseReference::Trend) && !against.empty();
+    }
 };
 
 /// How a base is made: by one method, or none for the automatic average.
