@@ -1,5 +1,7 @@
 #include "style/theme.h"
 
+#include "paper/fonts.h"
+
 #include "sheets/unit_style.h"
 
 #include <QApplication>
@@ -89,8 +91,7 @@ void applyTheme(Theme theme, double scale) {
     if (std::exchange(isFirst, false)) {
         (void)systemTheme(); // the desktop's own palette, before it is replaced
         keepResources();
-        for (const char* file : {":/fonts/Inter-Regular.otf", ":/fonts/Inter-SemiBold.otf"})
-            QFontDatabase::addApplicationFont(file);
+        for (const auto& file : paper::shippedFonts()) QFontDatabase::addApplicationFont(QString::fromStdString(file.string()));
         QApplication::setStyle("Fusion"); // the same look on every desktop
     }
     s_theme = theme, s_textScale = scale;

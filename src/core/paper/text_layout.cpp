@@ -1,5 +1,7 @@
 #include "paper/text_layout.h"
 
+#include "paper/fonts.h"
+
 #include "base/files.h"
 
 #include <filesystem>
@@ -9,27 +11,25 @@
 
 namespace fox::paper {
 
+std::vector<std::filesystem::path> shippedFonts() {
+    std::error_code code;
+    const auto program = std::filesystem::read_symlink("/proc/self/exe", code);
+    auto folder = program.parent_path().parent_path() / "share/fox-cellar/fonts";
+    if (code || !std::filesystem::exists(folder, code)) folder = FOX_FONTS;
+    return {folder / "Inter-Regular.otf", folder / "Inter-SemiBold.otf"};
+}
+
 namespace {
 
 /// Text is set a hundred times as large and drawn smaller: whatever rounds to whole units rounds to hundredths of a millimetre.
 constexpr double kUnits = 100;
 
-/// The folder of the shipped fonts: beside the program, or in the sources of a program that was not installed.
-std::filesystem::path fontFolder() {
-    std::error_code code;
-    const auto program = std::filesystem::read_symlink("/proc/self/exe", code);
-    const auto installed = program.parent_path().parent_path() / "share/fox-cellar/fonts";
-    return !code && std::filesystem::exists(installed, code) ? installed : std::filesystem::path(FOX_FONTS);
-}
-
 void loadFonts() {
     static std::once_flag once;
     std::call_once(once, [] {
         const auto* config = FcConfigGetCurrent();
-        for (const char* file : {"Inter-Regular.otf", "Inter-SemiBold.otf"}) {
-            const auto path = (fontFolder() / file).string();
-            FcConfigAppFontAddFile(const_cast<FcConfig*>(config), reinterpret_cast<const FcChar8*>(path.c_str()));
-        }
+        for (const auto& file : shippedFonts())
+            FcConfigAppFontAddFile(const_cast<FcConfig*>(config), reinterpret_cast<const FcChar8*>(file.c_str()));
     });
 }
 
