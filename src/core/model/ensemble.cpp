@@ -4,6 +4,8 @@
 #include "model/unit_top.h"
 
 #include <fmt/format.h>
+#include <numeric>
+#include <random>
 
 // Realisations of all bases, stacked. Each base is simulated by itself (surfaces/realisations.h) in the values that it is made
 // from, for each block between faults, by its own kriging or, if its method has no variogram, by ordinary kriging of the same
@@ -36,21 +38,18 @@ public:
         }
         // the variogram is that of all points, assumed ones too: the few with the unit say little of how it varies
         if (!settings.variogram) settings.variogram = fitSurface(base.in.points, {}, settings).settings.variogram;
-        const std::span real(base.in.points.data(), base.in.points.size() - base.in.assumed);
+        // of a unit's own thickness: half of the realisations know no more of holes without it than that it is not there, half
+        // take it to thin out as the model does; which of the two is right is part of what is not known
+        const std::span all(base.in.points);
+        const auto real = all.first(all.size() - base.in.assumed);
         auto bounds = base.in.bounds;
-        for (std::size_t i = real.size(); i < base.in.points.size(); ++i)
-            bounds.push_back({{base.in.points[i].x, base.in.points[i].y, 0}, Side::Upper, ""});
-        std::map<unsigned, std::vector<Point3>> points;
-        std::map<unsigned, std::vector<Bound>> limits;
-        for (const auto& p : real) points[blockOf(p.plan())].push_back(p);
-        for (const auto& b : bounds) limits[blockOf(b.place.plan())].push_back(b);
-        for (const auto& [block, p] : points)
-            m_blocks.emplace(block, Realisations(p, limits[block], settings, ensemble.count, seed, progress));
-        if (m_blocks.size() > 1 || !m_faults.empty()) // where a block has no hole, the whole is carried on
-            m_whole.emplace(real, bounds, settings, ensemble.count, seed, progress);
+        for (const auto& p : all.subspan(real.size())) bounds.push_back({{p.x, p.y, 0}, Side::Upper, ""});
+        const int asLimits = base.in.assumed > 0 ? (ensemble.count + 1) / 2 : ensemble.count;
+        addSet(real, bounds, settings, asLimits, seed, progress);
+        if (asLimits < ensemble.count) addSet(all, base.in.bounds, settings, ensemble.count - asLimits, seed + 500, progress);
     }
 
-    bool simulated() const { return m_automatic || !m_blocks.empty(); }
+    bool simulated() const { return m_automatic || (!m_sets.empty() && !m_sets.front().blocks.empty()); }
     bool byOrdinaryKriging = false;
 
     /// levels[i * count + r], with the references laid out the same way.
@@ -71,21 +70,52 @@ public:
         for (const auto& [block, indices] : asked) {
             std::vector<Point2> some;
             for (const auto i : indices) some.push_back(places[i]);
-            std::vector<double> values(some.size() * count);
-            const auto found = m_blocks.find(block);
-            (found == m_blocks.end() ? *m_whole : found->second).evaluate(some, values);
-            for (std::size_t k = 0; k < indices.size(); ++k) {
-                const bool isAbsent = m_base.isTakenAsAbsent(some[k]); // by the same rule as in the model
-                for (std::size_t r = 0; r < count; ++r) {
-                    const double value = values[k * count + r];
-                    levels[indices[k] * count + r] =
-                        m_base.in.levelOf(isAbsent ? std::min(value, 0.0) : value, some[k], from[indices[k] * count + r]);
-                }
+            std::vector<char> absent; // by the same rule as in the model
+            for (const auto& p : some) absent.push_back(m_base.isTakenAsAbsent(p));
+            for (const auto& set : m_sets) {
+                const auto n = set.realisations.size();
+                std::vector<double> values(some.size() * n);
+                const auto found = set.blocks.find(block);
+                (found == set.blocks.end() ? *set.whole : found->second).evaluate(some, values);
+                for (std::size_t k = 0; k < indices.size(); ++k)
+                    for (std::size_t i = 0; i < n; ++i) {
+                        const double value = absent[k] ? std::min(values[k * n + i], 0.0) : values[k * n + i];
+                        const auto to = indices[k] * count + set.realisations[i];
+                        levels[to] = m_base.in.levelOf(value, some[k], from[to]);
+                    }
             }
         }
     }
 
 private:
+    /// Realisations that are made from the same data.
+    struct Set {
+        std::vector<std::size_t> realisations; ///< which of all
+        std::map<unsigned, Realisations> blocks;
+        std::optional<Realisations> whole;
+    };
+    /// The next `count` of the order in which realisations are taken, from these data.
+    void addSet(std::span<const Point3> data, const std::vector<Bound>& bounds, const SurfaceSettings& settings, int count,
+                std::uint64_t seed, const Progress& progress) {
+        if (m_order.empty()) { // one that has nothing to do with the order of another base
+            m_order.resize(std::size_t(m_count));
+            std::iota(m_order.begin(), m_order.end(), 0);
+            std::mt19937_64 random(seed);
+            std::ranges::shuffle(m_order, random);
+        }
+        auto& set = m_sets.emplace_back();
+        const auto begin = m_order.begin() + std::ptrdiff_t(m_taken);
+        set.realisations.assign(begin, begin + count);
+        m_taken += std::size_t(count);
+        std::map<unsigned, std::vector<Point3>> points;
+        std::map<unsigned, std::vector<Bound>> limits;
+        for (const auto& p : data) points[blockOf(p.plan())].push_back(p);
+        for (const auto& b : bounds) limits[blockOf(b.place.plan())].push_back(b);
+        for (const auto& [block, p] : points)
+            set.blocks.emplace(block, Realisations(p, limits[block], settings, count, seed, progress));
+        if (set.blocks.size() > 1 || !m_faults.empty()) // where a block has no hole, the whole is carried on
+            set.whole.emplace(data, bounds, settings, count, seed, progress);
+    }
     unsigned blockOf(Point2 p) const {
         unsigned block = 0;
         for (std::size_t f = 0; f < m_faults.size(); ++f)
@@ -96,8 +126,9 @@ private:
     const BaseSurface& m_base;
     std::vector<Fault> m_faults;
     int m_count;
-    std::map<unsigned, Realisations> m_blocks;
-    std::optional<Realisations> m_whole;
+    std::vector<Set> m_sets;
+    std::vector<std::size_t> m_order;
+    std::size_t m_taken = 0; ///< of the order
     std::optional<AutomaticRealisations> m_automatic;
 };
 
