@@ -185,6 +185,7 @@ TEST_CASE("Bases that are given one series share a variogram", "[app][surface]")
     name("Lower beds");
     CHECK(baseOf(window, "TL").fit.settings.variogram->range == Approx(baseOf(window, "MW").fit.settings.variogram->range));
     CHECK_FALSE(*baseOf(window, "TL").fit.settings.variogram == own);
+    picture(sheet, "surface_series");
     CHECK(recipeOf(toJson(recipeIn(window, "TL")), {}).series == "Lower beds"); // as it is kept in the file
     window->session().undo();
     window.settle();

@@ -103,6 +103,9 @@ private:
         auto* box = new QComboBox(this);
         box->setObjectName(name);
         box->setToolTip(tip);
+        box->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon); // long choices do not push it out of sight
+        constexpr int kLetters = 16;
+        box->setMinimumContentsLength(kLetters);
         m_form->addRow(label, box);
         return box;
     }
