@@ -11,6 +11,7 @@ std::optional<std::size_t> UnitShelf::chosen() const {
 QComboBox* UnitShelf::choice(const QStringList& items, int now, const std::function<void(int)>& changed) {
     auto* box = new QComboBox;
     box->addItems(items);
+    box->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon); // long choices do not widen the panel
     box->setCurrentIndex(now);
     connect(box, &QComboBox::activated, this, changed);
     return box;
