@@ -163,8 +163,9 @@ void Session::go(History::Way way) {
                 shareParts(version, now);
                 return version;
             },
-            [this, way, state](Project version) {
-                if (m_history.toRead(way) != state) return setBusy(); // there was an edit meanwhile
+            [this, way, state, path = m_keptIn](Project version) {
+                // there was an edit meanwhile, or another project was opened, whose states have the same numbers
+                if (m_keptIn != path || m_history.toRead(way) != state) return setBusy();
                 m_history.give(*state, std::move(version));
                 go(way);
             },
