@@ -195,6 +195,10 @@ TEST_CASE("A refusal stands beside the field that was typed into, until the next
     QTest::keyClick(window->windowHandle(), Qt::Key_Shift);
     waitFor("it to go", [&] { return refusal.isNull(); });
     QGuiApplication::clipboard()->clear();
+    waitFor("the clipboard to be empty", [] { return QGuiApplication::clipboard()->text().isEmpty(); });
+    QWidget other; // a window that has nothing to do with it, and is active
+    other.show();
+    QApplication::setActiveWindow(&other);
     window->findChild<QAction*>("pasteTable")->trigger();
     REQUIRE(window->findChild<QLabel*>("refusal"));
     CHECK(window->rect().contains(window->findChild<QLabel*>("refusal")->geometry()));

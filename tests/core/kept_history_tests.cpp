@@ -189,3 +189,56 @@ TEST_CASE("A file keeps the newest of many steps; a save that is no step starts 
     }
     CHECK(ProjectStore::open(path).history().steps.size() == 1);
 }
+
+TEST_CASE("A table of steps that another program has made anew is dropped, and the next step is kept", "[store][history]") {
+    const std::string made = GENERATE("CREATE TABLE undo_steps (fid INTEGER PRIMARY KEY, what TEXT NOT NULL)",
+                                      "CREATE VIEW undo_steps AS SELECT 1 AS fid, 2 AS state",
+                                      "CREATE TABLE undo_steps (fid INTEGER PRIMARY KEY, state, before, label, size)");
+    const TemporaryFolder folder;
+    const auto path = folder / "p.gpkg";
+    ProjectStore::create(path, flatSite());
+    {
+        Edits edits(path);
+        edits.make(setUnitName(edits.history.now(), "C", "Stiff clay"));
+    }
+    {
+        SQLite::Database db(path.string(), SQLite::OPEN_READWRITE);
+        db.exec("DROP TABLE undo_steps");
+        db.exec(made);
+    }
+    {
+        Edits edits(path);
+        CHECK(edits.store().readOnlyBecause().empty());
+        CHECK_FALSE(edits.history.canUndo());
+        edits.make(setUnitName(edits.history.now(), "C", "Soft clay"));
+    }
+    auto store = ProjectStore::open(path);
+    CHECK(labelsOf(store.history()).size() == 2);
+    CHECK(store.saved().sequence->units[1].name == "Soft clay");
+    CHECK(ProjectStore::version(path, store.history().steps[0].state).sequence->units[1].name == "Stiff clay");
+}
+
+TEST_CASE("Undo to a version from before Save as is no step of the new file", "[store][history]") {
+    const TemporaryFolder folder;
+    const auto path = folder / "p.gpkg", other = folder / "other.gpkg";
+    ProjectStore::create(path, flatSite());
+    Edits edits(path);
+    edits.make(setUnitName(edits.history.now(), "C", "Stiff clay"));
+    edits.make(setUnitName(edits.history.now(), "C", "Firm clay"));
+    ProjectStore::create(other, edits.history.now(), edits.history.state());
+    edits.history.undo();
+    const auto saveCopy = [&] {
+        auto copy = ProjectStore::open(other);
+        REQUIRE(copy.readOnlyBecause().empty());
+        copy.save(edits.history.now(), KeptStep{edits.history.state(), edits.history.undoLabel()});
+    };
+    saveCopy();
+    {
+        const auto reopened = ProjectStore::open(other);
+        CHECK(reopened.saved().sequence->units[1].name == "Stiff clay");
+        CHECK(labelsOf(reopened.history()) == std::vector<std::string>{""});
+    }
+    edits.make(setUnitName(edits.history.now(), "C", "Soft clay")); // and an edit is one again
+    saveCopy();
+    CHECK(ProjectStore::open(other).history().steps.size() == 2);
+}

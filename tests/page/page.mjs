@@ -103,6 +103,28 @@ try {
   await page.click('#tab-about');
   assert.ok((await page.$eval('#about', e => e.textContent)).includes('off the model'));
 
+  // printed: the model as it was seen last, all pictures, the holes and what is known
+  await page.emulateMediaType('print');
+  await page.evaluate(() => window.dispatchEvent(new Event('beforeprint')));
+  const onPaper = await page.evaluate(() => {
+    const sheet = document.getElementById('printed'), dots = sheet.getContext('2d').getImageData(0, 0, sheet.width, sheet.height).data;
+    const colours = new Set();
+    for (let i = 0; i < dots.length; i += 4 * 97) if (dots[i + 3] > 200) colours.add(dots[i] << 16 | dots[i + 1] << 8 | dots[i + 2]);
+    const height = id => document.getElementById(id).getBoundingClientRect().height;
+    return { colours: colours.size, model: height('printed'), stage: height('stage'), holes: height('hole-list'), about: height('about'),
+      pictures: document.querySelectorAll('#printed-pictures img').length, loaded: Array.from(document.querySelectorAll('#printed-pictures img')).every(i => i.complete && i.naturalWidth > 500) };
+  });
+  assert.ok(onPaper.colours > 50, `the model is drawn for paper, in ${onPaper.colours} colours`);
+  assert.ok(onPaper.model > 300 && onPaper.stage === 0, 'and stands where the view was');
+  assert.ok(onPaper.holes > 300 && onPaper.about > 300, 'with the holes and what is known');
+  assert.equal(onPaper.pictures, await page.$eval('#picture', e => e.length));
+  assert.ok(onPaper.loaded);
+  const pdf = Buffer.from(await page.pdf({ format: 'A4', printBackground: true }));
+  assert.ok(pdf.length > 100000, `the PDF has the pictures, ${pdf.length} bytes`);
+  if (process.env.FOX_PICTURES) fs.writeFileSync(path.join(process.env.FOX_PICTURES, 'page.pdf'), pdf);
+  await page.emulateMediaType('screen');
+  await page.evaluate(() => window.dispatchEvent(new Event('afterprint')));
+
   await page.setViewport({ width: 390, height: 800 }); // a phone
   await page.click('#tab-model');
   assert.ok(await page.evaluate(() => document.documentElement.scrollWidth <= window.innerWidth));

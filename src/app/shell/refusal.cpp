@@ -28,6 +28,15 @@ QRect whereTheHandIs(const QWidget* window) {
     return {QCursor::pos() - QPoint(2, 10), QSize(4, 20)};
 }
 
+/// Where a refusal stands: in the dialog of this window that the user is at, or in the window itself. Another window that is
+/// active at the moment (a restore point, help) has nothing to do with it.
+QWidget* placeOf(QWidget* home) {
+    auto* active = QApplication::activeWindow();
+    for (auto* at = active; at; at = at->parentWidget())
+        if (at == home) return active;
+    return home;
+}
+
 } // namespace
 
 Refusal::Refusal(QWidget* home) : QObject(home), m_home(home) { qApp->installEventFilter(this); }
@@ -35,7 +44,7 @@ Refusal::Refusal(QWidget* home) : QObject(home), m_home(home) { qApp->installEve
 void Refusal::say(const QString& sentence) {
     hide();
     if (sentence.isEmpty()) return;
-    auto* window = QApplication::activeWindow() ? QApplication::activeWindow() : m_home;
+    auto* window = placeOf(m_home);
     m_label = new QLabel(sentence, window);
     m_label->setObjectName("refusal");
     m_label->setWordWrap(true);

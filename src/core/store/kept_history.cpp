@@ -2,6 +2,7 @@
 
 #include "base/errors.h"
 #include "store/geopackage.h"
+#include "store/row_reader.h"
 
 #include <charconv>
 #include <sqlite3.h>
@@ -16,6 +17,25 @@ using SQLite::Statement;
 constexpr const char* kTable = "undo_steps";
 constexpr const char* kState = "undo_state"; // a setting
 
+/// False for a table of this name that another program has made anew in its own way, whose steps can't be read.
+bool isOurs(Database& db) {
+    return db.tableExists(kTable)
+           && columnsOf(db, kTable) == std::vector<std::string>{"fid", "state", "before", "label", "size", "changes"};
+}
+
+void makeTable(Database& db) {
+    Statement other(db, "SELECT type FROM sqlite_master WHERE name = ? AND type IN ('table', 'view')");
+    other.bind(1, kTable);
+    if (other.executeStep()) {
+        const auto kind = other.getColumn(0).getString();
+        other.reset();
+        db.exec(fmt::format("DROP {0} {1}; DELETE FROM gpkg_contents WHERE table_name = '{1}'", kind, kTable));
+    }
+    geopackage::createAttributeTable(db, kTable,
+                                     "state INTEGER NOT NULL, before INTEGER NOT NULL, label TEXT NOT NULL, size INTEGER NOT "
+                                     "NULL, changes BLOB NOT NULL");
+}
+
 /// A step without its changes.
 struct Row {
     std::int64_t fid = 0;
@@ -26,7 +46,7 @@ struct Row {
 
 std::vector<Row> rowsOf(Database& db) {
     std::vector<Row> out;
-    if (!db.tableExists(kTable)) return out;
+    if (!isOurs(db)) return out;
     Statement query(db, fmt::format("SELECT fid, state, before, label, length(changes) FROM {} ORDER BY fid", kTable));
     while (query.executeStep())
         out.push_back({query.getColumn(0).getInt64(), query.getColumn(1).getInt64(), query.getColumn(2).getInt64(),
@@ -143,10 +163,7 @@ KeptHistory read(Database& db) {
 bool has(Database& db, HistoryState state) { return std::ranges::count(read(db).steps, state, &KeptStep::state) > 0; }
 
 void add(Database& db, const KeptStep& step, const std::string& changes) {
-    if (!db.tableExists(kTable))
-        geopackage::createAttributeTable(db, kTable,
-                                         "state INTEGER NOT NULL, before INTEGER NOT NULL, label TEXT NOT NULL, size INTEGER NOT "
-                                         "NULL, changes BLOB NOT NULL");
+    if (!isOurs(db)) makeTable(db);
     const auto now = stateOf(db);
     auto rows = rowsOf(db);
     auto kept = stepsTo(rows, now);

@@ -379,7 +379,7 @@ bool ProjectStore::Connection::goTo(const Project& project, HistoryState to) {
 /// Writes what differs from what is saved, as a step of the file's history, and gives the row numbers of the holes.
 std::vector<std::int64_t> ProjectStore::Connection::write(const Project& project, const std::optional<KeptStep>& step) {
     if (step && goTo(project, step->state)) return holeRows[step->state];
-    const bool isNew = step && !kept_history::has(*db, step->state);
+    const bool isNew = step && step->state > state; // an older one that the file has not is reached by undo after Save as
     const auto recording = isNew ? std::make_unique<kept_history::Recording>(*db) : nullptr;
     auto rows = project_tables::write(*db, project, &saved, &holes);
     if (isNew)

@@ -99,6 +99,14 @@
   $('before').addEventListener('click', () => showPicture($('picture').selectedIndex - 1));
   $('after').addEventListener('click', () => showPicture($('picture').selectedIndex + 1));
   if (facts.pictures.length) showPicture(0); else { $('tab-pictures').hidden = true; }
+  /* On paper all pictures follow one another: they are made ready once the page is seen, since printing waits for none. */
+  function makePrintedPictures() {
+    facts.pictures.forEach(p => {
+      const figure = make('figure'), image = make('img');
+      image.decoding = 'sync'; image.alt = p.name; image.src = p.source;
+      figure.append(image); $('printed-pictures').append(figure);
+    });
+  }
   (function about() {
     const to = $('about');
     facts.about.forEach(words => to.append(make('p', words)));
@@ -116,6 +124,7 @@
   /* --- the scene */
   const canvas = $('canvas'), parts = {}, clipping = [];
   let renderer = null, scene, camera, controls, whole, box, waiting = false;
+  const insides = []; // of bodies, seen only while something is cut
   const handles = []; // one a plane: what moves it, in the view
   const planes = { east: new THREE.Plane(new THREE.Vector3(1, 0, 0), 1e9), north: new THREE.Plane(new THREE.Vector3(0, 0, -1), 1e9), line: new THREE.Plane(new THREE.Vector3(1, 0, 0), 1e9) };
   clipping.push(planes.east, planes.north, planes.line);
@@ -139,6 +148,24 @@
     camera.aspect = width / height; camera.updateProjectionMatrix();
     draw();
   }
+  /* Paper takes no picture from the graphics card, so the model is drawn once more, in the shape of the sheet, and copied. */
+  function drawForPaper() {
+    if (!whole) return;
+    const width = 1800, height = 1100, ratio = renderer.getPixelRatio(), seen = camera.aspect, paper = $('printed');
+    paper.width = width; paper.height = height;
+    renderer.setPixelRatio(1); renderer.setSize(width, height, false);
+    camera.aspect = width / height; camera.updateProjectionMatrix();
+    handles.forEach(h => { h.knob.visible = false; });
+    renderer.render(scene, camera);
+    paper.getContext('2d', { willReadFrequently: true }).drawImage(canvas, 0, 0);
+    handles.forEach(h => { h.knob.visible = true; });
+    camera.aspect = seen; camera.updateProjectionMatrix();
+    renderer.setPixelRatio(ratio);
+    renderer.setSize($('stage').clientWidth || 1, $('stage').clientHeight || 1, false);
+    draw();
+  }
+  window.addEventListener('beforeprint', drawForPaper);
+  window.addEventListener('afterprint', resize);
   function bytesOf(text) {
     const raw = atob(text), out = new Uint8Array(raw.length);
     for (let i = 0; i < raw.length; ++i) out[i] = raw.charCodeAt(i);
@@ -152,6 +179,7 @@
     if (!mesh.geometry.attributes.normal) mesh.geometry.computeVertexNormals();
     if (!closed) return;
     const inside = new THREE.Mesh(mesh.geometry, new THREE.MeshBasicMaterial({ color: colour.clone().multiplyScalar(0.9), side: THREE.BackSide, clippingPlanes: clipping }));
+    insides.push(inside);
     mesh.add(inside);
   }
   /* What a thing of the scene belongs to, by what the scene says of it. */
@@ -165,7 +193,7 @@
     const meshes = [];
     whole.traverse(o => { if (o.isMesh) meshes.push(o); });
     const group = name => whole.children.find(c => c.userData.group === name);
-    meshes.forEach(m => { const g = said(m, 'group'); dress(m, g && (g.userData.group === 'units' || g.userData.group === 'holes')); });
+    meshes.forEach(m => { const g = said(m, 'group'); dress(m, g && g.userData.group === 'units'); });
     if (group('units')) group('units').children.forEach(c => { parts[c.userData.unit] = c; });
     const also = { Ground: [group('ground'), false], Holes: [group('holes'), true], Faults: [group('faults'), false], 'Water surfaces': [group('water'), false] };
     Object.keys(also).forEach(words => {
@@ -207,6 +235,7 @@
       planes.line.normal.copy(line.beside); planes.line.constant = -line.beside.dot(line.middle) - off;
       $('line-said').textContent = metres(off, 0) + ' m beside it';
     } else { planes.line.constant = 1e9; $('line-said').textContent = ''; }
+    insides.forEach(m => { m.visible = ['east', 'north', 'line-cut'].some(id => part(id) > 0); });
     placeHandles();
   }
 
@@ -372,5 +401,5 @@
   controls.enableKeys = false;
   controls.addEventListener('change', draw);
   window.addEventListener('resize', resize);
-  new THREE.GLTFLoader().parse(bytesOf($('scene').textContent.trim()), '', gltf => { begin(gltf); resize(); }, () => fail('The model in this page could not be read.'));
+  new THREE.GLTFLoader().parse(bytesOf($('scene').textContent.trim()), '', gltf => { begin(gltf); resize(); setTimeout(makePrintedPictures, 500); }, () => fail('The model in this page could not be read.'));
 })();
