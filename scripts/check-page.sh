@@ -15,5 +15,5 @@ cp "$here"/tests/page/* "$scratch"
 cd "$scratch"
 PUPPETEER_SKIP_DOWNLOAD=1 npm ci --no-audit --no-fund > npm.log 2>&1 || { tail -5 npm.log; skip "npm could not fetch its packages"; }
 "$tool" build "$here/demo/quernbeck/quernbeck.build.json" --out demo.gpkg > /dev/null 2>&1
-node files.mjs "$tool" demo.gpkg "$scratch"
+node files.mjs "$tool" demo.gpkg "$scratch" "$here/demo/quernbeck/quernbeck.build.json"
 node page.mjs "$tool" demo.gpkg "$scratch" "$browser"

@@ -6,7 +6,7 @@ import path from 'node:path';
 import validator from 'gltf-validator';
 import * as ifc from 'web-ifc';
 
-const [tool, project, folder] = process.argv.slice(2);
+const [tool, project, folder, buildFile] = process.argv.slice(2); // the file that the project was built from
 const say = (...words) => JSON.parse(execFileSync(tool, [...words, '--json'], { encoding: 'utf8', maxBuffer: 1 << 28 }));
 for (const as of ['glb', 'ifc']) say('export', project, '--what', 'model', '--as', as, '--dir', folder);
 const volumes = new Map(say('volumes', project).units.filter(u => u.volume > 0).map(u => [u.code, u.volume]));
@@ -50,6 +50,28 @@ for (const stratum of all(ifc.IFCGEOTECHNICALSTRATUM)) {
   ++bodies;
 }
 assert.equal(bodies, volumes.size);
+
+// the values of the units, with their units of measure, against the file that the project was built from
+const valueKinds = { unit_weight: ['Unit weight', 'kN/m³'], conductivity: ['Hydraulic conductivity', 'm/s'], vertical_conductivity: ['Vertical hydraulic conductivity', 'm/s'] };
+const built = new Map(JSON.parse(fs.readFileSync(buildFile, 'utf8')).sequence.map(u => [u.code, u]));
+let valuesCompared = 0;
+for (const relation of all(ifc.IFCRELDEFINESBYPROPERTIES)) {
+  const set = line(relation.RelatingPropertyDefinition), unit = line(relation.RelatedObjects[0]).Name?.value;
+  if (set.Name.value === 'Model' && volumes.has(unit)) {
+    const volume = set.HasProperties.map(line).find(p => p.Name.value === 'Volume of the model\'s cells').NominalValue.value;
+    assert.ok(Math.abs(volume / volumes.get(unit) - 1) < 1e-12, `${unit}: ${volume}`);
+  }
+  if (set.Name.value !== 'Values') continue;
+  const properties = set.HasProperties.map(line);
+  for (const [key, [words, measure]] of Object.entries(valueKinds)) {
+    if (built.get(unit)[key] === undefined) continue;
+    const found = properties.find(p => p.Name.value === words);
+    assert.ok(Math.abs(found.NominalValue.value / built.get(unit)[key] - 1) < 1e-12, `${unit}: ${words}`);
+    assert.equal(line(found.Unit).UserDefinedType.value, measure);
+    ++valuesCompared;
+  }
+}
+assert.ok(valuesCompared >= 3 * bodies - 3, `${valuesCompared} values of units compared`);
 
 // positions of holes, against the project's own
 const holesGiven = say('audit', project).holes.length, boreholes = all(ifc.IFCBOREHOLE);
