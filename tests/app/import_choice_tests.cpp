@@ -56,6 +56,26 @@ QString banksIn(const QTemporaryDir& folder) {
 
 } // namespace
 
+TEST_CASE("The first holes of a project get a section without being asked, and the next ones do not", "[window][arrival]") {
+    const QTemporaryDir folder;
+    const auto empty = folder.filePath("empty.gpkg");
+    DemoWindow window("holes");
+    window->session().openNew(empty, [] { return Project{}; });
+    waitFor("the empty project", [&] { return window->settled() && window->session().path() == empty; });
+    import(window, dropped(window, {FOX_DEMO "/phase1_main.ags"}));
+    REQUIRE(window.project().sections->size() == 1);
+    const auto line = window.project().sections->front().line;
+    CHECK(distance(line.front(), line.back()) > 500);
+    window->session().undo();
+    window.settle();
+    CHECK(window.project().sections->empty());
+    window->session().redo();
+    window.settle();
+    CHECK(window.project().sections->size() == 1);
+    import(window, dropped(window, {FOX_DEMO "/phase2_river.ags"}));
+    CHECK(window.project().sections->size() == 1);
+}
+
 TEST_CASE("A hole is renamed on its card and in the table; it stays selected, and Undo takes it back", "[window][names]") {
     DemoWindow window("holes");
     window->selection().setHole("QB102");
@@ -269,6 +289,7 @@ TEST_CASE("The order that was answered is the first that is offered for the next
     CHECK_FALSE(child<QPushButton>(sheet, "importButton")->isEnabled()); // it is asked again
     CHECK(firstOrder(sheet)->objectName() == "order_northing_easting_level");
     picture(sheet, "import_order_again");
+    CHECK(sheet->minimumSizeHint().width() <= 980); // fits small screens
     QTest::mouseClick(firstOrder(sheet), Qt::LeftButton);
     waitUntilRead(sheet);
     import(window, sheet);

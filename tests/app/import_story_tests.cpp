@@ -74,6 +74,7 @@ TEST_CASE("Files that others made are dropped together: each finds its place, an
                                  "TP-2;55\xC2\xB0 13' 38.0\";2\xC2\xB0 41' 40.0\";26,4\r\n"),
                          written(folder, "survey lot 2.txt", titledSurvey()), written(folder, "scan.pdf", "%PDF-1.4 nothing")});
     CHECK(importButton(sheet)->text() == "Import 3 files");
+    CHECK(sheet->size() == QSize(1220, 740)); // whatever it has to show: it fits a small screen
     CHECK(chosenFacts(sheet, "Abstiche.csv").contains("2 changed"));
     CHECK(chosenFacts(sheet, "pits.csv").contains("2 new"));
     CHECK(child<QLabel>(sheet, "findingsTitle")->text() == "3 findings:"); // that they are projected, and have no log

@@ -6,7 +6,7 @@
 #include "style/theme.h"
 
 #include <QComboBox>
-#include <QHBoxLayout>
+#include <QGridLayout>
 #include <QHeaderView>
 #include <QLabel>
 #include <QPushButton>
@@ -62,11 +62,11 @@ std::vector<std::vector<std::string>> ColumnPreview::usualOrders() const {
 ColumnPreview::ColumnPreview(QWidget* parent)
     : QWidget(parent),
       m_orders(new QWidget(this)),
-      m_orderLine(new QHBoxLayout(m_orders)),
+      m_orderLines(new QGridLayout(m_orders)),
       m_sheet(new QComboBox(this)),
       m_table(new QTableWidget(this)) {
     m_orders->setObjectName("columnOrders");
-    m_orderLine->setContentsMargins(0, 0, 0, 0);
+    m_orderLines->setContentsMargins(0, 0, 0, 0);
     m_sheet->setObjectName("previewSheet");
     m_sheet->setToolTip(tr("Which sheet is shown below"));
     m_table->setObjectName("importPreview");
@@ -103,7 +103,7 @@ void ColumnPreview::show(const ImportPreview& u) {
 
 /// A button an order; the one that is chosen is pressed.
 void ColumnPreview::showOrders() {
-    while (auto* item = m_orderLine->takeAt(0)) {
+    while (auto* item = m_orderLines->takeAt(0)) {
         if (item->widget()) item->widget()->deleteLater();
         delete item;
     }
@@ -115,8 +115,10 @@ void ColumnPreview::showOrders() {
         }
     const bool first = m_shown.guess && rememberedOrder(m_shown.sheets.front().columns.size());
     m_orders->setVisible(!orders.empty());
-    m_orderLine->addWidget(
-        new QLabel(first ? tr("Order of the columns (as last time first)") : tr("Order of the columns"), m_orders));
+    m_orderLines->addWidget(
+        new QLabel(first ? tr("Order of the columns (as last time first)") : tr("Order of the columns"), m_orders), 0, 0);
+    constexpr int kInRow = 3; // more would make the sheet wider than small screens
+    int n = 0;
     for (const auto& columns : orders) {
         QStringList names;
         for (const auto& c : columns)
@@ -130,9 +132,10 @@ void ColumnPreview::showOrders() {
         button->setChecked(columns == m_shown.file.settings.columns);
         button->setToolTip(tr("The columns stand in this order"));
         connect(button, &QPushButton::clicked, this, [this, columns] { emit orderChosen(columns); });
-        m_orderLine->addWidget(button);
+        m_orderLines->addWidget(button, n / kInRow, 1 + n % kInRow);
+        ++n;
     }
-    m_orderLine->addStretch(1);
+    m_orderLines->setColumnStretch(kInRow + 1, 1);
 }
 
 void ColumnPreview::showSheet() {

@@ -5,7 +5,7 @@
 #include <span>
 
 class QComboBox;
-class QHBoxLayout;
+class QGridLayout;
 class QTableWidget;
 
 namespace fox::app {
@@ -43,7 +43,7 @@ private:
     ImportPreview m_shown; ///< sheets and settings of it
     Rows m_rows = Rows::OfHoles;
     QWidget* m_orders;
-    QHBoxLayout* m_orderLine;
+    QGridLayout* m_orderLines;
     QComboBox* m_sheet;
     QTableWidget* m_table;
 };

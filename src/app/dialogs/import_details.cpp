@@ -261,7 +261,7 @@ void ImportDetails::show(const ImportEntry& entry, const Project& project, int o
         if (const auto p = h.place()) m_projectData.include(*p);
     if (const auto frame = frameOf(project); frame && m_projectData.empty()) m_projectData = frame->box();
     showFacts();
-    m_contents->setVisible(entry.read != nullptr);
+    if (!entry.read) m_contents->hide();
     if (entry.read && !busy) {
         showSettings();
         showTables();
@@ -274,6 +274,7 @@ void ImportDetails::show(const ImportEntry& entry, const Project& project, int o
         m_holes->show(entry, project);
         showFindings();
     }
+    m_contents->setVisible(entry.read != nullptr); // once it has only what this file needs: it would make the sheet taller
     showChoices(ofItsKind);
     const bool asks = entry.state == State::Asks && entry.read;
     for (auto* answer : m_answers) answer->setVisible(asks && entry.read->understood.asksWhetherContacts);

@@ -16,6 +16,7 @@
 #include <QLabel>
 #include <QMimeData>
 #include <QPushButton>
+#include <QScreen>
 
 namespace fox::app {
 
@@ -23,15 +24,19 @@ namespace {
 
 using State = ImportEntry::State;
 
+/// What files have made of a project, with what goes with it: the first holes get a section, so that there is something to see.
+Edited withFirstSection(Edited made, const Project& before, std::size_t files) {
+    if (before.holes->empty() && made.project.sections->empty())
+        if (const auto line = proposedSection(*made.project.holes)) made.project = addSection(made.project, *line).project;
+    if (files > 1) made.label = "Import " + counted(qint64(files), "file").toStdString();
+    return made;
+}
+
 /// Several files, each added to what the one before made.
 Edited importAllOf(const Project& project, const std::vector<ImportEntry>& files) {
     Edited e{project, ""};
     for (const auto& f : files) e = importSource(e.project, f.read->understood, f.choices);
-    // the first holes of a project get a section, so that there is something to see
-    if (project.holes->empty() && project.sections->empty())
-        if (const auto line = proposedSection(*e.project.holes)) e.project = addSection(e.project, *line).project;
-    if (files.size() > 1) e.label = "Import " + counted(qint64(files.size()), "file").toStdString();
-    return e;
+    return withFirstSection(std::move(e), project, files.size());
 }
 
 /// For the next file of this shape. Without a header the number of columns alone tells shapes apart.
@@ -167,7 +172,8 @@ void ImportSheet::addFiles(const QStringList& paths) {
         addFile({name, "", {}, 0, {}, settingsBefore(m_project(), name), bytes});
     }
     m_list->setVisible(m_entries.size() > 1);
-    resize(m_entries.size() > 1 ? QSize(1220, 740) : QSize(980, 700));
+    const QSize margin(40, 60); // of the screen: frames and bars
+    resize((m_entries.size() > 1 ? QSize(1220, 740) : QSize(980, 700)).boundedTo(screen()->availableSize() - margin));
     readNext();
 }
 
@@ -384,7 +390,7 @@ ImportSheet::Imported ImportSheet::importAll(const Project& project, std::vector
         }
     }
     if (good.empty()) return out;
-    if (good.size() > 1) made.label = "Import " + counted(qint64(good.size()), "file").toStdString();
+    made = withFirstSection(std::move(made), project, good.size());
     out.edit = Edit([good](const Project& p) { return importAllOf(p, good); }).prepared(project, std::move(made));
     return out;
 }

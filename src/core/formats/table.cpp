@@ -82,9 +82,16 @@ std::size_t filled(const Table::Row& row) {
     return std::size_t(std::ranges::count_if(row.cells, [](auto& c) { return !c.empty(); }));
 }
 
-bool hasNumber(const Table::Row& row) {
-    return std::ranges::any_of(row.cells, [](auto& c) { return parseNumber(c).has_value(); });
+/// A number with a decimal comma is one too: 411941,32.
+bool isAnyNumber(const std::string& cell) {
+    if (parseNumber(cell)) return true;
+    if (std::ranges::count(cell, ',') != 1) return false;
+    auto pointed = cell;
+    std::ranges::replace(pointed, ',', '.');
+    return parseNumber(pointed).has_value();
 }
+
+bool hasNumber(const Table::Row& row) { return std::ranges::any_of(row.cells, isAnyNumber); }
 
 /// How many rows stand over the table as its title: lone cells above the first row of three or more, or sentences whose commas
 /// make up to half as many cells as rows usually have, above a header of at least as many as usual.

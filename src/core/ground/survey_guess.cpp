@@ -191,9 +191,9 @@ private:
             const auto& column = m_columns[i];
             if (!out.columns[i].empty() || column.filled == 0) continue;
             const bool each = column.words.size() > column.filled * 9 / 10; // another in nearly every row
-            if (!number && i < std::min(c.easting, c.northing) && (each || column.whole))
+            if (!number && i < std::min(c.easting, c.northing) && (each || (column.isNumbers() && column.whole)))
                 number = i;
-            else if (!code && !column.isNumbers() && !(each && column.filled > 12) && i > c.level)
+            else if (!code && !column.isNumbers() && !(each && column.filled > 12))
                 code = i;
         }
         if (number) out.columns[*number] = "point";
