@@ -158,6 +158,32 @@ TEST_CASE("An ensemble's chances and ranges make sense", "[model]") {
     CHECK(rangeOf(half.units[0].volumes).p90 == Approx(5000).epsilon(0.02));
 }
 
+TEST_CASE("Realisations of a base without a variogram lie about kriging, and half of them about the base as it is", "[model]") {
+    Holes holes; // a heap: its thin plate bulges between the holes where kriging falls back to their mean
+    for (const auto& [x, y, deep] : {std::tuple{25.0, 50.0, 2.0}, {50.0, 25.0, 2.2}, {75.0, 50.0, 2.1}, {50.0, 75.0, 1.9}})
+        holes.push_back(hole(fmt::format("with{}", holes.size()), x, y, 0, {{deep, "A"}, {9, "B"}}));
+    for (const auto& [x, y] : {std::pair{3.0, 3.0}, {97.0, 3.0}, {97.0, 97.0}, {3.0, 97.0}, {50.0, 3.0}, {3.0, 50.0}})
+        holes.push_back(hole(fmt::format("none{}", holes.size()), x, y, 0, {{9, "B"}}));
+    Project p;
+    p.site = part(Site{"", Frame{0, 0, 100, 100, 5}, {}});
+    auto units = sequence({"A", "B"});
+    units.units[0].recipe.reference = BaseReference::Thickness;
+    units.units[0].recipe.settings.method = GENERATE(Method::ThinPlate, Method::NaturalNeighbour);
+    p.sequence = part(units);
+    p.ground = part(groundOf("0 0 0, 100 0 0, 100 100 0, 0 100 0"));
+    p.holes = part(holes);
+    const auto set = Products().of(p);
+    const auto e = simulate(*set->model, *set->ground, {200, 1});
+    CHECK(e.units[0].byOrdinaryKriging);
+    CHECK(rangeOf(e.units[0].volumes).contains(set->volumes->units[0].volume));
+    const auto drawn = simulateAt(*set->model, {50, 25}, {200, 1}); // they all go through the contacts
+    CHECK(rangeOf(drawn[0]).p10 == Approx(-2.2).margin(1e-6));
+    CHECK(rangeOf(drawn[0]).p90 == Approx(-2.2).margin(1e-6));
+    const auto between = rangeOf(simulateAt(*set->model, {50, 50}, {200, 1})[0]);
+    CHECK(between.p90 - between.p10 > 0.2);
+    CHECK(between.contains(set->model->columnAt({50, 50}).bases[0]));
+}
+
 TEST_CASE("Quantiles lie between the values", "[realisations]") {
     const std::vector<double> v{1, 2, 4, 8};
     CHECK(quantile(v, 0) == 1);

@@ -55,7 +55,7 @@ protected:
         const auto& recipe = unit().recipe;
         const auto& s = recipe.settings;
         m_method->setCurrentIndex(recipe.automatic ? 0 : 1 + int(s.method));
-        m_from->setItemText(0, base().isAutomatic() ? tr("averaged over all of them")
+        m_from->setItemText(0, base().isAutomatic() ? tr("all, averaged")
                                                     : tr("chosen: %1").arg(QString::fromUtf8(fox::words(base().reference))));
         m_from->setCurrentIndex(recipe.reference ? 1 + int(*recipe.reference) : 0);
         fillAgainst();
@@ -407,10 +407,11 @@ private:
             words << tr("Leave-one-out error: %1 root mean square, %2 mean.")
                          .arg(metres(b.leaveOneOut.rmse), metres(b.leaveOneOut.bias));
         if (!b.isAutomatic() && b.reference == BaseReference::Trend)
-            words << tr("%1 of %2 is in its levels.")
-                         .arg(b.in.share, 0, 'g', 3)
+            words << tr("Trend: where %1 is 1 m higher, its levels are %2 m %3.")
                          .arg(b.in.against.empty() ? tr("the smoothed ground")
-                                                   : tr("the base of %1").arg(QString::fromStdString(b.in.against)));
+                                                   : tr("the base of %1").arg(QString::fromStdString(b.in.against)))
+                         .arg(std::abs(b.in.share), 0, 'f', 2)
+                         .arg(b.in.share < 0 ? tr("lower") : tr("higher"));
         if (b.isAutomatic()) {
             QStringList parts;
             for (const auto& part : b.automatic->parts())
@@ -419,11 +420,13 @@ private:
         }
         for (const auto& j : b.judged)
             if (b.judged.size() > 1 && !b.isAutomatic())
-                words << tr("From %1: thickness in %2 left-out holes in error by %3, presence wrong in %4.")
-                             .arg(QString::fromUtf8(fox::words(j.reference)))
-                             .arg(j.validationPoints)
-                             .arg(metres(j.error))
-                             .arg(j.presenceWrong);
+                words << (j.validationPoints == 0
+                              ? tr("From %1: the holes are too few to leave one out.").arg(QString::fromUtf8(fox::words(j.reference)))
+                              : tr("From %1: thickness in %2 left-out holes in error by %3, presence wrong in %4.")
+                                    .arg(QString::fromUtf8(fox::words(j.reference)))
+                                    .arg(j.validationPoints)
+                                    .arg(metres(j.error))
+                                    .arg(j.presenceWrong));
         m_words->setText(words.join("\n"));
     }
 

@@ -308,7 +308,7 @@ void ModelShelf::cardMethod(const Unit& unit, const BaseSurface& base) {
         });
         method->setObjectName("methodChoice");
         cardWidget(tr("Method"), method);
-        QStringList from{base.isAutomatic() ? tr("averaged over all of them")
+        QStringList from{base.isAutomatic() ? tr("all, averaged")
                                             : tr("chosen: %1").arg(QString::fromUtf8(fox::words(base.reference)))};
         for (int k = 0; k <= int(BaseReference::Trend); ++k) from << QString::fromUtf8(fox::words(BaseReference(k)));
         cardWidget(tr("From"),
@@ -366,7 +366,7 @@ void ModelShelf::cardFixed(const Unit& unit, const BaseSurface& base) {
                 [code, kept = FixedBase{FixedBase::Origin::Frozen, QDate::currentDate().toString(Qt::ISODate).toStdString(),
                                         levels}](const Project& p) { return fixBase(p, code, kept); });
         });
-        auto* import = new QPushButton(tr("From a grid…"), buttons);
+        auto* import = new QPushButton(tr("Grid…"), buttons);
         import->setObjectName("importBase");
         import->setToolTip(tr("Take the levels of this base from a grid file"));
         connect(import, &QPushButton::clicked, this, [this, code = qt(unit.code)] { emit actionAsked(BaseFromGrid{code}); });

@@ -44,9 +44,12 @@ public:
         const auto real = all.first(all.size() - base.in.assumed);
         auto bounds = base.in.bounds;
         for (const auto& p : all.subspan(real.size())) bounds.push_back({{p.x, p.y, 0}, Side::Upper, ""});
-        const int asLimits = base.in.assumed > 0 ? (ensemble.count + 1) / 2 : ensemble.count;
+        const bool asModel = base.in.assumed > 0 || byOrdinaryKriging;
+        const int asLimits = asModel ? (ensemble.count + 1) / 2 : ensemble.count;
         addSet(real, bounds, settings, asLimits, seed, progress);
         if (asLimits < ensemble.count) addSet(all, base.in.bounds, settings, ensemble.count - asLimits, seed + 500, progress);
+        // kriging falls back to the mean between the contacts where a spline, say, bulges: half lie about the surface as it is
+        if (byOrdinaryKriging && m_sets.size() > 1) m_sets.back().aboutTheSurface = true;
     }
 
     bool simulated() const { return m_automatic || (!m_sets.empty() && !m_sets.front().blocks.empty()); }
@@ -77,6 +80,7 @@ public:
                 std::vector<double> values(some.size() * n);
                 const auto found = set.blocks.find(block);
                 (found == set.blocks.end() ? *set.whole : found->second).evaluate(some, values);
+                if (set.aboutTheSurface) moveToSurface(some, values);
                 for (std::size_t k = 0; k < indices.size(); ++k)
                     for (std::size_t i = 0; i < n; ++i) {
                         const double value = absent[k] ? std::min(values[k * n + i], 0.0) : values[k * n + i];
@@ -93,7 +97,19 @@ private:
         std::vector<std::size_t> realisations; ///< which of all
         std::map<unsigned, Realisations> blocks;
         std::optional<Realisations> whole;
+        bool aboutTheSurface = false; ///< moved so that their mean is the surface of the method
     };
+    void moveToSurface(std::span<const Point2> places, std::span<double> values) const {
+        std::vector<double> own(places.size());
+        m_base.fit.surface->evaluate(places, own, {});
+        const auto n = values.size() / std::max<std::size_t>(1, places.size());
+        for (std::size_t k = 0; k < places.size(); ++k) {
+            const auto here = values.subspan(k * n, n);
+            const double off = own[k] - std::accumulate(here.begin(), here.end(), 0.0) / double(n);
+            if (std::isnan(off)) continue; // the method gives no value there
+            for (auto& v : here) v += off;
+        }
+    }
     /// The next `count` of the order in which realisations are taken, from these data.
     void addSet(std::span<const Point3> data, const std::vector<Bound>& bounds, const SurfaceSettings& settings, int count,
                 std::uint64_t seed, const Progress& progress) {

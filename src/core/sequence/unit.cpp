@@ -17,7 +17,7 @@ constexpr ReferenceNames kReferences[] = {{BaseReference::Level, "level", "level
                                           {BaseReference::Plane, "plane", "levels less a tilted plane"},
                                           {BaseReference::Depth, "depth", "depths below the smoothed ground"},
                                           {BaseReference::Thickness, "thickness", "thicknesses"},
-                                          {BaseReference::Trend, "trend", "levels less a share of the ground or a base"}};
+                                          {BaseReference::Trend, "trend", "levels less a trend"}};
 } // namespace
 
 const char* name(BaseReference r) { return kReferences[std::size_t(r)].name; }
