@@ -228,13 +228,13 @@ bool viewsSettled(const MainWindow& window, bool withBlock) {
     });
 }
 
-void showDemoModel(MainWindow& window, const QTemporaryDir& folder) {
+double showDemoModel(MainWindow& window, const QTemporaryDir& folder) {
     ProjectStore::create(folder.filePath("p.gpkg").toStdString(), buildProject(FOX_DEMO "/quernbeck.build.json").project);
     window.resize(1280, 800);
     window.projects()->open(folder.filePath("p.gpkg"));
     window.showStage("model");
     window.show();
-    longestPause([&] { return window.settled(); }, [] {});
+    return longestPause([&] { return window.settled(); }, [] {});
 }
 
 /// The demo's base of till: a changed setting to the new picture, and pictures a second while its variogram is dragged.
@@ -358,7 +358,8 @@ void looking() {
     MainWindow window;
     QElapsedTimer start;
     start.start();
-    showDemoModel(window, folder);
+    fmt::print("first picture of the demo: longest pause {:.0f} ms once the window is there (50)\n",
+               showDemoModel(window, folder));
     const auto* hole = findHole(*window.session().project().holes, "R06");
     std::size_t gravel = 0;
     while (hole->intervals[gravel].codes.at("GEOL_GEOL") != "RG") ++gravel;

@@ -21,6 +21,7 @@
 #include "views/hole_ticks.h"
 #include "views/log_view.h"
 #include "views/plan_view.h"
+#include "views/scene_blocks.h"
 #include "views/section_view.h"
 #include "views/surface_chooser.h"
 #include "views/table_view.h"
@@ -508,6 +509,43 @@ TEST_CASE("Surfaces stand in the block by themselves, coloured as chosen, and pl
     pointer(plan, QEvent::MouseButtonRelease, turned + QPointF(0, 60), Qt::NoButton);
     CHECK(std::abs(window->selection().cuts()[0].azimuth - 60) > 5);
     window.settle();
+}
+
+TEST_CASE("Cut faces show units with their patterns, in plain colours, or the values of a block model", "[window][block]") {
+    DemoWindow window("model");
+    auto* block = window.view<BlockView>();
+    if (!block->hasOpenGl()) return;
+    using Faces = BlockScene::Look::Faces;
+    const auto made = window.made({ProductKind::Blocks, ProductKind::Grids});
+    const auto* shown = shownBlocks(made.get(), {});
+    REQUIRE((shown && shown->blocks));
+    const auto& model = *shown->blocks;
+    std::size_t most = 0; // where there is most lead
+    for (std::size_t b = 0; b < model.value.size(); ++b)
+        if (std::isnan(model.value[most]) || model.value[b] > model.value[most]) most = b;
+    const auto columns = std::size_t(model.count[0]), rows = std::size_t(model.count[1]);
+    const Point2 there{model.corner.x + (double(most % columns) + 0.5) * model.spec.dx,
+                       model.corner.y + (double(most / columns % rows) + 0.5) * model.spec.dy};
+    auto look = block->look();
+    look.cut = {};
+    window->selection().setCuts({{there, 90}}); // its face looks to the south
+    std::map<Faces, QImage> seen;
+    for (const auto faces : {Faces::Signs, Faces::Colours, Faces::Values}) {
+        look.faces = faces;
+        block->setLook(look);
+        window.settle();
+        seen[faces] = block->picture({900, 600});
+        picture(block, faces == Faces::Values ? "cut_values" : faces == Faces::Signs ? "cut_signs" : "cut_colours");
+    }
+    const auto different = [](const QImage& a, const QImage& b) {
+        int n = 0;
+        for (int y = 0; y < a.height(); ++y)
+            for (int x = 0; x < a.width(); ++x) n += a.pixel(x, y) != b.pixel(x, y);
+        return n;
+    };
+    CHECK(different(seen[Faces::Signs], seen[Faces::Colours]) > 300);
+    CHECK(different(seen[Faces::Signs], seen[Faces::Values]) > 300);
+    CHECK(block->wanted(window.project()).kinds.contains(ProductKind::Blocks)); // which nobody else asks for here
 }
 
 TEST_CASE("Words can be read on every ground they stand on, in both themes", "[app][theme]") {

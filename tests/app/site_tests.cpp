@@ -130,7 +130,7 @@ TEST_CASE("From an empty project to bases on disk, with a site that the program 
     for (const auto& p : {Point2{b.xmin + 5, b.centre().y}, {b.xmax - 5, b.centre().y}}) click(plan, plan->screenOf(p));
     press(plan, Qt::Key_Return);
     window.settle();
-    REQUIRE(window.project().sections->size() == 1);
+    REQUIRE(window.project().sections->size() == 2); // and the one that the first holes brought
     // bases, sections and holes in one run
     ExportDialog dialog(asking(*window), &*window);
     dialog.setFolder(window.filePath("out"));

@@ -421,7 +421,8 @@ private:
         for (const auto& j : b.judged)
             if (b.judged.size() > 1 && !b.isAutomatic())
                 words << (j.validationPoints == 0
-                              ? tr("From %1: the holes are too few to leave one out.").arg(QString::fromUtf8(fox::words(j.reference)))
+                              ? tr("From %1: the holes are too few to leave one out.")
+                                    .arg(QString::fromUtf8(fox::words(j.reference)))
                               : tr("From %1: thickness in %2 left-out holes in error by %3, presence wrong in %4.")
                                     .arg(QString::fromUtf8(fox::words(j.reference)))
                                     .arg(j.validationPoints)

@@ -50,6 +50,13 @@ BlockCanvas::BlockCanvas(Selection* selection, QWidget* parent)
     setObjectName("blockCanvas");
     setFocusPolicy(Qt::StrongFocus);
     setAccessibleName(tr("Ground model in three dimensions"));
+    constexpr int kRest = 60; // milliseconds
+    m_atRest.setInterval(kRest);
+    m_atRest.setSingleShot(true);
+    connect(&m_atRest, &QTimer::timeout, this, [this] {
+        m_smooth = true;
+        update();
+    });
     for (auto signal :
          {&Selection::holeChanged, &Selection::unitChanged, &Selection::sectionChanged, &Selection::exaggerationChanged,
           &Selection::unitsShownChanged, &Selection::planeChanged, &Selection::shownHolesChanged, &Selection::alongChanged,
@@ -63,11 +70,6 @@ BlockCanvas::~BlockCanvas() {
     m_vtk->window->Finalize();
     m_vtk.reset();
     doneCurrent();
-}
-
-void BlockCanvas::setProducts(std::shared_ptr<const ProductSet> products) {
-    m_products = std::move(products);
-    refill();
 }
 
 void BlockCanvas::setLook(const BlockScene::Look& look) {
@@ -103,6 +105,7 @@ QImage BlockCanvas::picture(QSize size) const {
         other.m_shapes = BlockScene::prepare(*m_products, look);
     }
     other.m_wanted = false;
+    other.m_smooth = true, other.m_pieceByPiece = false;
     auto image = other.grabFramebuffer();
     QPainter painter(&image);
     other.paintOverlay(painter);
@@ -134,6 +137,7 @@ BlockScene::Look BlockCanvas::lookNow() const {
     look.along = m_selection->along();
     look.shownHoles = m_selection->shownHoles();
     look.cut.planes = m_selection->cuts();
+    if (look.faces == BlockScene::Look::Faces::Values) look.faceValues = m_selection->blockLook();
     if (look.plane) look.block = look.terrain = false; // it lies within
     const auto& blocks = m_selection->blockLook();
     if (blocks.on && (shownBlocks(m_products.get(), blocks) || shownExcavation(m_products.get(), blocks))) {
@@ -146,16 +150,35 @@ BlockScene::Look BlockCanvas::lookNow() const {
 /// Beside the window; what was drawn before stays until then.
 void BlockCanvas::prepare() {
     m_wanted = false;
-    const auto take = [this](std::shared_ptr<const BlockScene::Shapes> shapes) {
-        m_shapes = std::move(shapes);
-        m_stale = true;
-        update();
-    };
-    if (!m_products || !m_products->ground) return take(nullptr);
-    m_preparing.start([products = m_products,
-                       look = lookNow()](const Progress& progress) { return BlockScene::prepare(*products, look, progress); },
-                      take, [](const QString&) {});
+    m_products = m_source ? m_source() : nullptr;
+    if (!m_products || !m_products->ground) return take(nullptr, {}, {});
+    const auto look = lookNow();
+    if (m_shapes && m_shapesOf == m_products && m_shapesLook == look) return m_preparing.stop(); // it is looked at again
+    m_preparing.start(
+        [products = m_products, look](const Progress& progress) { return BlockScene::prepare(*products, look, progress); },
+        [this, products = m_products, look](std::shared_ptr<const BlockScene::Shapes> shapes) {
+            take(std::move(shapes), products, look);
+        },
+        [](const QString&) {});
 }
+
+void BlockCanvas::take(std::shared_ptr<const BlockScene::Shapes> shapes, std::shared_ptr<const ProductSet> of,
+                       const BlockScene::Look& look) {
+    m_shapes = std::move(shapes), m_shapesOf = std::move(of), m_shapesLook = look;
+    m_stale = true;
+    update();
+}
+
+namespace {
+
+/// Drawn by the processor: Mesa's rasterisers say so in their names.
+bool isSoftware(QOpenGLContext* context) {
+    const auto* name = reinterpret_cast<const char*>(context->functions()->glGetString(GL_RENDERER));
+    const QString renderer = QString::fromLatin1(name ? name : "").toLower();
+    return renderer.contains("llvmpipe") || renderer.contains("softpipe") || renderer.contains("swrast");
+}
+
+} // namespace
 
 void BlockCanvas::initializeGL() {
     m_vtk = std::make_unique<Vtk>();
@@ -163,7 +186,9 @@ void BlockCanvas::initializeGL() {
     m_vtk->window->SetOwnContext(0);
     m_vtk->window->SetIsCurrent(true);
     m_vtk->window->SetFrameBlitModeToBlitToCurrent();
-    m_vtk->window->SetMultiSamples(4);
+    // without a graphics card each sample costs as much as a picture: edges are smoothed in the finished picture instead
+    m_inSoftware = isSoftware(context());
+    m_vtk->window->SetMultiSamples(m_inSoftware ? 0 : 4);
     m_vtk->window->AddRenderer(m_vtk->renderer);
     m_vtk->window->OpenGLInitContext();     // looks up the functions; the first Render would come too late for the state
     m_vtk->renderer->SetBackgroundAlpha(1); // else the window behind would shine through smoothed edges
@@ -193,7 +218,15 @@ void BlockCanvas::paintGL() {
     if (m_wanted) prepare();
     if (std::exchange(m_stale, false)) {
         m_scene.show(m_vtk->renderer, m_shapes);
+        m_more = true;
         placeCamera();
+    }
+    const bool pieceByPiece = m_inSoftware && m_pieceByPiece;
+    if (m_more) {
+        m_more = m_scene.showMore(m_vtk->renderer, pieceByPiece ? 1 : std::numeric_limits<std::size_t>::max());
+        if (!m_more && m_scene.nodes() > 0) m_pieceByPiece = false;
+        m_vtk->renderer->ResetCameraClippingRange();
+        if (m_more) update();
     }
     const double ratio = devicePixelRatioF();
     m_vtk->renderer->SetBackground(colour::desk.redF(), colour::desk.greenF(), colour::desk.blueF());
@@ -203,7 +236,10 @@ void BlockCanvas::paintGL() {
     state->Reset();
     state->Push();
     m_vtk->window->OpenGLInitState();
+    m_vtk->renderer->SetUseFXAA(m_inSoftware && m_smooth);
     m_vtk->window->Render();
+    if (m_inSoftware && !m_smooth && !m_more) m_atRest.start();
+    m_smooth = false; // until it is at rest again
     // what is see-through must not make the widget so: Qt would blend what lies behind it
     auto* gl = QOpenGLContext::currentContext()->functions();
     gl->glBindFramebuffer(GL_FRAMEBUFFER, defaultFramebufferObject());

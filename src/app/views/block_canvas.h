@@ -4,6 +4,7 @@
 #include "views/selection.h"
 
 #include <QOpenGLWidget>
+#include <QTimer>
 
 class QPainter;
 
@@ -15,11 +16,15 @@ class BlockCanvas : public QOpenGLWidget {
 public:
     BlockCanvas(Selection*, QWidget* parent);
     ~BlockCanvas() override;
-    void setProducts(std::shared_ptr<const ProductSet>);
+    /// Where the newest products are: what is looked at may change without them, and ask for more of them than before.
+    void setSource(std::function<std::shared_ptr<const ProductSet>()> source) { m_source = std::move(source); }
+    void productsChanged() { refill(); }
     /// Cut, ground, block and sticks; what is selected and hidden comes from the selection.
     void setLook(const BlockScene::Look&);
     /// What is asked for is drawn, or is not to be seen.
-    bool settled() const { return isHidden() || (!m_wanted && !m_stale && !m_preparing.busy()); }
+    bool settled() const {
+        return isHidden() || (!m_wanted && !m_stale && !m_more && !m_preparing.busy() && !m_atRest.isActive());
+    }
     const BlockScene& scene() const { return m_scene; }
     void fit();
     std::size_t drawnCells() const { return m_scene.nodes(); } ///< fewer while it is turned
@@ -45,6 +50,7 @@ private:
     void refill();
     BlockScene::Look lookNow() const; ///< with what is selected and hidden
     void prepare();
+    void take(std::shared_ptr<const BlockScene::Shapes>, std::shared_ptr<const ProductSet> of, const BlockScene::Look&);
     void placeCamera();
     void turn(double azimuth, double elevation);
 
@@ -59,10 +65,20 @@ private:
     BlockScene m_scene;
     BlockScene::Look m_look;
     Selection* m_selection;
-    std::shared_ptr<const ProductSet> m_products;
+    std::function<std::shared_ptr<const ProductSet>()> m_source;
+    std::shared_ptr<const ProductSet> m_products;       ///< that were prepared last
     std::shared_ptr<const BlockScene::Shapes> m_shapes; ///< prepared last
+    std::shared_ptr<const ProductSet> m_shapesOf;       ///< of these products
+    BlockScene::Look m_shapesLook;                      ///< and at this look
     bool m_wanted = true; ///< shapes are to be prepared when it is painted: a hidden view costs nothing
     bool m_stale = false; ///< m_shapes are not in the scene yet
+    bool m_more = false;  ///< only some of their pieces are
+    /// Without a graphics card edges are smoothed in the finished picture, once nothing moves: that takes as long as a picture.
+    bool m_smooth = false, m_inSoftware = false;
+    /// Its first picture comes piece by piece: for each kind of piece a program is made by the processor, a tenth of a second in
+    /// all, during which nothing else could be done.
+    bool m_pieceByPiece = true;
+    QTimer m_atRest;
     double m_azimuth = -24, m_elevation = 33, m_distance = kFitDistance; ///< degrees; distance in radii of the block
     double m_shift[3] = {0, 0, 0};
     QPointF m_pressed, m_last;

@@ -8,6 +8,7 @@
 #include "views/block_surfaces.h"
 #include "views/scene_blocks.h"
 #include "views/scene_pieces.h"
+#include "views/scene_walls.h"
 #include "views/value_layer.h"
 
 #include <vtkCellArray.h>
@@ -60,8 +61,13 @@ std::size_t BlockScene::actors() const { return m_shown ? m_shown->pieces.size()
 void BlockScene::show(vtkRenderer* renderer, std::shared_ptr<const Shapes> shapes) {
     renderer->RemoveAllViewProps();
     m_shown = std::move(shapes);
-    if (!m_shown) return;
-    for (const auto& piece : m_shown->pieces) renderer->AddActor(scene::actorOf(piece));
+    m_drawn = 0;
+}
+
+bool BlockScene::showMore(vtkRenderer* renderer, std::size_t most) {
+    const auto count = m_shown ? m_shown->pieces.size() : 0;
+    for (; m_drawn < count && most > 0; ++m_drawn, --most) renderer->AddActor(scene::actorOf(m_shown->pieces[m_drawn]));
+    return m_drawn < count;
 }
 
 namespace {
@@ -241,7 +247,7 @@ private:
 
     /// The faces of upright cuts, with the units that they lay open.
     void addCutFaces() {
-        Mesh shapes;
+        scene::Walls walls(m_products, m_look, m_placing);
         const auto box = m_products.ground->frame.box();
         const double size = std::hypot(box.width(), box.height()), step = std::max(m_products.ground->frame.cell, size / 400);
         for (std::size_t k = 0; k < m_look.cut.planes.size(); ++k) {
@@ -256,11 +262,11 @@ private:
                     before.reset();
                     continue;
                 }
-                if (before) band(shapes, {x(before->first.x), y(before->first.y)}, {x(p.x), y(p.y)}, before->second, levels);
+                if (before) walls.band(before->first, p, before->second, levels);
                 before.emplace(p, std::move(levels));
             }
         }
-        if (!shapes.empty()) addMesh(shapes.take(), 1, false);
+        take(walls);
     }
 
     /// Levels of the model at a place, linear between cells; empty outside.
@@ -514,36 +520,29 @@ private:
                                 float(low.blueF() + t * (high.blueF() - low.blueF())));
     }
 
-    void band(Mesh& shapes, Point2 p, Point2 q, const std::vector<double>& a, const std::vector<double>& b) const {
-        for (std::size_t u = 0; u + 1 < a.size() && u < m_products.project.sequence->units.size(); ++u) {
-            if (std::isnan(a[u]) || std::isnan(b[u]) || std::isnan(a[u + 1]) || std::isnan(b[u + 1])) break;
-            if ((a[u] - a[u + 1] < 1e-6 && b[u] - b[u + 1] < 1e-6) || isHidden(u)) continue;
-            const double up = lift(u);
-            shapes.quad({shapes.point(p.x, p.y, z(a[u] + up)), shapes.point(q.x, q.y, z(b[u] + up)),
-                         shapes.point(q.x, q.y, z(b[u + 1] + up)), shapes.point(p.x, p.y, z(a[u + 1] + up))},
-                        unitFill(u));
-        }
+    void addWalls() {
+        scene::Walls walls(m_products, m_look, m_placing);
+        m_lattice.eachRimEdge([&](int i0, int j0, int i1, int j1) {
+            walls.band(m_lattice.place(i0, j0), m_lattice.place(i1, j1), m_lattice.levels(i0, j0), m_lattice.levels(i1, j1));
+        });
+        take(walls);
     }
 
-    void addWalls() {
-        Mesh shapes;
-        m_lattice.eachRimEdge([&](int i0, int j0, int i1, int j1) {
-            const auto p = m_lattice.place(i0, j0), q = m_lattice.place(i1, j1);
-            band(shapes, {x(p.x), y(p.y)}, {x(q.x), y(q.y)}, m_lattice.levels(i0, j0), m_lattice.levels(i1, j1));
-        });
-        if (!shapes.empty()) addMesh(shapes.take(), 1, false);
+    void take(scene::Walls& walls) {
+        m_progress.check();
+        for (auto& piece : walls.take()) m_pieces.push_back(std::move(piece));
     }
 
     void addFences() {
-        Mesh shapes;
+        scene::Walls walls(m_products, m_look, m_placing);
         for (std::size_t i = 0; i < m_products.sections.size(); ++i)
             if (m_products.sections[i]
                 && (m_look.fences || int(i) == std::clamp(m_look.section, 0, int(m_products.sections.size()) - 1)))
-                fence(shapes, *m_products.sections[i]);
-        if (!shapes.empty()) addMesh(shapes.take(), 1, false);
+                fence(walls, *m_products.sections[i]);
+        take(walls);
     }
 
-    void fence(Mesh& shapes, const Section& s) const {
+    void fence(scene::Walls& walls, const Section& s) const {
         const auto levelsAt = [&](std::size_t i) {
             std::vector<double> out{s.ground[i]};
             for (const auto& base : s.bases) out.push_back(base[i]);
@@ -553,10 +552,8 @@ private:
                     if (!std::isnan(level)) level = std::min(level, *m_look.cut.level);
             return out;
         };
-        for (std::size_t i = 0; i + 1 < s.chainage.size(); ++i) {
-            const auto p = pointAlong(s.line, s.chainage[i]), q = pointAlong(s.line, s.chainage[i + 1]);
-            band(shapes, {x(p.x), y(p.y)}, {x(q.x), y(q.y)}, levelsAt(i), levelsAt(i + 1));
-        }
+        for (std::size_t i = 0; i + 1 < s.chainage.size(); ++i)
+            walls.band(pointAlong(s.line, s.chainage[i]), pointAlong(s.line, s.chainage[i + 1]), levelsAt(i), levelsAt(i + 1));
     }
 
     void addHoles(std::vector<BlockScene::Top>& tops) {

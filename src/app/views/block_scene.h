@@ -38,7 +38,11 @@ public:
         double apart = 0;      ///< the gap between units of the exploded view, as a share of the block's height
         bool coarse = false;   ///< fewer cells, while it moves
         enum class Ground { Solid, SeeThrough, Hidden } ground = Ground::Solid;
-        bool block = true;    ///< the units as a block; else sticks alone under the ground
+        bool block = true; ///< the units as a block; else sticks alone under the ground
+        /// What upright faces of the block show: units with the signs of their ground, or in plain colours, or with the values of
+        /// the block model over them.
+        enum class Faces { Signs, Colours, Values } faces = Faces::Signs;
+        BlockLook faceValues; ///< which block model, and how it is coloured
         bool terrain = false; ///< the ground alone, triangle by triangle, with contours; no block, no sticks
         AlongLook along;      ///< what sticks show
         std::optional<std::set<std::string>> shownHoles; ///< none: all
@@ -50,6 +54,7 @@ public:
         QString hole, unit;                              ///< selected
         int section = 0;
         std::optional<PlaneAssignment> plane; ///< above which units are being assigned: a sheet with handles
+        bool operator==(const Look&) const = default;
     };
     /// Middle and size of the block, as drawn.
     struct Extent {
@@ -67,8 +72,10 @@ public:
     /// Requires products.ground. @throws Stopped
     static std::shared_ptr<const Shapes> prepare(const ProductSet& products, const Look&, const Progress& = {});
 
-    /// Takes the place of what was shown; null: nothing is. On the thread that draws.
+    /// Takes the place of what was shown; null: nothing is. On the thread that draws. Its pieces come with showMore().
     void show(vtkRenderer*, std::shared_ptr<const Shapes>);
+    /// Up to so many of its pieces more; whether there are others left.
+    bool showMore(vtkRenderer*, std::size_t most);
     Extent extent() const;
     const std::vector<Top>& tops() const; ///< of the holes that are shown
     /// Handles of the plane's sheet: its middle, by an empty name, then its corners round it, with their places.
@@ -99,6 +106,7 @@ public:
 
 private:
     std::shared_ptr<const Shapes> m_shown;
+    std::size_t m_drawn = 0; ///< pieces of m_shown that are in the renderer
 };
 
 } // namespace fox::app

@@ -56,6 +56,7 @@ BlockView::BlockView(Selection* selection, QWidget* parent)
     static const bool works = openGlWorks();
     if (works) {
         m_canvas = new BlockCanvas(selection, this);
+        m_canvas->setSource([this] { return products(); });
         layout->addWidget(m_canvas);
         m_look.cut.south = kFirstCut;
         m_canvas->setLook(m_look);
@@ -118,6 +119,7 @@ QString BlockView::summary() const {
 Wanted BlockView::wanted(const Project& project) const {
     Wanted out{ProductKind::Grids, ProductKind::Pictures};
     if (m_look.contours) out.kinds.insert(ProductKind::Contours);
+    if (m_look.faces == BlockScene::Look::Faces::Values) out.kinds.insert(ProductKind::Blocks);
     if (selection()->blockLook().on) out.kinds.insert(ProductKind::Blocks), out.kinds.insert(ProductKind::Excavations);
     if (m_look.terrain) out.kinds.insert(ProductKind::GroundStatistics);
     if (m_look.fences) out.kinds.insert(ProductKind::Sections);
@@ -286,6 +288,7 @@ void BlockView::chooseShown() {
     add(menu, tr("Block of units"), m_look.block && !m_look.terrain,
         [](auto& l) { l.block = l.terrain || !l.block, l.terrain = false; });
     menu->addAction(tr("Surfaces…"), this, &BlockView::chooseSurfaces);
+    addFaces(*menu);
     menu->addSeparator();
     fillHoleMenu(*menu->addMenu(tr("Holes shown")), *selection(), *products(), this,
                  {[this](const Edit& edit) { emit editMade(edit); }, {}});
@@ -302,6 +305,21 @@ void BlockView::chooseShown() {
     menu->popup(QCursor::pos());
 }
 
+/// What the block's upright faces show.
+void BlockView::addFaces(QMenu& menu) {
+    using Faces = BlockScene::Look::Faces;
+    auto& faces = *menu.addMenu(tr("Cut faces show"));
+    const auto add = [&](const QString& words, Faces f) {
+        addChoice(faces, words, m_look.faces == f, [f](auto& l) { l.faces = f; });
+    };
+    add(tr("units with their patterns"), Faces::Signs);
+    add(tr("units in plain colours"), Faces::Colours);
+    const auto& models = *products()->project.blockModels;
+    if (models.empty()) return;
+    const auto chosen = std::ranges::find(models, selection()->blockLook().model, &BlockSpec::name);
+    add(tr("values of %1").arg(qt((chosen == models.end() ? models.front() : *chosen).name)), Faces::Values);
+}
+
 void BlockView::productsChanged() {
     if (!m_canvas) return;
     constexpr int kAfter = 100; // ms
@@ -313,7 +331,7 @@ void BlockView::showProducts() {
     const bool something = products() && products()->ground && !products()->terrain->empty();
     m_words->setVisible(!something);
     m_canvas->setVisible(something);
-    m_canvas->setProducts(products());
+    m_canvas->productsChanged();
     showAlongLegend();
 }
 

@@ -41,6 +41,7 @@ private:
     void chooseShown();
     /// A ticked line of a menu that changes the look.
     void addChoice(QMenu&, const QString& words, bool now, const std::function<void(BlockScene::Look&)>& change);
+    void addFaces(QMenu&);
     void addViews(QMenu&);
     void askCutLevel();
     void savePicture();

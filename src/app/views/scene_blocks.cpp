@@ -177,9 +177,12 @@ std::vector<BlockFace> pitFaces(const ProductSet& products, const BlockLook& loo
     if (!made || !made->dig) return out;
     const auto &dug = made->dig->dug, &depth = made->dig->depth;
     const auto& f = dug.frame;
-    for (int r = 0; r + 1 < f.rows(); ++r)
-        for (int c = 0; c + 1 < f.columns(); ++c) {
-            const std::pair<int, int> corners[] = {{c, r + 1}, {c + 1, r + 1}, {c + 1, r}, {c, r}};
+    constexpr double kMostFaces = 40'000; // more take longer to draw than somebody waits who turns it
+    const auto dugCells = std::ranges::count_if(depth.values, [](double d) { return d > 0.005; });
+    const int step = std::max(1, int(std::ceil(std::sqrt(double(dugCells) / kMostFaces))));
+    for (int r = 0; r + step < f.rows(); r += step)
+        for (int c = 0; c + step < f.columns(); c += step) {
+            const std::pair<int, int> corners[] = {{c, r + step}, {c + step, r + step}, {c + step, r}, {c, r}};
             bool isDug = false, isKnown = true;
             BlockFace face;
             for (std::size_t k = 0; k < 4; ++k) {

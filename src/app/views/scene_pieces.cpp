@@ -17,9 +17,15 @@ void setLight(vtkActor* actor, bool lit) {
     actor->GetProperty()->SetInterpolationToPhong();
 }
 
+void putOver(vtkPolyDataMapper* mapper) {
+    mapper->SetResolveCoincidentTopologyToPolygonOffset();
+    mapper->SetRelativeCoincidentTopologyPolygonOffsetParameters(-1, -1);
+}
+
 vtkSmartPointer<vtkActor> meshActor(const Piece& piece) {
     vtkNew<vtkPolyDataMapper> mapper;
     mapper->SetInputData(piece.data);
+    if (piece.over) putOver(mapper);
     vtkNew<vtkActor> actor;
     actor->SetMapper(mapper);
     actor->GetProperty()->SetOpacity(piece.opacity);
@@ -54,8 +60,7 @@ vtkSmartPointer<vtkActor> drapedActor(const Piece& piece) {
     vtkNew<vtkPolyDataMapper> mapper;
     mapper->SetInputData(piece.data);
     mapper->ScalarVisibilityOff();
-    mapper->SetResolveCoincidentTopologyToPolygonOffset();
-    mapper->SetRelativeCoincidentTopologyPolygonOffsetParameters(-1, -1);
+    putOver(mapper);
     vtkNew<vtkActor> actor;
     actor->SetMapper(mapper);
     actor->SetTexture(texture);
@@ -64,12 +69,33 @@ vtkSmartPointer<vtkActor> drapedActor(const Piece& piece) {
     return actor.Get();
 }
 
+/// The picture again and again.
+vtkSmartPointer<vtkActor> tiledActor(const Piece& piece) {
+    vtkNew<vtkTexture> texture;
+    texture->SetInputData(piece.picture);
+    texture->InterpolateOn();
+    texture->MipmapOn();
+    texture->RepeatOn();
+    vtkNew<vtkPolyDataMapper> mapper;
+    mapper->SetInputData(piece.data);
+    mapper->ScalarVisibilityOff();
+    vtkNew<vtkActor> actor;
+    actor->SetMapper(mapper);
+    actor->SetTexture(texture);
+    setLight(actor, piece.lit);
+    return actor.Get();
+}
+
 } // namespace
 
 vtkSmartPointer<vtkActor> actorOf(const Piece& piece) {
-    return piece.kind == Piece::Kind::Mesh    ? meshActor(piece)
-           : piece.kind == Piece::Kind::Heads ? headsActor(piece)
-                                              : drapedActor(piece);
+    switch (piece.kind) {
+    case Piece::Kind::Mesh: return meshActor(piece);
+    case Piece::Kind::Heads: return headsActor(piece);
+    case Piece::Kind::Draped: return drapedActor(piece);
+    case Piece::Kind::Tiled: return tiledActor(piece);
+    }
+    return {};
 }
 
 } // namespace fox::app::scene

@@ -1,4 +1,6 @@
 #pragma once
+#include "base/point.h"
+
 #include <QColor>
 #include <array>
 #include <vector>
@@ -25,6 +27,11 @@ public:
     void quad(std::array<vtkIdType, 4> corners, const QColor& c) {
         m_polygons->InsertNextCell(4, corners.data());
         addColour(c);
+    }
+    void quadAt(const std::array<Point3, 4>& c, const QColor& colour) {
+        quad({point(c[0].x, c[0].y, c[0].z), point(c[1].x, c[1].y, c[1].z), point(c[2].x, c[2].y, c[2].z),
+              point(c[3].x, c[3].y, c[3].z)},
+             colour);
     }
     void polygon(const std::vector<vtkIdType>& corners, const QColor& c) {
         m_polygons->InsertNextCell(vtkIdType(corners.size()), corners.data());
@@ -59,13 +66,14 @@ private:
 
 /// What one actor shows.
 struct Piece {
-    enum class Kind { Mesh, Heads, Draped };
+    enum class Kind { Mesh, Heads, Draped, Tiled };
     vtkSmartPointer<vtkPolyData> data;
     Kind kind = Kind::Mesh;
     double opacity = 1;
     bool lit = false;
-    vtkSmartPointer<vtkImageData> picture = nullptr; ///< of what is draped
+    vtkSmartPointer<vtkImageData> picture = nullptr; ///< of what is draped, or the tile
     double lineWidth = 1;                            ///< pixels
+    bool over = false;                               ///< drawn over what lies in the same plane
 };
 
 /// The points that balls stand at.
