@@ -143,7 +143,7 @@ TEST_CASE("An outline that is drawn is on the plan at once, with its name", "[wi
     REQUIRE(before.size() == after.size());
     // something is drawn at its edge, and nothing far from it
     const auto changedNear = [&](Point2 place, int pixels) {
-        const auto at = plan->screenOf(place);
+        const auto at = plan->screenOf(place) * before.devicePixelRatio();
         for (int y = int(at.y()) - pixels; y <= int(at.y()) + pixels; ++y)
             for (int x = int(at.x()) - pixels; x <= int(at.x()) + pixels; ++x)
                 if (before.valid(x, y) && before.pixel(x, y) != after.pixel(x, y)) return true;
@@ -258,4 +258,40 @@ TEST_CASE("Both parts of a code that the proposal splits can be told apart, and 
     CHECK(canBeToldApart(tills[0], tills[1]));
     sheet->close();
     window.settle();
+}
+
+// Run with two screens beside one another, of which the right one has two pixels to a point: see CMakeLists.txt.
+TEST_CASE("The window on another screen is sharp there, and what it opens opens there", "[.screens]") {
+    const auto screens = QGuiApplication::screens();
+    REQUIRE(screens.size() == 2);
+    REQUIRE(screens[1]->devicePixelRatio() == 2);
+    DemoWindow window("holes");
+    window->resize(1200, 760);
+    const auto size = window->size();
+    for (const auto* screen : {screens[1], screens[0], screens[1]}) { // there, back, and there again
+        window->move(screen->geometry().topLeft() + QPoint(30, 20));
+        waitFor("the window to be there", [&] { return window->screen() == screen; });
+        window.settle();
+        const double ratio = screen->devicePixelRatio();
+        CHECK(window->size() == size);
+        for (auto* pane : window->page()->panes()) {
+            const auto image = pane->view()->grab().toImage();
+            CAPTURE(pane->view()->objectName().toStdString());
+            CHECK(image.devicePixelRatio() == ratio);
+            CHECK(image.width() == std::lround(pane->view()->width() * ratio));
+        }
+        // a click still hits what it points at
+        auto* plan = window.view<PlanView>();
+        const auto* hole = findHole(*window.project().holes, "QB110");
+        click(plan, plan->screenOf(*hole->place()));
+        CHECK(window->selection().hole() == "QB110");
+        window->selection().setHole("");
+        // sheets and menus
+        window->findChild<QAction*>("report")->trigger();
+        auto* sheet = window->findChild<QDialog*>("reportSheet");
+        REQUIRE(sheet);
+        CHECK(screen->geometry().contains(sheet->frameGeometry().center()));
+        sheet->reject();
+        QCoreApplication::sendPostedEvents(nullptr, QEvent::DeferredDelete);
+    }
 }
