@@ -63,8 +63,9 @@ void addProjectVerbs(CLI::App& app, Options& w) {
     auto* item =
         sheet->add_option("--item", w.items, "a hole or section by name, or a unit's code; can be repeated")->excludes(list);
     sheet->add_flag("--all", w.all, "all holes, sections or units")->excludes(item)->excludes(list);
+    sheet->add_flag("--report", w.report, "all sheets of the project's report, in their order")->excludes(item)->excludes(list);
     sheet->add_option("--out", w.out, "one PDF of all pages, or a folder for a file an item")->excludes(list);
-    sheet->add_option("--as", w.as, "pdf, svg, png or dxf")->excludes(list);
+    sheet->add_option("--as", w.as, "pdf, svg, png, dxf or tif")->excludes(list);
     sheet->add_option("--dpi", w.dotsPerInch, "dots per inch of png; default 150")->check(CLI::Range(10, 2400));
     auto* layers = verb(app, "layers", "a layered grid for groundwater flow", w, fox::run::layers);
     layers->add_option("project", w.file, "PROJECT.gpkg");

@@ -1,5 +1,5 @@
 #include "base/errors.h"
-#include "handover/sheet_files.h"
+#include "handover/report_pages.h"
 #include "output.h"
 #include "store/store.h"
 #include "verbs.h"
@@ -31,11 +31,25 @@ nlohmann::json written(const SheetFiles& done, const SheetTemplate& t) {
     return {{"files", files}, {"pages", done.pages}, {"sheets", sheets}};
 }
 
+/// All sheets of the project's own report.
+void writeReport(const Options& w) {
+    if (w.out.empty()) throw UsageError("sheet: --out is missing.");
+    const auto project = ProjectStore::read(w.file);
+    const auto set = Products().of(project, {}, wantedForReport(project));
+    auto done = prepareReport(*set, w.out, {w.as, w.dotsPerInch, today()});
+    done.files.commit();
+    auto files = nlohmann::json::array();
+    for (const auto& f : done.files.targets()) files.push_back(f.string());
+    if (w.json) return print({{"files", files}, {"pages", done.pages}}, true);
+    for (const auto& f : done.files.targets()) std::cout << f.string() << '\n';
+}
+
 } // namespace
 
 void sheet(const Options& w) {
     if (w.list) return print(listed(shippedTemplates()), w.json);
     if (w.file.empty()) throw UsageError("sheet: PROJECT.gpkg is missing.");
+    if (w.report) return writeReport(w);
     if (w.sheetTemplate.empty()) throw UsageError("sheet: --template is missing.");
     if (w.out.empty()) throw UsageError("sheet: --out is missing.");
     const auto t = sheetTemplate(w.sheetTemplate);

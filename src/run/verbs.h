@@ -23,7 +23,7 @@ struct Options {
     std::string aim, origin;
     std::string sheetTemplate;
     std::vector<std::string> items;
-    bool all = false, list = false;
+    bool all = false, list = false, report = false;
     double dotsPerInch = 150;
     std::filesystem::path spec, checked;
     std::filesystem::path other; ///< of compare, the later project

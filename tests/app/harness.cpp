@@ -160,4 +160,9 @@ void press(QWidget* widget, Qt::Key key, Qt::KeyboardModifiers modifiers) {
     QCoreApplication::processEvents();
 }
 
+void pointer(QWidget* w, QEvent::Type type, QPointF at, Qt::MouseButtons held, Qt::KeyboardModifiers keys) {
+    QMouseEvent e(type, at, w->mapToGlobal(at), type == QEvent::MouseMove ? Qt::NoButton : Qt::LeftButton, held, keys);
+    QApplication::sendEvent(w, &e);
+}
+
 } // namespace fox::test

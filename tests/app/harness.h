@@ -52,6 +52,9 @@ private:
     std::unique_ptr<app::MainWindow> m_window;
 };
 
+/// A pointer event at a place of a widget, in pixels.
+void pointer(QWidget* w, QEvent::Type type, QPointF at, Qt::MouseButtons held = Qt::LeftButton,
+             Qt::KeyboardModifiers keys = Qt::NoModifier);
 /// Presses a button of a box by what it says.
 void answer(QWidget* box, const char* words);
 /// While it lives, each modal dialog of this name that appears is handed to `act`, which must close it.

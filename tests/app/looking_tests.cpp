@@ -49,12 +49,6 @@ using namespace fox::test;
 
 namespace {
 
-void pointer(QWidget* w, QEvent::Type type, QPointF at, Qt::MouseButtons held = Qt::LeftButton,
-             Qt::KeyboardModifiers keys = Qt::NoModifier) {
-    QMouseEvent e(type, at, w->mapToGlobal(at), type == QEvent::MouseMove ? Qt::NoButton : Qt::LeftButton, held, keys);
-    QApplication::sendEvent(w, &e);
-}
-
 QPushButton* chip(QWidget& window, View* view) {
     for (auto* pane : window.findChildren<Pane*>())
         if (pane->view() == view) return child<QPushButton>(pane, "shownHoles");

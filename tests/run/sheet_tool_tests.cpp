@@ -54,3 +54,43 @@ TEST_CASE("sheet says what is wrong with its words, and writes nothing", "[run]"
         CHECK_FALSE(std::filesystem::exists(out));
     }
 }
+
+TEST_CASE("sheet --report writes the project's own report, and says so where it has none", "[run]") {
+    const TemporaryFolder folder;
+    auto build = nlohmann::json::parse(readBytes(FOX_DEMO "/quernbeck.build.json"));
+    const auto none = call("sheet " + demoProject() + " --report --out " + (folder / "none.pdf").string());
+    CHECK(none.status == 1);
+    CHECK(none.oneErrorLine());
+    CHECK(none.error.find("No sheet") != none.error.npos);
+    CHECK_FALSE(std::filesystem::exists(folder / "none.pdf"));
+    const auto layout = [&](const char* kind, const char* name) {
+        return nlohmann::json{
+            {"format", "fox-cellar-template"},
+            {"version", 1},
+            {"name", name},
+            {"kind", kind},
+            {"elements",
+             {{{"type", "body"}, {"box", {15, 15, 180, 260}}},
+              {{"type", "text"}, {"box", {15, 280, 100, 5}}, {"text", {{{"value", "page"}}, " of ", {{"value", "pages"}}}}}}},
+            {"columns", {{{"kind", "depth"}, {"width", 20}}, {{"kind", "units"}, {"width", 30}}}}};
+    };
+    build["sheets"] = {{{"name", "Key"}, {"template", layout("key", "key")}},
+                       {{"name", "Two logs"}, {"template", layout("log", "log")}, {"items", {"QB102", "QB119"}}},
+                       {{"name", "Not out"}, {"template", layout("summary", "sum")}, {"out", false}}};
+    // beside the files that it names
+    const auto path = std::filesystem::path(FOX_DEMO);
+    for (const auto& f : std::filesystem::directory_iterator(path))
+        if (f.is_regular_file()) std::filesystem::copy_file(f.path(), folder / f.path().filename().c_str());
+    if (std::filesystem::exists(path / "supply_wells"))
+        std::filesystem::copy(path / "supply_wells", folder / "supply_wells", std::filesystem::copy_options::recursive);
+    writeBytes(folder / "own.json", build.dump());
+    const auto project = (folder / "own.gpkg").string();
+    REQUIRE(call("build " + (folder / "own.json").string() + " --out " + project).status == 0);
+    const auto done = call("sheet " + project + " --report --out " + (folder / "all.pdf").string() + " --json").parsed();
+    CHECK(done["pages"] == 3);
+    CHECK(readBytes(folder / "all.pdf").starts_with("%PDF"));
+    const auto apart = call("sheet " + project + " --report --as svg --out " + (folder / "apart").string() + " --json").parsed();
+    REQUIRE(apart["files"].size() == 3);
+    CHECK(apart["files"][1].get<std::string>().find("002_Two_logs") != std::string::npos);
+    CHECK(readBytes(apart["files"][1].get<std::string>()).size() > 1000);
+}

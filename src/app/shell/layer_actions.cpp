@@ -5,7 +5,7 @@
 #include "project/layer_edits.h"
 #include "style/words.h"
 #include "views/ask_file.h"
-#include "views/page_view.h"
+#include "views/sheet_choice.h"
 
 #include <QDir>
 #include <QFileDialog>

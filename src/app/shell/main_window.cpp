@@ -63,7 +63,7 @@ Arrangement arrangementOf(const QString& id) {
     if (id == "blocks")
         return over(
             {beside({only(Block, 5), only(BlockChart, 4)}, 3), beside({only(Plan, 3), only(Section, 4), only(Table, 4)}, 2)});
-    return beside({only(Page, 5), over({only(Plan), only(Section)}, 3)});
+    return beside({only(Report, 3), only(Page, 8)});
 }
 
 /// The place of a stage on the column, also of one that is a part of another.
@@ -266,7 +266,6 @@ void MainWindow::connectView(View* view) {
     connect(view, &View::failed, this, &MainWindow::refuse);
     if (auto* plan = qobject_cast<PlanView*>(view)) m_ground->connectPlan(plan);
     if (auto* correlation = qobject_cast<CorrelationView*>(view)) m_sequence->connectCorrelation(correlation);
-    if (auto* sheet = qobject_cast<PageView*>(view)) m_sheets->connectPage(sheet);
     if (auto* section = qobject_cast<SectionView*>(view))
         connect(section, &SectionView::drawLineAsked, this, &MainWindow::drawSection);
 }
@@ -414,6 +413,7 @@ void MainWindow::act(const PanelAction& action) {
                           [this](const WriteExcavation& a) { m_blocks->askWriteExcavation(a.excavation); },
                           [this](const AddBlocksFromFile&) { m_blocks->askFiles(); },
                           [this](const SaveSheets& a) { m_sheets->askSave(a); },
+                          [this](const SaveReport&) { m_sheets->askSaveReport(); },
                           [this](const OpenTemplate&) { m_sheets->askOpenTemplate(); },
                           [this](const SaveTemplate&) { m_sheets->askSaveTemplate(); },
                           [this](const AddNamedSurface&) { m_ground->askNamedSurface(); },

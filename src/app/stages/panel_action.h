@@ -50,6 +50,7 @@ struct SaveSheets {
     enum class Which { This, All, ShownHoles } which;
     bool apart = false; ///< a PDF an item, in a folder
 };
+struct SaveReport {}; ///< all sheets of the project's report
 struct OpenTemplate {};
 struct SaveTemplate {};
 struct DrawOnPlan {
@@ -74,10 +75,10 @@ struct WriteExcavation {
 struct AddBlocksFromFile {}; ///< specifications of block models and excavations
 struct ExtentFromPlan {};    ///< the site's extent is what the plan shows
 
-using PanelAction =
-    std::variant<ImportFiles, ExportFiles, ShowTable, ShowSource, PlaceHole, SaveCorrections, GetTiles, CompareSurfaces,
-                 AddNamedSurface, EditTriangles, ShowPicture, ShowSurface, AddWater, ShowWater, BaseFromGrid, ShowSequence,
-                 ImportInterpretation, ImportSections, ShowVolumes, SaveSheets, OpenTemplate, SaveTemplate, DrawOnPlan, ShowPart,
-                 WriteLayers, WriteMesh, AddLayersFromFile, WriteBlocks, WriteExcavation, AddBlocksFromFile, ExtentFromPlan>;
+using PanelAction = std::variant<ImportFiles, ExportFiles, ShowTable, ShowSource, PlaceHole, SaveCorrections, GetTiles,
+                                 CompareSurfaces, AddNamedSurface, EditTriangles, ShowPicture, ShowSurface, AddWater, ShowWater,
+                                 BaseFromGrid, ShowSequence, ImportInterpretation, ImportSections, ShowVolumes, SaveSheets,
+                                 SaveReport, OpenTemplate, SaveTemplate, DrawOnPlan, ShowPart, WriteLayers, WriteMesh,
+                                 AddLayersFromFile, WriteBlocks, WriteExcavation, AddBlocksFromFile, ExtentFromPlan>;
 
 } // namespace fox::app

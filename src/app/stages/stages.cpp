@@ -65,7 +65,7 @@ const std::vector<Stage>& stages() {
              return figureOf(p.volumes ? volume(all) : say("none yet"), p, fox::Stage::Model);
          }},
         {"sheets", "Sheets", "Limestone", make<SheetsShelf>,
-         [](const ProductSet& p) { return StageFigure{counted(qint64(p.project.sections->size()), "section")}; }},
+         [](const ProductSet& p) { return StageFigure{counted(qint64(p.project.sheets->size()), "sheet")}; }},
         {"layers", "Layers and meshes", "Till", make<LayersShelf>,
          [](const ProductSet& p) {
              return StageFigure{

@@ -10,4 +10,10 @@ QString counted(qint64 n, const char* one, const char* many) {
     return QLocale(QLocale::English).toString(n) + " " + QCoreApplication::translate("Counted", noun.toUtf8().constData());
 }
 
+QString begun(std::string_view name) {
+    auto out = qt(name);
+    if (!out.isEmpty()) out[0] = out[0].toUpper();
+    return out;
+}
+
 } // namespace fox::app

@@ -3,38 +3,22 @@
 #include "paper/render.h"
 #include "style/theme.h"
 #include "style/words.h"
+#include "views/sheet_choice.h"
 
-#include <QDate>
+#include <QClipboard>
+#include <QGuiApplication>
 #include <QKeyEvent>
+#include <QMenu>
 #include <QPainter>
 
 namespace fox::app {
-
-const SheetTemplate& templateOf(const Selection& s) {
-    return s.sheetTemplate() ? *s.sheetTemplate() : shippedTemplates().front();
-}
-
-std::optional<std::string> sheetItemOf(const SheetTemplate& t, const Project& project, const Selection& selection) {
-    const auto items = itemsFor(t, project);
-    if (items.empty()) return {};
-    const std::string of = itemOf(t.kind);
-    std::string wanted;
-    if (of == "hole")
-        if (const auto* hole = findHole(*project.holes, selection.hole().toStdString()))
-            wanted = displayName(*project.holes, *hole);
-    if (of == "section") wanted = selection.sectionOf(project)->name;
-    if (of == "unit") wanted = selection.unit().toStdString();
-    return std::ranges::count(items, wanted) > 0 ? wanted : items.front();
-}
-
-QString today() { return QDate::currentDate().toString(Qt::ISODate); }
 
 PageView::PageView(Selection* s, QWidget* parent)
     : PannedView(s, parent),
       m_fit(new QAction(tr("fit"), this)),
       m_back(new QAction(tr("back"), this)),
       m_on(new QAction(tr("on"), this)),
-      m_save(new QAction(tr("save…"), this)),
+      m_insert(new QAction(tr("insert…"), this)),
       m_filling(this),
       m_painting(this) {
     setObjectName("pageView");
@@ -43,13 +27,13 @@ PageView::PageView(Selection* s, QWidget* parent)
     m_fit->setToolTip(tr("Show the whole page (F)"));
     m_back->setToolTip(tr("The page before (Page Up)"));
     m_on->setToolTip(tr("The next page (Page Down)"));
-    m_save->setToolTip(tr("Save this sheet as PDF, SVG, PNG or DXF"));
+    m_insert->setToolTip(tr("Put a text, a line, a legend, a plan or something else on the page"));
     connect(m_fit, &QAction::triggered, this, &PageView::fit);
     connect(m_back, &QAction::triggered, this, [this] { turn(-1); });
     connect(m_on, &QAction::triggered, this, [this] { turn(1); });
-    connect(m_save, &QAction::triggered, this, &PageView::saveAsked);
-    for (const auto signal :
-         {&Selection::holeChanged, &Selection::sectionChanged, &Selection::unitChanged, &Selection::sheetTemplateChanged})
+    connect(m_insert, &QAction::triggered, this, &PageView::chooseWhatToInsert);
+    for (const auto signal : {&Selection::holeChanged, &Selection::sectionChanged, &Selection::unitChanged,
+                              &Selection::sheetTemplateChanged, &Selection::reportSheetChanged})
         connect(selection(), signal, this, &PageView::choiceChanged);
 }
 
@@ -57,27 +41,36 @@ PageView::PageView(Selection* s, QWidget* parent)
 bool PageView::settled() const { return !m_filling.busy() && !m_painting.busy() && (!isVisible() || m_imageOf == drawing()); }
 
 Wanted PageView::wanted(const Project& project) const {
-    const auto& t = templateOf(*selection());
-    const auto item = sheetItemOf(t, project, *selection());
+    const auto& t = templateOf(*selection(), project);
+    const auto item = sheetItemOf(*selection(), project);
     return item ? wantedForSheet(t, *item) : Wanted{};
 }
 
+void PageView::productsChanged() {
+    m_draft.reset(); // it is an edit now, or was refused
+    fill();
+}
+
 void PageView::choiceChanged() {
+    m_draft.reset();
+    choose({});
     emit wantedChanged(); // what is not there yet comes with the next products
     fill();
 }
 
 void PageView::fill() {
-    const auto& t = templateOf(*selection());
-    const auto item = products() ? sheetItemOf(t, products()->project, *selection()) : std::nullopt;
+    const auto item = products() ? sheetItemOf(*selection(), products()->project) : std::nullopt;
     if (!item) {
         m_sheet.reset();
         m_imageOf = nullptr;
-        m_refused =
-            products() ? tr("The project has no %1 to fill this template with.").arg(QString(itemOf(t.kind))) : tr("Working…");
+        m_refused = products() ? tr("The project has no %1 to fill this template with.")
+                                     .arg(QString(itemOf(templateOf(*selection(), products()->project).kind)))
+                               : tr("Working…");
         emit summaryChanged();
         return update();
     }
+    if (!m_draft && !m_editor.dragging()) m_editor.setLayout(templateOf(*selection(), products()->project), m_page);
+    const auto t = m_draft ? *m_draft : m_editor.layout();
     m_filling.start([t, item = *item, products = products(),
                      date = today().toStdString()](const Progress&) { return fillSheet(t, item, *products, date); },
                     [this](FilledSheet sheet) { filled(std::move(sheet)); },
@@ -95,6 +88,7 @@ void PageView::filled(FilledSheet sheet) {
     const auto before = worldBounds();
     m_sheet = std::make_shared<FilledSheet>(std::move(sheet));
     m_page = isSameItem ? std::min(m_page, m_sheet->pages.size() - 1) : 0;
+    if (!m_editor.dragging()) m_editor.setLayout(m_editor.layout(), m_page);
     m_imageOf = nullptr;
     if (before != worldBounds()) fit();
     emit summaryChanged();
@@ -106,6 +100,7 @@ void PageView::turn(int pages) {
     const auto to = std::clamp<qint64>(qint64(m_page) + pages, 0, qint64(m_sheet->pages.size()) - 1);
     if (std::size_t(to) == m_page) return;
     m_page = std::size_t(to);
+    m_editor.setLayout(m_editor.layout(), m_page);
     emit summaryChanged();
     update();
 }
@@ -116,7 +111,9 @@ const paper::Drawing* PageView::drawing() const {
 
 QString PageView::summary() const {
     if (!m_sheet) return {};
-    auto words = QString::fromStdString(templateOf(*selection()).name);
+    if (!products()) return {};
+    const auto* sheet = reportSheetOf(*selection(), products()->project);
+    auto words = qt(sheet ? sheet->name : templateOf(*selection(), products()->project).name);
     if (!m_sheet->item.empty()) words += " · " + qt(m_sheet->item);
     if (m_sheet->pages.size() > 1) words += tr(" · page %1 of %2").arg(m_page + 1).arg(m_sheet->pages.size());
     if (m_sheet->scale > 0) words += QString(" · 1:%1").arg(m_sheet->scale, 0, 'g', 6);
@@ -167,9 +164,181 @@ void PageView::paintEvent(QPaintEvent*) {
     }
     painter.setPen(colour::line);
     painter.drawRect(sheet);
+    paintHandles(painter);
+}
+
+/// Thin and grey under the cursor, with squares to take hold of where one is chosen.
+void PageView::paintHandles(QPainter& painter) const {
+    const auto onScreen = [this](const SheetElement& e) {
+        const auto box = PageEditor::boxOf(e);
+        return QRectF(screenOf(box.topLeft()), screenOf(box.bottomRight()));
+    };
+    const auto& elements = m_editor.layout().elements;
+    painter.setBrush(Qt::NoBrush);
+    if (m_hovered && *m_hovered < elements.size() && m_hovered != m_editor.chosen()) {
+        painter.setPen(QPen(QColor(120, 114, 106, 160), 1));
+        painter.drawRect(onScreen(elements[*m_hovered]));
+    }
+    if (!m_editor.chosen()) return;
+    const auto box = onScreen(elements[*m_editor.chosen()]);
+    painter.setPen(QPen(QColor(120, 114, 106), 1));
+    painter.drawRect(box);
+    painter.setBrush(Qt::white);
+    constexpr double kHandle = 7; // pixels
+    for (const double x : {box.left(), box.center().x(), box.right()})
+        for (const double y : {box.top(), box.center().y(), box.bottom()})
+            if (QPointF(x, y) != box.center()) painter.drawRect(QRectF(x - kHandle / 2, y - kHandle / 2, kHandle, kHandle));
+}
+
+QPointF PageView::onPage(QPointF pixels) const {
+    const auto world = toWorld(pixels);
+    return {world.x(), -world.y()};
+}
+
+double PageView::slack() const {
+    constexpr double kPixels = 5;
+    return kPixels / pixelsPerMetre();
+}
+
+void PageView::choose(std::optional<std::size_t> element) {
+    m_editor.choose(element);
+    selection()->setSheetElement(m_editor.chosen());
+    update();
+}
+
+void PageView::showDraft() {
+    m_draft = m_editor.layout();
+    fill();
+    update();
+}
+
+/// In the report's sheet; a template by itself becomes a sheet of it.
+void PageView::keep(const std::string& words) {
+    if (words.empty() || !products()) return;
+    const auto layout = m_editor.layout();
+    showDraft();
+    const auto changed = changeLayout(*selection(), products()->project, layout, words);
+    const auto chosen = m_editor.chosen();
+    emit editMade(changed.edit);
+    if (selection()->reportSheet() == changed.sheet) return;
+    selection()->setReportSheet(changed.sheet); // it has been added
+    choose(chosen);
+}
+
+void PageView::change(const std::function<void(SheetTemplate&)>& how, const std::string& words) {
+    auto layout = m_editor.layout();
+    how(layout);
+    if (layout == m_editor.layout()) return;
+    const auto chosen = m_editor.chosen();
+    m_editor.setLayout(layout, m_page);
+    m_editor.choose(chosen);
+    keep(words);
+}
+
+void PageView::chooseWhatToInsert() {
+    using Kind = SheetElement::Kind;
+    auto* menu = new QMenu(this);
+    menu->setObjectName("insertMenu");
+    menu->setAttribute(Qt::WA_DeleteOnClose);
+    for (const auto kind : {Kind::Text, Kind::Line, Kind::Box, Kind::Legend, Kind::ScaleBar, Kind::NorthArrow, Kind::IndexPlan})
+        menu->addAction(begun(words(kind)), this, [this, kind] { insert(kind); });
+    menu->popup(QCursor::pos());
+}
+
+/// In the middle of what is seen of the page.
+void PageView::insert(SheetElement::Kind kind) {
+    using Kind = SheetElement::Kind;
+    if (!drawing()) return;
+    SheetElement e;
+    e.kind = kind;
+    if (kind == Kind::Text) e.width = 60, e.height = 6, e.text = {{"Text", ""}};
+    if (kind == Kind::Line) e.width = 60, e.height = 0;
+    if (kind == Kind::Box) e.width = 60, e.height = 30;
+    if (kind == Kind::Legend) e.width = 60, e.height = 60;
+    if (kind == Kind::ScaleBar) e.width = 60, e.height = 8;
+    if (kind == Kind::NorthArrow) e.width = 12, e.height = 14;
+    if (kind == Kind::IndexPlan) e.width = 50, e.height = 40;
+    const auto middle = onPage(rect().center());
+    e.x = std::round(std::clamp(middle.x() - e.width / 2, 0.0, std::max(0.0, m_editor.layout().width - e.width)));
+    e.y = std::round(std::clamp(middle.y() - e.height / 2, 0.0, std::max(0.0, m_editor.layout().height - e.height)));
+    const auto at = m_editor.layout().elements.size();
+    change([&](SheetTemplate& t) { t.elements.push_back(e); }, std::string("insert a ") + words(kind));
+    m_editor.choose(at);
+    choose(at);
+}
+
+void PageView::mousePressEvent(QMouseEvent* e) {
+    if (e->button() == Qt::LeftButton && drawing() && m_editor.press(onPage(e->position()), slack())) return;
+    PannedView::mousePressEvent(e);
+}
+
+void PageView::mouseMoveEvent(QMouseEvent* e) {
+    const auto at = onPage(e->position());
+    if (m_editor.dragging()) {
+        if (m_editor.drag(at)) showDraft();
+        return;
+    }
+    if (!(e->buttons() & Qt::LeftButton) && drawing()) {
+        using Hold = PageEditor::Hold;
+        const auto hold = m_editor.holdAt(at, slack());
+        setCursor(hold == Hold::Left || hold == Hold::Right            ? Qt::SizeHorCursor
+                  : hold == Hold::Top || hold == Hold::Bottom          ? Qt::SizeVerCursor
+                  : hold == Hold::TopLeft || hold == Hold::BottomRight ? Qt::SizeFDiagCursor
+                  : hold == Hold::TopRight || hold == Hold::BottomLeft ? Qt::SizeBDiagCursor
+                  : hold == Hold::Column                               ? Qt::SplitHCursor
+                  : hold == Hold::Inside                               ? Qt::SizeAllCursor
+                                                                       : Qt::ArrowCursor);
+        const auto under = m_editor.elementAt(at);
+        if (under != m_hovered) m_hovered = under, update();
+    }
+    PannedView::mouseMoveEvent(e);
+}
+
+void PageView::mouseReleaseEvent(QMouseEvent* e) {
+    if (!m_editor.dragging()) return PannedView::mouseReleaseEvent(e);
+    const bool isClick = m_editor.holdAt(onPage(e->position()), slack()) == PageEditor::Hold::Inside;
+    const auto words = m_editor.release();
+    if (!words.empty()) return keep(words);
+    if (isClick) clicked(e->position());
+}
+
+void PageView::clicked(QPointF at) {
+    setFocus();
+    choose(drawing() ? m_editor.elementAt(onPage(at)) : std::nullopt);
+}
+
+/// Arrows move the chosen element by a millimetre, with Shift by a tenth; Delete takes it away; it is copied and pasted.
+bool PageView::editByKey(QKeyEvent* e) {
+    if (e->matches(QKeySequence::Paste)) {
+        if (!m_editor.paste(QGuiApplication::clipboard()->text().toStdString()))
+            emit failed(tr("There is no element to paste: copy one on a page first."));
+        else
+            keep("paste an element"), choose(m_editor.chosen());
+        return true;
+    }
+    if (!m_editor.chosen()) return false;
+    if (e->matches(QKeySequence::Copy) || e->matches(QKeySequence::Cut)) {
+        QGuiApplication::clipboard()->setText(QString::fromStdString(m_editor.copied()));
+        if (e->matches(QKeySequence::Cut) && m_editor.removeChosen()) keep("cut an element"), choose({});
+        return true;
+    }
+    const double step = e->modifiers() & Qt::ShiftModifier ? 0.1 : 1;
+    const int key = e->key();
+    if (key == Qt::Key_Delete && m_editor.removeChosen())
+        keep("remove an element"), choose({});
+    else if (key == Qt::Key_Escape)
+        m_editor.dragging() ? m_editor.cancel() : choose({});
+    else if (key == Qt::Key_Left || key == Qt::Key_Right)
+        m_editor.moveChosen(key == Qt::Key_Left ? -step : step, 0), keep("move an element");
+    else if (key == Qt::Key_Up || key == Qt::Key_Down)
+        m_editor.moveChosen(0, key == Qt::Key_Up ? -step : step), keep("move an element");
+    else
+        return false;
+    return true;
 }
 
 void PageView::keyPressEvent(QKeyEvent* e) {
+    if (drawing() && editByKey(e)) return;
     if (e->key() == Qt::Key_PageDown || e->key() == Qt::Key_PageUp) return turn(e->key() == Qt::Key_PageDown ? 1 : -1);
     PannedView::keyPressEvent(e);
 }

@@ -1,52 +1,64 @@
 #pragma once
 #include "sheets/sheet.h"
 #include "views/background.h"
+#include "views/page_editor.h"
 #include "views/view.h"
 
 #include <QImage>
 
 namespace fox::app {
 
-/// The template that is looked at: the selection's, or the first that comes with the program.
-const SheetTemplate& templateOf(const Selection&);
-/// What the chosen template is filled with: the selected hole, section or unit, or the first there is; none: the project has
-/// none.
-std::optional<std::string> sheetItemOf(const SheetTemplate&, const Project&, const Selection&);
-QString today(); ///< as sheets print it
-
-/// A page of a sheet as it is printed: the chosen template, filled with what is selected. Pages are turned by the tools or by
-/// Page Up and Page Down.
+/// A page of a sheet as it is printed: the chosen sheet or template, filled with what is selected. Pages are turned by the tools
+/// or by Page Up and Page Down. It is laid out where it is seen: an element is chosen by a click, moved and sized by the mouse,
+/// moved by the arrow keys; a template that is in no report yet is added to it by the first change.
 class PageView : public PannedView {
     Q_OBJECT
 public:
     PageView(Selection*, QWidget* parent);
     QString title() const override { return tr("Page"); }
     QString summary() const override;
-    QList<QAction*> tools() override { return {m_fit, m_back, m_on, m_save}; }
+    QList<QAction*> tools() override { return {m_fit, m_back, m_on, m_insert}; }
     bool settled() const override;
     Wanted wanted(const Project&) const override;
 
     const std::shared_ptr<const FilledSheet>& sheet() const { return m_sheet; } ///< null: nothing to show
     std::size_t page() const { return m_page; }
     void turn(int pages); ///< on, or back
-
-signals:
-    void saveAsked(); ///< what is shown, as a file
+    const PageEditor& editor() const { return m_editor; }
+    void choose(std::optional<std::size_t> element);
+    /// Changes the layout, as an edit. `words` say what is changed.
+    void change(const std::function<void(SheetTemplate&)>&, const std::string& words);
+    QPointF screenOf(QPointF millimetres) const { return toScreen(millimetres.x(), -millimetres.y()); }
 
 protected:
-    void productsChanged() override { fill(); }
+    void productsChanged() override;
     QRectF worldBounds() const override;
     void paintEvent(QPaintEvent*) override;
     void keyPressEvent(QKeyEvent*) override;
+    void mousePressEvent(QMouseEvent*) override;
+    void mouseMoveEvent(QMouseEvent*) override;
+    void mouseReleaseEvent(QMouseEvent*) override;
+    void clicked(QPointF) override;
 
 private:
     void choiceChanged();
+    QPointF onPage(QPointF pixels) const; ///< millimetres
+    double slack() const;                 ///< how near to an edge counts, millimetres
+    void chooseWhatToInsert();
+    void insert(SheetElement::Kind);
+    void showDraft();                    ///< the editor's layout while it is dragged
+    void keep(const std::string& words); ///< the editor's layout as an edit
+    void paintHandles(QPainter&) const;
+    bool editByKey(QKeyEvent*);
     void fill();
     void filled(FilledSheet);
     void paintAgain(double pixelsPerMillimetre);
     const paper::Drawing* drawing() const;
 
-    QAction *m_fit, *m_back, *m_on, *m_save;
+    QAction *m_fit, *m_back, *m_on, *m_insert;
+    PageEditor m_editor;
+    std::optional<std::size_t> m_hovered; ///< an element
+    std::optional<SheetTemplate> m_draft; ///< shown in place of the layout until an edit has it
     std::shared_ptr<const FilledSheet> m_sheet;
     QString m_refused; ///< why there is none
     std::size_t m_page = 0;

@@ -1,10 +1,10 @@
 #pragma once
 #include "model/where_to_drill.h"
+#include "paper/sheet_template.h"
 #include "project/project.h"
 #include "project/project_lines.h"
 #include "sequence/along_holes.h"
 #include "sequence/plane_assignment.h"
-#include "sheets/template.h"
 #include "views/block_look.h"
 #include "views/layer_look.h"
 #include "views/plan_look.h"
@@ -58,6 +58,9 @@ public:
     bool isShown(const std::string& hole) const { return !m_shownHoles || m_shownHoles->contains(hole); }
     /// Of the page that is looked at; null: the first that comes with the program.
     const std::shared_ptr<const SheetTemplate>& sheetTemplate() const { return m_sheetTemplate; }
+    /// The sheet of the project's report that is looked at, by name; empty: a template by itself is.
+    const std::string& reportSheet() const { return m_reportSheet; }
+    std::optional<std::size_t> sheetElement() const { return m_sheetElement; } ///< of its layout; none is chosen
     const LayerLook& layerLook() const { return m_layerLook; }
     const BlockLook& blockLook() const { return m_blockLook; }
     const AlongLook& along() const { return m_along; }
@@ -131,6 +134,16 @@ public slots:
         if (m_sheetTemplate == t) return;
         m_sheetTemplate = t;
         emit sheetTemplateChanged();
+    }
+    void setReportSheet(const std::string& name) {
+        if (m_reportSheet == name) return;
+        m_reportSheet = name;
+        emit reportSheetChanged();
+    }
+    void setSheetElement(std::optional<std::size_t> element) {
+        if (m_sheetElement == element) return;
+        m_sheetElement = element;
+        emit sheetElementChanged();
     }
     void setLayerLook(const fox::app::LayerLook& look) {
         if (m_layerLook == look) return;
@@ -218,6 +231,8 @@ signals:
     void planeChanged();
     void shownHolesChanged();
     void sheetTemplateChanged();
+    void reportSheetChanged();
+    void sheetElementChanged();
     void layerLookChanged();
     void blockLookChanged();
     void alongChanged();
@@ -235,6 +250,8 @@ private:
     std::optional<std::vector<Point3>> m_planePoints;
     std::optional<std::set<std::string>> m_shownHoles;
     std::shared_ptr<const SheetTemplate> m_sheetTemplate;
+    std::string m_reportSheet;
+    std::optional<std::size_t> m_sheetElement;
     LayerLook m_layerLook;
     BlockLook m_blockLook;
     AlongLook m_along;

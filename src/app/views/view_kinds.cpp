@@ -9,6 +9,7 @@
 #include "views/log_view.h"
 #include "views/page_view.h"
 #include "views/plan_view.h"
+#include "views/report_view.h"
 #include "views/section_view.h"
 #include "views/table_view.h"
 #include "views/units_view.h"
@@ -18,8 +19,8 @@
 namespace fox::app {
 
 QString name(ViewKind kind) {
-    static const char* kNames[] = {"Plan",  "Section", "Log",  "Table",  "Block view",   "Correlation",
-                                   "Units", "Chart",   "Page", "Layers", "Grid section", "Block chart"};
+    static const char* kNames[] = {"Plan",  "Section", "Log",    "Table",        "Block view",  "Correlation", "Units",
+                                   "Chart", "Page",    "Layers", "Grid section", "Block chart", "Report"};
     return QCoreApplication::translate("fox::app::View", kNames[int(kind)]);
 }
 
@@ -32,6 +33,7 @@ View* makeView(ViewKind kind, Selection* selection, QWidget* parent) {
     case ViewKind::Correlation: return new CorrelationView(selection, parent);
     case ViewKind::Units: return new UnitsView(selection, parent);
     case ViewKind::Chart: return new ChartView(selection, parent);
+    case ViewKind::Report: return new ReportView(selection, parent);
     case ViewKind::Page: return new PageView(selection, parent);
     case ViewKind::Layers: return new LayersView(selection, parent);
     case ViewKind::BlockChart: return new BlockChartView(selection, parent);

@@ -329,6 +329,9 @@ private:
                 throw Error(
                     fmt::format("The water surface {} is of the unit {}, which the sequence does not have.", s.name, s.unit));
         m_out.project.waterSurfaces = part(std::move(surfaces));
+        std::vector<ReportEntry> sheets;
+        for (const auto& j : m_json.value("sheets", json::array())) sheets.push_back(reportEntryOf(j.dump()));
+        m_out.project.sheets = part(std::move(sheets));
         if (m_json.contains("report")) m_out.project.report = part(reportChoicesOf(m_json["report"]));
         if (m_json.contains("shown_water")) m_out.project.shownWater = part(waterChoiceOf(m_json["shown_water"]));
     }

@@ -2,8 +2,10 @@
 
 #include "base/errors.h"
 #include "base/files.h"
+#include "formats/picture.h"
 #include "formats/vector.h"
 #include "handover/file_word.h"
+#include "handover/sheet_targets.h"
 #include "paper/render.h"
 
 #include <algorithm>
@@ -13,15 +15,7 @@
 
 namespace fox {
 
-namespace {
-
-/// Where the sheets go: one file, or files in a folder.
-struct SheetTarget {
-    std::string as;
-    bool isFolder = false;
-};
-
-SheetTarget targetOf(const std::filesystem::path& out, const std::string& as) {
+SheetTarget sheetTargetOf(const std::filesystem::path& out, const std::string& as) {
     const auto known = [](const std::string& kind) {
         return std::ranges::find(kSheetFileKinds, kind) != std::end(kSheetFileKinds);
     };
@@ -37,12 +31,54 @@ SheetTarget targetOf(const std::filesystem::path& out, const std::string& as) {
     return {kind, false};
 }
 
-void writePage(const std::filesystem::path& to, const paper::Drawing& page, const std::string& as, double dotsPerInch) {
-    if (as == "dxf")
-        writeVector(to, paper::toLayers(page));
-    else
-        writeBytes(to, as == "svg" ? paper::toSvg(page) : paper::toPng(page, dotsPerInch));
+namespace {
+
+constexpr double kPerInch = 25.4; ///< millimetres
+
+/// What a pixel is, as GDAL has it: easting of the corner, eastward, 0, northing, 0, northward.
+std::optional<std::array<double, 6>> georeferenceOf(const FilledSheet& sheet, double dotsPerInch) {
+    if (!sheet.corner || !(sheet.scale > 0)) return {};
+    const double pixel = kPerInch / dotsPerInch * sheet.scale / 1000; // metres
+    return std::array<double, 6>{sheet.corner->x, pixel, 0, sheet.corner->y, 0, -pixel};
 }
+
+Picture pictureOf(const paper::Drawing& page, const FilledSheet& sheet, double dotsPerInch, const std::string& crs) {
+    const auto bitmap = paper::toBitmap(page, dotsPerInch / kPerInch);
+    Picture out{bitmap.width, bitmap.height, {}, georeferenceOf(sheet, dotsPerInch), crs};
+    out.rgba.reserve(bitmap.pixels.size() * 4);
+    for (const auto p : bitmap.pixels) { // on white paper; premultiplied
+        const auto clear = 255 - (p >> 24U);
+        for (const unsigned shift : {16U, 8U, 0U}) out.rgba.push_back(std::uint8_t(((p >> shift) & 255U) + clear));
+        out.rgba.push_back(255);
+    }
+    if (!out.georeference) out.crs.clear();
+    return out;
+}
+
+} // namespace
+
+void addSheetPage(ReplaceFiles& outputs, const std::filesystem::path& to, const FilledSheet& sheet, std::size_t at,
+                  const std::string& as, double dotsPerInch, const std::string& crs) {
+    const auto& page = sheet.pages.at(at);
+    outputs.add(to, [&](const auto& scratch) {
+        if (as == "dxf")
+            writeVector(scratch, paper::toLayers(page));
+        else if (as == "tif")
+            writePicture(scratch, pictureOf(page, sheet, dotsPerInch, crs));
+        else
+            writeBytes(scratch, as == "svg" ? paper::toSvg(page) : paper::toPng(page, dotsPerInch));
+    });
+    const auto georeference = as == "png" ? georeferenceOf(sheet, dotsPerInch) : std::nullopt;
+    if (!georeference) return;
+    const auto& g = *georeference; // a world file has the middle of the first pixel
+    auto world = to;
+    outputs.add(world.replace_extension(".pgw"), [&](const auto& scratch) {
+        writeBytes(scratch, fmt::format("{:.10f}\n{:.10f}\n{:.10f}\n{:.10f}\n{:.6f}\n{:.6f}\n", g[1], g[4], g[2], g[5],
+                                        g[0] + g[1] / 2, g[3] + g[5] / 2));
+    });
+}
+
+namespace {
 
 std::string titleOf(const SheetTemplate& t, const FilledSheet& sheet) { return sheet.item.empty() ? t.name : sheet.item; }
 
@@ -93,7 +129,7 @@ PreparedSheets prepareSheets(const SheetTemplate& t, const std::vector<std::stri
     if (items.empty())
         throw Error(
             fmt::format("There is nothing that \"{}\" could be filled with: the project has no {}.", t.name, itemOf(t.kind)));
-    const auto target = targetOf(out, options.as);
+    const auto target = sheetTargetOf(out, options.as);
     const bool isOneDocument = target.as == "pdf" && !target.isFolder;
     PreparedSheets done;
     const auto fillAll = [&](std::size_t numbers) {
@@ -114,7 +150,7 @@ PreparedSheets prepareSheets(const SheetTemplate& t, const std::vector<std::stri
         if (done.pages != 1)
             throw Error(
                 fmt::format("{} can hold one page, and there are {}; give a folder.", out.filename().string(), done.pages));
-        outputs.add(out, [&](const auto& to) { writePage(to, done.sheets[0].pages[0], target.as, options.dotsPerInch); });
+        addSheetPage(outputs, out, done.sheets[0], 0, target.as, options.dotsPerInch, products.project.site->crs);
     } else {
         std::filesystem::create_directories(out);
         std::set<std::string> taken;
@@ -127,8 +163,8 @@ PreparedSheets prepareSheets(const SheetTemplate& t, const std::vector<std::stri
                 continue;
             }
             for (std::size_t p = 0; p < s.pages.size(); ++p)
-                outputs.add(out / fmt::format("{}{}.{}", stem, p == 0 ? "" : fmt::format("_{}", p + 1), target.as),
-                            [&](const auto& to) { writePage(to, s.pages[p], target.as, options.dotsPerInch); });
+                addSheetPage(outputs, out / fmt::format("{}{}.{}", stem, p == 0 ? "" : fmt::format("_{}", p + 1), target.as), s,
+                             p, target.as, options.dotsPerInch, products.project.site->crs);
         }
     }
     return done;

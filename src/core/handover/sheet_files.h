@@ -9,7 +9,7 @@
 namespace fox {
 
 /// The kinds of file that a sheet can be written as.
-inline constexpr const char* kSheetFileKinds[] = {"pdf", "svg", "png", "dxf"};
+inline constexpr const char* kSheetFileKinds[] = {"pdf", "svg", "png", "dxf", "tif"};
 
 struct SheetFileOptions {
     std::string as = {}; ///< one of kSheetFileKinds; empty: by the ending of the target, else PDF
@@ -35,7 +35,8 @@ Wanted wantedForSheets(const SheetTemplate&, const std::vector<std::string>& ite
 
 /// Fills a template with items and writes them: all pages into one PDF if `out` ends with .pdf, with a bookmark an item and pages
 /// numbered through; a single page into `out` if it ends with .svg, .png or .dxf; else files named by item in the folder `out`,
-/// pages after the first with "_2". DXF is in millimetres on the sheet. Either all files are written or none.
+/// pages after the first with "_2". DXF is in millimetres on the sheet. A plan or map as PNG has a world file beside it, as TIFF
+/// its georeference in it. Either all files are written or none.
 /// @throws Error for an unknown ending, no items, an item that the project has not, several pages for a file of one, or files
 /// that can't be written
 PreparedSheets prepareSheets(const SheetTemplate&, const std::vector<std::string>& items, const ProductSet&,

@@ -11,6 +11,7 @@
 #include "model/named_surface.h"
 #include "model/section.h"
 #include "model/water_surface.h"
+#include "paper/sheet_template.h"
 #include "project/ground_sources.h"
 #include "sequence/contact_points.h"
 #include "sequence/interpretation.h"
@@ -158,6 +159,7 @@ struct Project {
     Part<std::vector<ExcavationSpec>> excavations = part(std::vector<ExcavationSpec>{}); ///< no two have the same name
     Part<std::vector<HoleSet>> holeSets = part(std::vector<HoleSet>{});
     Part<ReportChoices> report = part(ReportChoices{});
+    Part<std::vector<ReportEntry>> sheets = part(std::vector<ReportEntry>{}); ///< that go out on paper, in their order
 
 private:
     template <typename P>
@@ -165,7 +167,7 @@ private:
         return std::tie(p.site, p.files, p.holes, p.corrections, p.codeNames, p.ground, p.contours, p.pictures, p.sequence,
                         p.interpretation, p.fixedBases, p.sections, p.trialColumns, p.background, p.contactPoints, p.valuePoints,
                         p.shownWater, p.waterSurfaces, p.namedSurfaces, p.layeredGrids, p.meshes, p.blockModels, p.excavations,
-                        p.holeSets, p.report);
+                        p.holeSets, p.report, p.sheets);
     }
 
 public:

@@ -43,6 +43,7 @@ public:
     }
 
     PlanFrame draw(std::optional<std::size_t> unit, const std::string& marked) {
+        m_out.corner = placeOf({0, 0});
         add("frame", "",
             FilledArea{{rectangle(m_frame.xmin, m_frame.ymin, m_frame.xmax, m_frame.ymax)}, Fill::plain(kWhite), std::nullopt});
         if (m_t.kind == SheetKind::Map) addMap();

@@ -1,7 +1,7 @@
 #pragma once
 #include "paper/drawing.h"
+#include "paper/sheet_template.h"
 #include "products/products.h"
-#include "sheets/template.h"
 
 namespace fox {
 
@@ -9,6 +9,7 @@ namespace fox {
 struct PlanFrame {
     std::vector<paper::Item> items;
     double scale = 0;                        ///< 1:n
+    Point2 corner;                           ///< easting and northing of the page's top left corner
     std::size_t overfull = 0;                ///< names that found no room beside their holes
     std::vector<std::string> withoutPattern; ///< units of a map that have none
 };

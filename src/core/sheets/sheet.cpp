@@ -204,6 +204,7 @@ private:
         const auto unit = m_t.kind == SheetKind::Contours ? project().sequence->index(m_context.item) : std::nullopt;
         auto plan = drawPlanFrame(m_t, box, m_products, unit);
         m_out.scale = plan.scale;
+        m_out.corner = plan.corner;
         m_out.withoutPattern = std::move(plan.withoutPattern);
         m_bodies = {std::move(plan.items)};
     }

@@ -1,7 +1,7 @@
 #pragma once
 #include "paper/drawing.h"
+#include "paper/sheet_template.h"
 #include "products/products.h"
-#include "sheets/template.h"
 
 namespace fox {
 
@@ -11,6 +11,8 @@ struct FilledSheet {
     std::vector<paper::Drawing> pages;
     double scale = 0;         ///< 1:n of depths, distances or the map; 0: it has none
     double verticalScale = 0; ///< of a section's levels; 0: likewise
+    /// Of a plan or map: easting and northing of the page's top left corner; `scale` says how large it is there.
+    std::optional<Point2> corner;
     std::size_t overfull = 0; ///< texts that found no room
     std::vector<std::string> withoutPattern;
 };

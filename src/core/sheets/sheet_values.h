@@ -1,6 +1,6 @@
 #pragma once
+#include "paper/sheet_template.h"
 #include "products/products.h"
-#include "sheets/template.h"
 
 namespace fox {
 

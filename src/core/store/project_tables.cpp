@@ -390,6 +390,7 @@ Read read(Database& db, RowFaults& faults) {
     p.blockModels = part(readSpecs(db, faults, "block_models", "block model", blockSpecOf));
     p.excavations = part(readSpecs(db, faults, "excavations", "excavation", excavationSpecOf));
     p.meshes = part(readSpecs(db, faults, "meshes", "mesh", meshSpecOf));
+    p.sheets = part(readSpecs(db, faults, "sheets", "sheet of the report", reportEntryOf));
     p.holeSets = part(readHoleSets(db, faults));
     return out;
 }
@@ -444,6 +445,7 @@ std::vector<std::int64_t> write(Database& db, const Project& p, const Project* b
     if (changed(&Project::blockModels, {"settings"})) writeSpecs(db, "block_models", *p.blockModels);
     if (changed(&Project::excavations, {"settings"})) writeSpecs(db, "excavations", *p.excavations);
     if (changed(&Project::meshes, {"settings"})) writeSpecs(db, "meshes", *p.meshes);
+    if (changed(&Project::sheets, {"settings"})) writeSpecs(db, "sheets", *p.sheets);
     if (changed(&Project::holeSets, {"settings"})) writeHoleSets(db, *p.holeSets);
     if (changed(&Project::report, {"settings"})) setSetting(db, "report", toJson(*p.report).dump());
     return rows;

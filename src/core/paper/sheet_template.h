@@ -1,6 +1,7 @@
 #pragma once
 #include "base/point.h"
 
+#include <filesystem>
 #include <nlohmann/json_fwd.hpp>
 #include <optional>
 #include <string>
@@ -48,6 +49,8 @@ struct SheetElement {
     double pen = 0.25; ///< of a line or box, millimetres
     bool operator==(const SheetElement&) const = default;
 };
+
+const char* words(SheetElement::Kind); ///< "scale bar"
 
 /// A column of a log.
 struct LogColumn {
@@ -99,6 +102,21 @@ struct SheetTemplate {
 nlohmann::json toJson(const SheetTemplate&);
 /// @throws Error saying what of it can't be read: an unknown kind, a size that can't be
 SheetTemplate templateOf(const nlohmann::json&);
+
+/// One entry of the report: a layout and what fills it. Its name is its title in the list, in bookmarks and on a list of sheets.
+struct ReportEntry {
+    std::string name; ///< no two of a report have the same
+    SheetTemplate layout;
+    bool isOut = true;                   ///< goes out with the report
+    bool all = true;                     ///< filled with every item that there is: all holes, all sections
+    std::vector<std::string> items = {}; ///< else with these
+    bool operator==(const ReportEntry&) const = default;
+};
+/// Of a template, all items, by its name with a capital.
+ReportEntry reportEntry(const SheetTemplate&);
+std::string toJson(const ReportEntry&);
+/// The folder is not used: a sheet names no file. @throws Error saying what of it can't be read
+ReportEntry reportEntryOf(std::string_view json, const std::filesystem::path& = {});
 
 /// The templates that come with the program, useful as they are.
 const std::vector<SheetTemplate>& shippedTemplates();

@@ -1,4 +1,4 @@
-#include "sheets/template.h"
+#include "paper/sheet_template.h"
 
 namespace fox {
 

@@ -1,4 +1,4 @@
-#include "sheets/template.h"
+#include "paper/sheet_template.h"
 
 #include "base/errors.h"
 
@@ -47,14 +47,14 @@ constexpr NamedKind<Column> kLogColumns[] = {{Column::Depth, "depth", "depth sca
                                              {Column::Field, "field", "any heading"}};
 
 using ElementKind = SheetElement::Kind;
-constexpr NamedKind<ElementKind> kElements[] = {{ElementKind::Text, "text", ""},
-                                                {ElementKind::Line, "line", ""},
-                                                {ElementKind::Box, "box", ""},
-                                                {ElementKind::Body, "body", ""},
-                                                {ElementKind::Legend, "legend", ""},
-                                                {ElementKind::ScaleBar, "scale-bar", ""},
-                                                {ElementKind::NorthArrow, "north-arrow", ""},
-                                                {ElementKind::IndexPlan, "index-plan", ""}};
+constexpr NamedKind<ElementKind> kElements[] = {{ElementKind::Text, "text", "text"},
+                                                {ElementKind::Line, "line", "line"},
+                                                {ElementKind::Box, "box", "box"},
+                                                {ElementKind::Body, "body", "content of the sheet"},
+                                                {ElementKind::Legend, "legend", "legend"},
+                                                {ElementKind::ScaleBar, "scale-bar", "scale bar"},
+                                                {ElementKind::NorthArrow, "north-arrow", "north arrow"},
+                                                {ElementKind::IndexPlan, "index-plan", "index plan"}};
 
 constexpr const char *kPageWords[] = {"all", "first", "further"}, *kAlignWords[] = {"left", "centre", "right"};
 
@@ -141,6 +141,7 @@ const char* name(SheetKind k) { return kSheetKinds[std::size_t(k)].name; }
 const char* itemOf(SheetKind k) { return kSheetKinds[std::size_t(k)].words; }
 std::optional<SheetKind> sheetKindNamed(std::string_view written) { return kindNamed(kSheetKinds, written); }
 const char* name(LogColumn::Kind k) { return kLogColumns[std::size_t(k)].name; }
+const char* words(SheetElement::Kind k) { return kElements[std::size_t(k)].words; }
 const char* words(LogColumn::Kind k) { return kLogColumns[std::size_t(k)].words; }
 std::optional<LogColumn::Kind> logColumnNamed(std::string_view written) { return kindNamed(kLogColumns, written); }
 
@@ -203,6 +204,34 @@ SheetTemplate templateOf(const json& j) {
         return t;
     } catch (const json::exception& e) {
         throw Error(fmt::format("The template can't be read: {}.", e.what()));
+    }
+}
+
+ReportEntry reportEntry(const SheetTemplate& t) {
+    ReportEntry out{t.name, t};
+    if (!out.name.empty() && out.name[0] >= 'a' && out.name[0] <= 'z') out.name[0] = char(out.name[0] - 'a' + 'A');
+    return out;
+}
+
+std::string toJson(const ReportEntry& sheet) {
+    json j{{"name", sheet.name}, {"template", toJson(sheet.layout)}, {"out", sheet.isOut}};
+    if (!sheet.all) j["items"] = sheet.items;
+    return j.dump();
+}
+
+ReportEntry reportEntryOf(std::string_view text, const std::filesystem::path&) {
+    const auto j = json::parse(text, nullptr, false);
+    if (!j.is_object() || !j.contains("template")) throw Error("it has no \"template\"");
+    try {
+        ReportEntry out;
+        out.layout = templateOf(j.at("template"));
+        out.name = j.value("name", out.layout.name);
+        out.isOut = j.value("out", true);
+        out.all = !j.contains("items");
+        if (!out.all) out.items = j.at("items").get<std::vector<std::string>>();
+        return out;
+    } catch (const json::exception& e) {
+        throw Error(e.what());
     }
 }
 
