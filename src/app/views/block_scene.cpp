@@ -96,8 +96,10 @@ public:
         } else if (m_look.ground != Ground::Hidden || m_look.cut.level)
             addGround();
         if (!m_look.terrain) {
-            if (m_products.modelGrid && m_look.block) addWalls(), addFaces(), addCutFaces();
-            if (m_look.block) addFences();
+            scene::Walls walls(m_products, m_look, m_placing);
+            if (m_products.modelGrid && m_look.block) addWalls(walls), addFaces(), addCutFaces(walls);
+            if (m_look.block) addFences(walls);
+            for (auto& piece : walls.take()) m_pieces.push_back(std::move(piece));
             addHoles(tops);
             if (m_look.plane) addPlane(*m_look.plane, planeHandles);
             addTubes(sceneContacts(m_products, m_placing), m_look.block);
@@ -246,8 +248,7 @@ private:
     }
 
     /// The faces of upright cuts, with the units that they lay open.
-    void addCutFaces() {
-        scene::Walls walls(m_products, m_look, m_placing);
+    void addCutFaces(scene::Walls& walls) const {
         const auto box = m_products.ground->frame.box();
         const double size = std::hypot(box.width(), box.height()), step = std::max(m_products.ground->frame.cell, size / 400);
         for (std::size_t k = 0; k < m_look.cut.planes.size(); ++k) {
@@ -266,7 +267,6 @@ private:
                 before.emplace(p, std::move(levels));
             }
         }
-        take(walls);
     }
 
     /// Levels of the model at a place, linear between cells; empty outside.
@@ -520,26 +520,17 @@ private:
                                 float(low.blueF() + t * (high.blueF() - low.blueF())));
     }
 
-    void addWalls() {
-        scene::Walls walls(m_products, m_look, m_placing);
+    void addWalls(scene::Walls& walls) const {
         m_lattice.eachRimEdge([&](int i0, int j0, int i1, int j1) {
             walls.band(m_lattice.place(i0, j0), m_lattice.place(i1, j1), m_lattice.levels(i0, j0), m_lattice.levels(i1, j1));
         });
-        take(walls);
     }
 
-    void take(scene::Walls& walls) {
-        m_progress.check();
-        for (auto& piece : walls.take()) m_pieces.push_back(std::move(piece));
-    }
-
-    void addFences() {
-        scene::Walls walls(m_products, m_look, m_placing);
+    void addFences(scene::Walls& walls) const {
         for (std::size_t i = 0; i < m_products.sections.size(); ++i)
             if (m_products.sections[i]
                 && (m_look.fences || int(i) == std::clamp(m_look.section, 0, int(m_products.sections.size()) - 1)))
                 fence(walls, *m_products.sections[i]);
-        take(walls);
     }
 
     void fence(scene::Walls& walls, const Section& s) const {

@@ -1,6 +1,7 @@
 #include "views/scene_walls.h"
 
 #include "sheets/unit_style.h"
+#include "style/theme.h"
 #include "views/paper_image.h"
 #include "views/scene_blocks.h"
 

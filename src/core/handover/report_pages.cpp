@@ -8,6 +8,7 @@
 
 #include <fmt/format.h>
 #include <set>
+#include <utility>
 
 namespace fox {
 
