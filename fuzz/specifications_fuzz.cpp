@@ -1,8 +1,10 @@
-// Any bytes as a specification of layers, of a mesh, of blocks or of an excavation; what is read comes back from its own JSON.
+// Any bytes as a specification of layers, of a mesh, of blocks or of an excavation, or as a sheet of the report; what is read comes
+// back from its own JSON.
 #include "base/errors.h"
 #include "blocks/block_spec.h"
 #include "blocks/excavation_spec.h"
 #include "layers/mesh_spec.h"
+#include "paper/sheet_template.h"
 
 #include <cstdint>
 #include <cstdlib>
@@ -25,6 +27,11 @@ extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size
     readTwice(text, fox::layerSpecOf);
     readTwice(text, fox::meshSpecOf);
     readTwice(text, fox::blockSpecOf);
+    try { // what a kind of element does not have is left out of its JSON
+        const auto sheet = fox::reportEntryOf(toJson(fox::reportEntryOf(text)));
+        if (!(fox::reportEntryOf(toJson(sheet)) == sheet)) std::abort();
+    } catch (const fox::Error&) {
+    }
     try {
         fox::excavationSpecOf(text, {});
     } catch (const fox::Error&) {
