@@ -1,5 +1,5 @@
-// Any bytes as a specification of layers, of a mesh, of blocks or of an excavation, or as a sheet of the report; what is read comes
-// back from its own JSON.
+// Any bytes as a specification of layers, of a mesh, of blocks or of an excavation, or as a sheet of the report; what is read
+// comes back from its own JSON.
 #include "base/errors.h"
 #include "blocks/block_spec.h"
 #include "blocks/excavation_spec.h"

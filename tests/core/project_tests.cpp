@@ -329,6 +329,7 @@ TEST_CASE("A build file is refused in a sentence that says why", "[project]") {
     std::filesystem::copy(FOX_DEMO "/phase2_river.ags", folder / "h.ags");
     const std::string head = R"({"format":"fox-cellar-build","version":1,"holes":[{"file":"h.ags"}])";
     CHECK_THROWS_WITH(build("{"), Catch::Contains("is not valid JSON"));
+    CHECK_THROWS_WITH(build("{\"version\": 4E80770}"), Catch::Contains("is not valid JSON")); // too large a number
     CHECK_THROWS_WITH(build("{}"), Catch::Contains("is not a build file"));
     CHECK_THROWS_WITH(build(R"({"format":"fox-cellar-build","version":1,"holes":[{"file":"gone.ags"}]})"),
                       Catch::Contains("gone.ags can't be opened"));

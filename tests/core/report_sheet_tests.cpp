@@ -121,6 +121,15 @@ TEST_CASE("Any sheet is the same after it was written and read", "[sheets][rando
     CHECK(again == sheet);
 }
 
+TEST_CASE("Numbers that are too large are refused in words by everything that reads JSON of ours", "[sheets][layers][blocks]") {
+    const std::string text = "{\"format\": \"fox-cellar-blocks\", \"version\": 4E80770, \"template\": {}}";
+    CHECK_THROWS_WITH(layerSpecOf(text, {}), Catch::Contains("not valid JSON"));
+    CHECK_THROWS_WITH(meshSpecOf(text, {}), Catch::Contains("not valid JSON"));
+    CHECK_THROWS_WITH(blockSpecOf(text, {}), Catch::Contains("not valid JSON"));
+    CHECK_THROWS_WITH(excavationSpecOf(text, {}), Catch::Contains("not valid JSON"));
+    CHECK_THROWS_AS(reportEntryOf(text), Error);
+}
+
 TEST_CASE("The report is kept with the project, and a sheet that can't be read is left out in words", "[sheets][store]") {
     const TemporaryFolder folder;
     const auto path = folder / "p.gpkg";
@@ -187,6 +196,8 @@ TEST_CASE("Pages of the report are numbered through, and a list of sheets says w
     CHECK(std::filesystem::exists(folder / "pages/001_List_of_sheets.png"));
     CHECK(std::ranges::count_if(apart.files.targets(), [](const auto& f) { return f.extension() == ".png"; }) == long(last));
     CHECK_THROWS_WITH(prepareReport(*set, folder / "report.svg"), Catch::Contains(".pdf"));
+    CHECK_THROWS_WITH(prepareReport(*set, folder / "nowhere/report.pdf"), // by its own name, not that of the scratch file
+                      Catch::Contains("nowhere/report.pdf can't be written: there is no folder"));
     CHECK_THROWS_WITH(prepareReport(*Products().of(flatSite()), folder / "none.pdf"), Catch::Contains("No sheet"));
 }
 

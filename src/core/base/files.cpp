@@ -79,6 +79,8 @@ void removeScratchFilesWhenStopped() {
 }
 
 ReplaceFile::ReplaceFile(std::filesystem::path target) : m_target(std::move(target)) {
+    if (const auto folder = m_target.parent_path(); !folder.empty() && !std::filesystem::is_directory(folder))
+        throw FileError(fmt::format("{} can't be written: there is no folder {}.", m_target.string(), folder.string()));
     static thread_local std::mt19937 random{std::random_device{}()};
     m_scratch =
         m_target.parent_path() / fmt::format(".{}.{:08x}{}", m_target.stem().string(), random(), m_target.extension().string());

@@ -11,7 +11,7 @@ json specDocument(std::string_view text, const char* format) {
     json j;
     try {
         j = json::parse(text);
-    } catch (const json::parse_error& e) {
+    } catch (const json::exception& e) { // also a number that is too large
         throw FileError(fmt::format("This is not valid JSON: {}.", e.what()));
     }
     if (!j.is_object() || j.value("format", json()) != format)

@@ -33,7 +33,7 @@ public:
         const auto bytes = readBytes(file);
         try {
             m_json = json::parse(bytes);
-        } catch (const json::parse_error& e) {
+        } catch (const json::exception& e) { // also a number that is too large
             throw FileError(fmt::format("{} is not valid JSON: {}.", file.string(), e.what()));
         }
         if (m_json.value("format", "") != "fox-cellar-build")

@@ -115,7 +115,8 @@ PreparedSheets prepareReport(const ProductSet& products, const std::filesystem::
             pages.insert(pages.end(), filled.pages.begin(), filled.pages.end());
             if (target.isFolder)
                 for (std::size_t p = 0; p < filled.pages.size(); ++p) {
-                    const auto name = fmt::format("{:03}_{}{}.{}", done.pages + p + 1, fileWord(titleOf(sheet, filled)),
+                    const auto name = fmt::format("{:03}_{}{}.{}", done.pages + p + 1,
+                                                  fileWord(filled.item.empty() ? sheet.name : sheet.name + " " + filled.item),
                                                   p == 0 ? "" : fmt::format("_{}", p + 1), target.as);
                     addSheetPage(done.files, out / name, filled, p, target.as, options.dotsPerInch, products.project.site->crs);
                 }
