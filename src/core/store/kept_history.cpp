@@ -17,7 +17,7 @@ using SQLite::Statement;
 constexpr const char* kTable = "undo_steps";
 constexpr const char* kState = "undo_state"; // a setting
 
-/// False for a table of this name that another program has made anew in its own way, whose steps can't be read.
+/// False for a table of this name with other columns, as another program may leave it: its steps can't be read.
 bool isOurs(Database& db) {
     return db.tableExists(kTable)
            && columnsOf(db, kTable) == std::vector<std::string>{"fid", "state", "before", "label", "size", "changes"};
