@@ -9,6 +9,7 @@
 #include "importing/import.h"
 #include "project/hole_edits.h"
 #include "project/project_lines.h"
+#include "shell/application.h"
 #include "shell/main_window.h"
 #include "shell/pane.h"
 #include "shell/project_actions.h"
@@ -20,7 +21,6 @@
 #include "views/table_view.h"
 #include "views/variogram_chart.h"
 
-#include <QApplication>
 #include <QDoubleSpinBox>
 #include <QElapsedTimer>
 #include <QMouseEvent>
@@ -345,9 +345,10 @@ double turned(BlockView& view, int pictures) {
     QElapsedTimer timer;
     timer.start();
     for (int i = 0; i < pictures; ++i) {
+        const auto before = canvas->pictures();
         canvas->lookFrom(-24 + 3.0 * i, 33);
+        while (canvas->pictures() == before) QCoreApplication::processEvents(QEventLoop::WaitForMoreEvents);
         canvas->repaint();
-        QCoreApplication::processEvents();
     }
     return 1000.0 * pictures / double(timer.elapsed());
 }
@@ -457,7 +458,8 @@ void manyHoles() {
 } // namespace
 
 int main(int argc, char** argv) {
-    QApplication application(argc, argv);
+    fox::app::Application application(argc, argv);
+    fox::app::applyChosenTheme();
     const QString which = argc > 1 ? argv[1] : "";
     if (which.isEmpty() || which == "table") table();
     if (which.isEmpty() || which == "survey") survey();

@@ -10,7 +10,6 @@
 #include <QFileInfo>
 #include <QIcon>
 #include <QSettings>
-#include <QSurfaceFormat>
 #include <QTimer>
 #include <iostream>
 
@@ -70,12 +69,6 @@ int main(int argc, char** argv) {
         parser.process(app); // says them and leaves
         return 0;
     }
-    QSurfaceFormat format;
-    format.setVersion(3, 2);
-    format.setProfile(QSurfaceFormat::CoreProfile);
-    format.setDepthBufferSize(24);
-    format.setAlphaBufferSize(0);
-    QSurfaceFormat::setDefaultFormat(format);
     fox::app::Application app(argc, argv);
     fox::app::applyChosenTheme();
     QApplication::setWindowIcon(QIcon(":/icons/fox-cellar.svg"));

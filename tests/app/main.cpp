@@ -6,7 +6,6 @@
 
 #include <QApplication>
 #include <QStandardPaths>
-#include <QSurfaceFormat>
 #include <QTemporaryDir>
 
 int main(int argc, char** argv) {
@@ -15,11 +14,6 @@ int main(int argc, char** argv) {
     for (const char* name : {"XDG_DATA_HOME", "XDG_CONFIG_HOME", "XDG_RUNTIME_DIR", "XDG_CACHE_HOME"})
         qputenv(name, home.path().toUtf8());
     qputenv("LIBGL_ALWAYS_SOFTWARE", "1");
-    QSurfaceFormat format;
-    format.setVersion(3, 2);
-    format.setProfile(QSurfaceFormat::CoreProfile);
-    format.setAlphaBufferSize(0);
-    QSurfaceFormat::setDefaultFormat(format);
     const fox::app::Application app(argc, argv);
     QApplication::setApplicationName("Fox Cellar");
     QApplication::setOrganizationName("Fox Cellar");

@@ -85,13 +85,13 @@ TEST_CASE("The block view draws the model, turns, and picks holes", "[views]") {
     REQUIRE(block->hasOpenGl());
     auto* canvas = block->findChild<BlockCanvas*>();
     REQUIRE(canvas);
-    const auto first = canvas->grabFramebuffer();
+    const auto first = canvas->grab().toImage();
     CHECK(colours(first) > 200); // shaded ground, walls of many units
     QTest::mousePress(canvas, Qt::LeftButton, Qt::NoModifier, QPoint(300, 200));
     QTest::mouseMove(canvas, QPoint(320, 205));
     QTest::mouseMove(canvas, QPoint(380, 215));
     QTest::mouseRelease(canvas, Qt::LeftButton, Qt::NoModifier, QPoint(380, 215));
-    CHECK(canvas->grabFramebuffer() != first);
+    waitFor("another picture", [&] { return canvas->settled() && canvas->grab().toImage() != first; });
     // some hole's head is found by clicking over the picture
     window->selection().setHole({});
     for (int y = 20; y < canvas->height() && window->selection().hole().isEmpty(); y += 14)

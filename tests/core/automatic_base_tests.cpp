@@ -9,6 +9,7 @@
 #include "project/remedies.h"
 #include "project/sequence_edits.h"
 #include "project/surface_edits.h"
+#include "sequence/raw_contacts.h"
 #include "store/store.h"
 #include "surfaces/gaussian_field.h"
 
@@ -469,4 +470,96 @@ TEST_CASE("A fault steps the bases that are chosen, and no others", "[faults][pr
     CHECK(ProjectStore::read(folder / "p.gpkg").interpretation->faults.front().units == std::vector<std::string>{"R"});
     CHECK(renameUnit(p, "R", "RR").project.interpretation->faults.front().units == std::vector<std::string>{"RR"});
     CHECK(removeUnit(p, "R").project.interpretation->faults.empty());
+}
+
+namespace {
+
+/// A code T stands for U over the lens B, and for L under it. U is there, 2 m thick over 1 m of B, west of x = 100; holes that go
+/// through tell it there by the lens. Holes that stop in T at `end` metres come between.
+Project twoTills(double end) {
+    Project p;
+    Holes all;
+    const auto add = [&](Point2 at, std::initializer_list<std::pair<double, const char*>> layers) {
+        all.push_back(hole(fmt::format("H{}", all.size()), at.x + 1000, at.y + 2000, 30, layers));
+    };
+    for (const auto& at : randomPoints(8, 24, 200)) {
+        if (at.x < 100)
+            add(Point2{at.x, at.y}, {{2, "T"}, {3, "B"}, {8, "T"}, {12, "S"}});
+        else
+            add(Point2{at.x, at.y}, {{8, "T"}, {12, "S"}});
+    }
+    for (const auto& at : randomPoints(9, 60, 200)) add(Point2{at.x, at.y}, {{end, "T"}});
+    giveNames(all);
+    p.holes = part(std::move(all));
+    auto s = sequence({"U", "B", "L", "S"});
+    for (auto& u : s.units) u.recipe.automatic = true;
+    s.units[0].logged = s.units[2].logged = {"T"};
+    p.sequence = part(std::move(s));
+    p.ground = part(groundOf("1000 2000 30, 1200 2000 30, 1200 2200 30, 1000 2200 30"));
+    p.site = part(Site{"", Frame{1000, 2000, 1200, 2200, 10}, {}});
+    return p;
+}
+
+double shareOf(const ProductSet& set, std::size_t unit) {
+    double there = 0;
+    const auto& grid = *set.modelGrid;
+    for (std::size_t i = 0; i < grid.ground.values.size(); ++i) there += grid.top(unit).values[i] - grid.base(unit, i) > 0.05;
+    return there / double(grid.ground.values.size());
+}
+
+} // namespace
+
+TEST_CASE("A hole that stops in a code of two units says nothing of where the younger one is around it", "[automatic][model]") {
+    const auto p = twoTills(1.5);
+    const auto set = Products().of(p, {}, {ProductKind::Audit, ProductKind::Grids});
+    CHECK(shareOf(*set, 0) == Approx(0.5).margin(0.08));
+    CHECK(shareOf(*set, 1) == Approx(0.5).margin(0.08));
+    CHECK(set->audit->worstDifference < 0.01);
+    // at the hole itself the model is as the log is read: the older unit
+    std::size_t undecided = 0;
+    const auto contacts = contactsOf(*set->reading, *p.sequence);
+    for (const auto& c : contacts[0]) {
+        if (!c.undecided) continue;
+        ++undecided;
+        const auto column = set->model->columnAt(c.place.plan(), true);
+        CHECK(column.ground - column.bases[0] == Approx(0).margin(0.01));
+        CHECK(column.chances[0] == 0);
+    }
+    CHECK(undecided == 60);
+    // so it is in every equally likely model
+    EnsembleSettings many;
+    many.count = 20;
+    for (const auto& h : *p.holes)
+        if (h.end().metres < 2) {
+            const auto bases = simulateAt(*set->model, *h.place(), many);
+            for (const double z : bases[0]) CHECK(z == Approx(30).margin(0.01));
+        }
+    // decided by the geologist they count
+    auto decided = p;
+    Interpretation own;
+    for (const auto& h : *p.holes)
+        if (h.end().metres < 2) own.intervals.push_back({h.id, Depth{0}, h.end(), "L"});
+    decided.interpretation = part(std::move(own));
+    const auto after = Products().of(decided, {}, {ProductKind::Grids});
+    CHECK(shareOf(*after, 0) < 0.35);
+    CHECK(std::ranges::count(contactsOf(*after->reading, *p.sequence)[0], true, &Contact::undecided) == 0);
+}
+
+TEST_CASE("A hole that goes deeper into a shared code than the younger unit is thick anywhere is decided", "[automatic][sequence]") {
+    for (const auto& [end, expected] : {std::pair(1.9, 60), {2.5, 0}}) {
+        const auto p = twoTills(end);
+        const auto reading = readHoles(*p.holes, *p.sequence);
+        for (const std::size_t unit : {0, 1}) {
+            int undecided = 0;
+            const auto contacts = contactsOf(reading, *p.sequence);
+            for (const auto& c : contacts[unit]) {
+                undecided += c.undecided;
+                CHECK((!c.undecided || c.kind == ContactKind::Absent));
+            }
+            CHECK(undecided == expected);
+            const auto raw = rawContactsOf(reading, *p.sequence);
+            CHECK(std::ranges::count(raw[unit], true, &Contact::undecided) == expected);
+        }
+        CHECK(std::ranges::count(contactsOf(reading, *p.sequence)[2], true, &Contact::undecided) == 0);
+    }
 }

@@ -7,55 +7,24 @@
 #include <QKeyEvent>
 #include <QLineF>
 #include <QMouseEvent>
-#include <QOpenGLContext>
-#include <QOpenGLFunctions>
 #include <QPainter>
 #include <QWheelEvent>
 #include <numbers>
-#include <vtkCamera.h>
-#include <vtkCoordinate.h>
-#include <vtkGenericOpenGLRenderWindow.h>
-#include <vtkLight.h>
-#include <vtkNew.h>
-#include <vtkOpenGLState.h>
-#include <vtkRenderer.h>
 
 namespace fox::app {
 
-struct BlockCanvas::Vtk {
-    vtkNew<vtkGenericOpenGLRenderWindow> window;
-    vtkNew<vtkRenderer> renderer;
-};
-
-/// Words over the picture, in a widget of their own: what VTK leaves of OpenGL is not what a painter expects.
-class BlockOverlay : public QWidget {
-public:
-    explicit BlockOverlay(BlockCanvas* canvas) : QWidget(canvas), m_canvas(canvas) {
-        setAttribute(Qt::WA_TransparentForMouseEvents);
-        setObjectName("blockOverlay");
-    }
-
-protected:
-    void paintEvent(QPaintEvent*) override {
-        QPainter painter(this);
-        m_canvas->paintOverlay(painter);
-    }
-
-private:
-    BlockCanvas* m_canvas;
-};
-
-BlockCanvas::BlockCanvas(Selection* selection, QWidget* parent)
-    : QOpenGLWidget(parent), m_overlay(new BlockOverlay(this)), m_selection(selection), m_preparing(this) {
+BlockCanvas::BlockCanvas(std::shared_ptr<SceneDrawer> drawer, Selection* selection, QWidget* parent)
+    : QWidget(parent), m_drawer(std::move(drawer)), m_place(m_drawer->makePlace()), m_selection(selection), m_preparing(this) {
     setObjectName("blockCanvas");
     setFocusPolicy(Qt::StrongFocus);
     setAccessibleName(tr("Ground model in three dimensions"));
+    setAttribute(Qt::WA_OpaquePaintEvent);
     constexpr int kRest = 60; // milliseconds
     m_atRest.setInterval(kRest);
     m_atRest.setSingleShot(true);
     connect(&m_atRest, &QTimer::timeout, this, [this] {
         m_smooth = true;
-        update();
+        redraw();
     });
     for (auto signal :
          {&Selection::holeChanged, &Selection::unitChanged, &Selection::sectionChanged, &Selection::exaggerationChanged,
@@ -64,12 +33,9 @@ BlockCanvas::BlockCanvas(Selection* selection, QWidget* parent)
         connect(selection, signal, this, &BlockCanvas::refill);
 }
 
-BlockCanvas::~BlockCanvas() {
-    if (!m_vtk) return;
-    makeCurrent();
-    m_vtk->window->Finalize();
-    m_vtk.reset();
-    doneCurrent();
+void BlockCanvas::redraw() {
+    m_undrawn = true;
+    update();
 }
 
 void BlockCanvas::setLook(const BlockScene::Look& look) {
@@ -81,18 +47,18 @@ void BlockCanvas::fit() {
     m_distance = kFitDistance;
     m_away = 0;
     std::ranges::fill(m_shift, 0.0);
-    placeCamera();
-    update();
+    placeEye();
+    redraw();
 }
 
 void BlockCanvas::lookFrom(double azimuth, double elevation) {
     m_azimuth = azimuth, m_elevation = elevation;
-    placeCamera();
-    update();
+    placeEye();
+    redraw();
 }
 
 QImage BlockCanvas::picture(QSize size) const {
-    BlockCanvas other(m_selection, nullptr);
+    BlockCanvas other(m_drawer, m_selection, nullptr);
     other.resize(size);
     other.m_look = m_look;
     other.m_look.coarse = false;
@@ -102,14 +68,16 @@ QImage BlockCanvas::picture(QSize size) const {
     if (m_products && m_products->ground) {
         auto look = lookNow();
         look.coarse = false;
-        other.m_shapes = BlockScene::prepare(*m_products, look);
+        other.m_newest = BlockScene(BlockScene::prepare(*m_products, look));
     }
-    other.m_wanted = false;
-    other.m_smooth = true, other.m_pieceByPiece = false;
-    auto image = other.grabFramebuffer();
-    QPainter painter(&image);
+    other.placeEye();
+    other.m_smooth = true;
+    const auto wanted = other.wanted();
+    other.show(wanted, m_drawer->drawNow(other.m_place, wanted));
+    auto picture = other.m_picture;
+    QPainter painter(&picture);
     other.paintOverlay(painter);
-    return image;
+    return picture;
 }
 
 void BlockCanvas::setMoving(bool moving) {
@@ -151,109 +119,75 @@ BlockScene::Look BlockCanvas::lookNow() const {
 void BlockCanvas::prepare() {
     m_wanted = false;
     m_products = m_source ? m_source() : nullptr;
-    if (!m_products || !m_products->ground) return take(nullptr, {}, {});
+    if (!m_products || !m_products->ground) return take({});
     const auto look = lookNow();
-    if (m_shapes && m_shapesOf == m_products && m_shapesLook == look) return m_preparing.stop(); // it is looked at again
+    if (m_newest.shapes() && m_newestOf == m_products && m_newestLook == look) return m_preparing.stop(); // looked at again
     m_preparing.start(
         [products = m_products, look](const Progress& progress) { return BlockScene::prepare(*products, look, progress); },
         [this, products = m_products, look](std::shared_ptr<const BlockScene::Shapes> shapes) {
-            take(std::move(shapes), products, look);
+            m_newestOf = products, m_newestLook = look;
+            take(BlockScene(std::move(shapes)));
         },
         [](const QString&) {});
 }
 
-void BlockCanvas::take(std::shared_ptr<const BlockScene::Shapes> shapes, std::shared_ptr<const ProductSet> of,
-                       const BlockScene::Look& look) {
-    m_shapes = std::move(shapes), m_shapesOf = std::move(of), m_shapesLook = look;
-    m_stale = true;
-    update();
+void BlockCanvas::take(BlockScene scene) {
+    m_newest = std::move(scene);
+    placeEye();
+    redraw();
 }
 
-namespace {
-
-/// Drawn by the processor: Mesa's rasterisers say so in their names.
-bool isSoftware(QOpenGLContext* context) {
-    const auto* name = reinterpret_cast<const char*>(context->functions()->glGetString(GL_RENDERER));
-    const QString renderer = QString::fromLatin1(name ? name : "").toLower();
-    return renderer.contains("llvmpipe") || renderer.contains("softpipe") || renderer.contains("swrast");
-}
-
-} // namespace
-
-void BlockCanvas::initializeGL() {
-    m_vtk = std::make_unique<Vtk>();
-    m_vtk->window->SetReadyForRendering(true);
-    m_vtk->window->SetOwnContext(0);
-    m_vtk->window->SetIsCurrent(true);
-    m_vtk->window->SetFrameBlitModeToBlitToCurrent();
-    // without a graphics card each sample costs as much as a picture: edges are smoothed in the finished picture instead
-    m_inSoftware = isSoftware(context());
-    m_vtk->window->SetMultiSamples(m_inSoftware ? 0 : 4);
-    m_vtk->window->AddRenderer(m_vtk->renderer);
-    m_vtk->window->OpenGLInitContext();     // looks up the functions; the first Render would come too late for the state
-    m_vtk->renderer->SetBackgroundAlpha(1); // else the window behind would shine through smoothed edges
-    m_vtk->renderer->SetUseDepthPeeling(false);
-    m_vtk->renderer->AutomaticLightCreationOff();
-    vtkNew<vtkLight> light; // from the north-west, as hill shading has it
-    light->SetLightTypeToSceneLight();
-    light->SetPosition(-1, 1, 1.6);
-    light->SetFocalPoint(0, 0, 0);
-    light->SetIntensity(0.75);
-    m_vtk->renderer->AddLight(light);
-    vtkNew<vtkLight> lamp; // with the viewer, so that walls that face them are not black
-    lamp->SetLightTypeToHeadlight();
-    lamp->SetIntensity(0.45);
-    m_vtk->renderer->AddLight(lamp);
-    m_stale = m_shapes != nullptr;
-}
-
-void BlockCanvas::resizeGL(int, int) {
+void BlockCanvas::resizeEvent(QResizeEvent*) {
     if (m_distance == kFitDistance) m_away = 0; // it fills the pane still
-    m_overlay->resize(size());
-    placeCamera();
+    placeEye();
+    redraw();
 }
 
-void BlockCanvas::paintGL() {
-    if (!m_vtk) return;
+void BlockCanvas::changeEvent(QEvent* e) {
+    if (e->type() == QEvent::PaletteChange) redraw();
+    QWidget::changeEvent(e);
+}
+
+void BlockCanvas::paintEvent(QPaintEvent*) {
     if (m_wanted) prepare();
-    if (std::exchange(m_stale, false)) {
-        m_scene.show(m_vtk->renderer, m_shapes);
-        m_more = true;
-        placeCamera();
-    }
-    const bool pieceByPiece = m_inSoftware && m_pieceByPiece;
-    if (m_more) {
-        m_more = m_scene.showMore(m_vtk->renderer, pieceByPiece ? 1 : std::numeric_limits<std::size_t>::max());
-        if (!m_more && m_scene.nodes() > 0) m_pieceByPiece = false;
-        m_vtk->renderer->ResetCameraClippingRange();
-        if (m_more) update();
-    }
-    const double ratio = devicePixelRatioF();
-    m_vtk->renderer->SetBackground(colour::desk.redF(), colour::desk.greenF(), colour::desk.blueF());
-    m_vtk->window->SetIsCurrent(true);
-    m_vtk->window->SetSize(int(width() * ratio), int(height() * ratio));
-    auto* state = m_vtk->window->GetState();
-    state->Reset();
-    state->Push();
-    m_vtk->window->OpenGLInitState();
-    m_vtk->renderer->SetUseFXAA(m_inSoftware && m_smooth);
-    m_vtk->window->Render();
-    if (m_inSoftware && !m_smooth && !m_more) m_atRest.start();
+    if (m_undrawn && !m_drawing) draw();
+    QPainter painter(this);
+    painter.fillRect(rect(), colour::desk);
+    painter.drawImage(QPointF(0, 0), m_picture);
+    paintOverlay(painter);
+}
+
+SceneDrawer::Wanted BlockCanvas::wanted() const {
+    return {m_newest.shapes(), m_eye, size() * devicePixelRatioF(), colour::desk, m_smooth};
+}
+
+/// Beside the window; what was drawn before is seen until then.
+void BlockCanvas::draw() {
+    m_undrawn = false;
+    if (size().isEmpty()) return;
+    m_drawing = true;
+    const auto now = wanted();
     m_smooth = false; // until it is at rest again
-    // what is see-through must not make the widget so: Qt would blend what lies behind it
-    auto* gl = QOpenGLContext::currentContext()->functions();
-    gl->glBindFramebuffer(GL_FRAMEBUFFER, defaultFramebufferObject());
-    gl->glColorMask(GL_FALSE, GL_FALSE, GL_FALSE, GL_TRUE);
-    gl->glClearColor(0, 0, 0, 1);
-    gl->glClear(GL_COLOR_BUFFER_BIT);
-    gl->glColorMask(GL_TRUE, GL_TRUE, GL_TRUE, GL_TRUE);
-    state->Pop();
+    m_drawer->draw(m_place, now, this, [this, now](QImage picture) {
+        m_drawing = false;
+        show(now, std::move(picture));
+    });
+}
+
+void BlockCanvas::show(const SceneDrawer::Wanted& what, QImage picture) {
+    m_picture = std::move(picture);
+    m_picture.setDevicePixelRatio(devicePixelRatioF());
+    m_scene = BlockScene(what.shapes);
+    m_seenFrom = what.eye;
+    ++m_pictures;
+    if (m_drawer->isInSoftware() && !what.smooth && !m_undrawn) m_atRest.start();
+    update();
 }
 
 /// Names of holes and the figures of the frame, facing whoever looks; where they would lie over one another the first stays.
 void BlockCanvas::paintOverlay(QPainter& painter) const {
     m_labelsShown = 0;
-    if (!m_vtk || m_scene.nodes() == 0) return;
+    if (m_scene.nodes() == 0) return;
     painter.setRenderHint(QPainter::TextAntialiasing);
     Occupied occupied(size());
     const QRectF all(rect());
@@ -277,7 +211,7 @@ void BlockCanvas::paintOverlay(QPainter& painter) const {
     for (const auto& top : m_scene.tops())
         if (top.name == chosen) write(top.name, nameAt(top), colour::fox, true);
     painter.setFont(bodyFont(11));
-    const double a = m_azimuth * std::numbers::pi / 180;
+    const double a = m_seenFrom.azimuth * std::numbers::pi / 180;
     const double facing[4] = {std::cos(a), std::sin(a), -std::cos(a), -std::sin(a)}; // how much each side is seen
     // levels stand on the corner that is farthest to the left on the screen
     int corner = 4;
@@ -293,22 +227,16 @@ void BlockCanvas::paintOverlay(QPainter& painter) const {
         if (top.name != chosen) write(top.name, nameAt(top), colour::ink, false);
 }
 
-namespace {
-constexpr double kViewAngle = 32; // degrees, of the height
-}
-
 double BlockCanvas::fitAway() const {
-    constexpr double kRadians = std::numbers::pi / 180, kFilled = 0.86; // of the pane: figures and names stand outside the box
-    const double a = m_azimuth * kRadians, e = m_elevation * kRadians;
-    const double toViewer[3] = {std::cos(e) * std::sin(a), -std::cos(e) * std::cos(a), std::sin(e)},
-                 right[3] = {std::cos(a), std::sin(a), 0},
-                 up[3] = {-std::sin(e) * std::sin(a), std::sin(e) * std::cos(a), std::cos(e)};
-    const double tangent = std::tan(kViewAngle / 2 * kRadians) * kFilled, wide = double(width()) / std::max(1, height());
-    const auto extent = m_scene.extent();
+    constexpr double kFilled = 0.86; // of the pane: figures and names stand outside the box
+    const auto [toViewer, right, up] = m_eye.axes();
+    const double tangent = std::tan(BlockEye::kAngle / 2 * std::numbers::pi / 180) * kFilled,
+                 wide = double(width()) / std::max(1, height());
+    const auto extent = m_newest.extent();
     double away = 1;
     for (int corner = 0; corner < 8; ++corner) {
         double nearer = 0, x = 0, y = 0;
-        for (int k = 0; k < 3; ++k) {
+        for (std::size_t k = 0; k < 3; ++k) {
             const double at = (corner >> k & 1 ? 1 : -1) * extent.half[k];
             nearer += at * toViewer[k], x += at * right[k], y += at * up[k];
         }
@@ -317,31 +245,20 @@ double BlockCanvas::fitAway() const {
     return away;
 }
 
-void BlockCanvas::placeCamera() {
-    if (!m_vtk) return;
-    const auto extent = m_scene.extent();
-    constexpr double kRadians = std::numbers::pi / 180;
+void BlockCanvas::placeEye() {
+    const auto extent = m_newest.extent();
+    m_eye.azimuth = m_azimuth, m_eye.elevation = m_elevation;
+    for (std::size_t i = 0; i < 3; ++i) m_eye.focus[i] = extent.centre[i] + m_shift[i];
     if (std::exchange(m_fittedTo, QSizeF(extent.half[0], extent.half[1])) != QSizeF(extent.half[0], extent.half[1])) m_away = 0;
-    if (m_away == 0 && m_shapes) m_away = fitAway(); // and kept while it is turned, so that it does not come and go
-    const double away = m_distance / kFitDistance * (m_away > 0 ? m_away : 3 * extent.radius);
-    double focus[3];
-    for (int i = 0; i < 3; ++i) focus[i] = extent.centre[i] + m_shift[i];
-    auto* camera = m_vtk->renderer->GetActiveCamera();
-    camera->SetFocalPoint(focus);
-    camera->SetPosition(focus[0] + away * std::cos(m_elevation * kRadians) * std::sin(m_azimuth * kRadians),
-                        focus[1] - away * std::cos(m_elevation * kRadians) * std::cos(m_azimuth * kRadians),
-                        focus[2] + away * std::sin(m_elevation * kRadians));
-    camera->SetViewUp(0, 0, 1);
-    camera->SetViewAngle(kViewAngle);
-    m_vtk->renderer->ResetCameraClippingRange();
-    m_overlay->update();
+    if (m_away == 0 && m_newest.shapes()) m_away = fitAway(); // and kept while it is turned, so that it does not come and go
+    m_eye.away = m_distance / kFitDistance * (m_away > 0 ? m_away : 3 * extent.radius);
 }
 
 void BlockCanvas::turn(double azimuth, double elevation) {
     m_azimuth += azimuth;
     m_elevation = std::clamp(m_elevation + elevation, -10.0, 89.0);
-    placeCamera();
-    update();
+    placeEye();
+    redraw();
 }
 
 void BlockCanvas::mousePressEvent(QMouseEvent* e) {
@@ -350,17 +267,8 @@ void BlockCanvas::mousePressEvent(QMouseEvent* e) {
     if (e->button() == Qt::LeftButton && !takePlane(e->position())) takeCut(e->position());
 }
 
-QPointF BlockCanvas::onScreen(const double at[3]) const {
-    vtkNew<vtkCoordinate> coordinate;
-    coordinate->SetCoordinateSystemToWorld();
-    coordinate->SetValue(at[0], at[1], at[2]);
-    const double* pixel = coordinate->GetComputedDoubleDisplayValue(m_vtk->renderer);
-    const double ratio = devicePixelRatioF();
-    return {pixel[0] / ratio, height() - pixel[1] / ratio};
-}
-
 bool BlockCanvas::takePlane(QPointF p) {
-    if (!m_vtk || !m_selection->plane()) return false;
+    if (!m_selection->plane()) return false;
     constexpr double kReach = 14; // pixels
     const auto& handles = m_scene.planeHandles();
     for (std::size_t i = 0; i < handles.size(); ++i) {
@@ -374,7 +282,6 @@ bool BlockCanvas::takePlane(QPointF p) {
 }
 
 bool BlockCanvas::takeCut(QPointF p) {
-    if (!m_vtk) return false;
     constexpr double kReach = 14; // pixels
     for (const auto& handle : m_scene.cutHandles()) {
         if (QLineF(onScreen(handle.at), p).length() > kReach || handle.cut >= m_selection->cuts().size()) continue;
@@ -384,25 +291,10 @@ bool BlockCanvas::takeCut(QPointF p) {
     return false;
 }
 
-/// Where a ray through a pixel is at a height of the scene; none if it runs level.
-std::optional<Point2> BlockCanvas::placeUnder(QPointF p, double height) const {
-    const double ratio = devicePixelRatioF();
-    const auto world = [&](double depth) {
-        m_vtk->renderer->SetDisplayPoint(p.x() * ratio, (this->height() - p.y()) * ratio, depth);
-        m_vtk->renderer->DisplayToWorld();
-        const double* w = m_vtk->renderer->GetWorldPoint();
-        return Point3{w[0] / w[3], w[1] / w[3], w[2] / w[3]};
-    };
-    const auto near = world(0), far = world(1);
-    if (std::abs(far.z - near.z) < 1e-9) return {};
-    const double t = (height - near.z) / (far.z - near.z);
-    return Point2{near.x + t * (far.x - near.x), near.y + t * (far.y - near.y)};
-}
-
 /// The middle moves the cut along with the hand; the end turns it about its middle.
 void BlockCanvas::dragCut(QPointF p) {
     auto cuts = m_selection->cuts();
-    const auto under = placeUnder(p, m_cutDrag->handle.at[2]);
+    const auto under = m_seenFrom.placeUnder(p, m_cutDrag->handle.at[2], size());
     if (m_cutDrag->handle.cut >= cuts.size() || !under || !m_products || !m_products->ground) return;
     const auto middle = m_products->ground->frame.box().centre();
     const Point2 place{under->x + middle.x, under->y + middle.y};
@@ -447,8 +339,8 @@ void BlockCanvas::mouseMoveEvent(QMouseEvent* e) {
         const double a = m_azimuth * std::numbers::pi / 180;
         m_shift[0] -= metre * (moved.x() * std::cos(a) - moved.y() * -std::sin(a) * -1);
         m_shift[1] -= metre * (moved.x() * std::sin(a) - moved.y() * std::cos(a));
-        placeCamera();
-        update();
+        placeEye();
+        redraw();
     } else if (e->buttons() & Qt::LeftButton) {
         turn(-moved.x() * 0.4, moved.y() * 0.3);
     }
@@ -458,7 +350,7 @@ void BlockCanvas::mouseReleaseEvent(QMouseEvent* e) {
     setMoving(false);
     if (m_planeDrag) return m_planeDrag.reset();
     if (m_cutDrag) return m_cutDrag.reset();
-    if (m_dragged || e->button() != Qt::LeftButton || !m_vtk) return;
+    if (m_dragged || e->button() != Qt::LeftButton) return;
     constexpr double kReach = 12; // pixels
     QString best;
     double nearest = kReach;
@@ -469,8 +361,8 @@ void BlockCanvas::mouseReleaseEvent(QMouseEvent* e) {
 
 void BlockCanvas::wheelEvent(QWheelEvent* e) {
     m_distance = std::clamp(m_distance * std::pow(0.87, e->angleDelta().y() / 120.0), 0.2, 12.0);
-    placeCamera();
-    update();
+    placeEye();
+    redraw();
     e->accept();
 }
 
@@ -482,9 +374,9 @@ void BlockCanvas::keyPressEvent(QKeyEvent* e) {
     case Qt::Key_Down: turn(0, -6); break;
     case Qt::Key_F: fit(); break;
     case Qt::Key_Plus:
-    case Qt::Key_Equal: m_distance *= 0.87, placeCamera(), update(); break;
-    case Qt::Key_Minus: m_distance /= 0.87, placeCamera(), update(); break;
-    default: QOpenGLWidget::keyPressEvent(e);
+    case Qt::Key_Equal: m_distance *= 0.87, placeEye(), redraw(); break;
+    case Qt::Key_Minus: m_distance /= 0.87, placeEye(), redraw(); break;
+    default: QWidget::keyPressEvent(e);
     }
 }
 

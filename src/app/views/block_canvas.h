@@ -1,21 +1,21 @@
 #pragma once
 #include "views/background.h"
 #include "views/block_scene.h"
+#include "views/scene_drawer.h"
 #include "views/selection.h"
 
-#include <QOpenGLWidget>
 #include <QTimer>
+#include <QWidget>
 
 class QPainter;
 
 namespace fox::app {
 
-/// VTK drawing into a Qt OpenGL widget. Drag turns, right drag or Shift moves, the wheel comes nearer, a click picks.
-class BlockCanvas : public QOpenGLWidget {
+/// Shows a scene as VTK draws it, with names and figures over it. Drag turns, right drag or Shift moves, the wheel comes nearer, a click picks.
+class BlockCanvas : public QWidget {
     Q_OBJECT
 public:
-    BlockCanvas(Selection*, QWidget* parent);
-    ~BlockCanvas() override;
+    BlockCanvas(std::shared_ptr<SceneDrawer>, Selection*, QWidget* parent);
     /// Where the newest products are: what is looked at may change without them, and ask for more of them than before.
     void setSource(std::function<std::shared_ptr<const ProductSet>()> source) { m_source = std::move(source); }
     void productsChanged() { refill(); }
@@ -23,23 +23,24 @@ public:
     void setLook(const BlockScene::Look&);
     /// What is asked for is drawn, or is not to be seen.
     bool settled() const {
-        return isHidden() || (!m_wanted && !m_stale && !m_more && !m_preparing.busy() && !m_atRest.isActive());
+        return isHidden() || (!m_wanted && !m_undrawn && !m_drawing && !m_preparing.busy() && !m_atRest.isActive());
     }
-    const BlockScene& scene() const { return m_scene; }
+    const BlockScene& scene() const { return m_scene; } ///< that is seen
     void fit();
     std::size_t drawnCells() const { return m_scene.nodes(); } ///< fewer while it is turned
     /// Looks from a side: degrees, 0 from the south, 90 from the east; and above the horizon.
     void lookFrom(double azimuth, double elevation);
     double azimuth() const { return m_azimuth; } ///< from which it is looked at
-    QPointF onScreen(const double at[3]) const;
+    QPointF onScreen(const double at[3]) const { return m_seenFrom.onScreen(at, size()); }
+    std::size_t pictures() const { return m_pictures; } ///< that were drawn until now
     std::size_t labelsShown() const { return m_labelsShown; } ///< names and figures that found room in the last picture
-    /// What is seen, in another size. Empty without OpenGL.
+    /// What is seen, in another size.
     QImage picture(QSize) const;
 
 protected:
-    void initializeGL() override;
-    void resizeGL(int, int) override;
-    void paintGL() override;
+    void resizeEvent(QResizeEvent*) override;
+    void changeEvent(QEvent*) override;
+    void paintEvent(QPaintEvent*) override;
     void mousePressEvent(QMouseEvent*) override;
     void mouseMoveEvent(QMouseEvent*) override;
     void mouseReleaseEvent(QMouseEvent*) override;
@@ -48,10 +49,14 @@ protected:
 
 private:
     void refill();
+    void redraw(); ///< what is seen has changed
+    void draw();
+    SceneDrawer::Wanted wanted() const;
+    void show(const SceneDrawer::Wanted&, QImage);
     BlockScene::Look lookNow() const; ///< with what is selected and hidden
     void prepare();
-    void take(std::shared_ptr<const BlockScene::Shapes>, std::shared_ptr<const ProductSet> of, const BlockScene::Look&);
-    void placeCamera();
+    void take(BlockScene);
+    void placeEye();
     void turn(double azimuth, double elevation);
 
     static constexpr double kFitDistance = 1.75;
@@ -59,25 +64,25 @@ private:
     double fitAway() const;
     QSizeF m_fittedTo; ///< what was in sight when that was worked out: half its width and depth, metres
     double m_away = 0; ///< at the usual distance; 0: not worked out yet
-    struct Vtk;
-    class BlockOverlay* m_overlay;
-    std::unique_ptr<Vtk> m_vtk;
-    BlockScene m_scene;
+    std::shared_ptr<SceneDrawer> m_drawer;
+    std::shared_ptr<SceneDrawer::Place> m_place;
+    BlockScene m_scene;   ///< that is seen
+    BlockScene m_newest;  ///< prepared last
+    BlockEye m_eye;       ///< from where it is to be looked at
+    BlockEye m_seenFrom;  ///< from where it is seen
+    QImage m_picture;     ///< that is seen
+    std::size_t m_pictures = 0;
+    bool m_undrawn = true;  ///< m_picture is of something before
+    bool m_drawing = false; ///< another is on its way
     BlockScene::Look m_look;
     Selection* m_selection;
     std::function<std::shared_ptr<const ProductSet>()> m_source;
     std::shared_ptr<const ProductSet> m_products;       ///< that were prepared last
-    std::shared_ptr<const BlockScene::Shapes> m_shapes; ///< prepared last
-    std::shared_ptr<const ProductSet> m_shapesOf;       ///< of these products
-    BlockScene::Look m_shapesLook;                      ///< and at this look
+    std::shared_ptr<const ProductSet> m_newestOf;       ///< from which m_newest is
+    BlockScene::Look m_newestLook;                      ///< and at which look
     bool m_wanted = true; ///< shapes are to be prepared when it is painted: a hidden view costs nothing
-    bool m_stale = false; ///< m_shapes are not in the scene yet
-    bool m_more = false;  ///< only some of their pieces are
     /// Without a graphics card edges are smoothed in the finished picture, once nothing moves: that takes as long as a picture.
-    bool m_smooth = false, m_inSoftware = false;
-    /// Its first picture comes piece by piece: for each kind of piece a program is made by the processor, a tenth of a second in
-    /// all, during which nothing else could be done.
-    bool m_pieceByPiece = true;
+    bool m_smooth = false;
     QTimer m_atRest;
     double m_azimuth = -24, m_elevation = 33, m_distance = kFitDistance; ///< degrees; distance in radii of the block
     double m_shift[3] = {0, 0, 0};
@@ -97,8 +102,6 @@ private:
     std::optional<CutDrag> m_cutDrag;
     bool takeCut(QPointF);
     void dragCut(QPointF);
-    std::optional<Point2> placeUnder(QPointF, double height) const; ///< metres of the scene
-    friend class BlockOverlay;
     void paintOverlay(QPainter&) const; ///< names and figures
     bool takePlane(QPointF);
     void dragPlane(QPointF);

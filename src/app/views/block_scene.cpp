@@ -38,36 +38,30 @@ struct BlockScene::Shapes {
     std::size_t nodes = 0;
 };
 
-BlockScene::Extent BlockScene::extent() const { return m_shown ? m_shown->extent : Extent(); }
+BlockScene::Extent BlockScene::extent() const { return m_shapes ? m_shapes->extent : Extent(); }
 const std::vector<BlockScene::Top>& BlockScene::tops() const {
     static const std::vector<Top> kNone;
-    return m_shown ? m_shown->tops : kNone;
+    return m_shapes ? m_shapes->tops : kNone;
 }
 const std::vector<BlockScene::PlaneHandle>& BlockScene::planeHandles() const {
     static const std::vector<PlaneHandle> kNone;
-    return m_shown ? m_shown->planeHandles : kNone;
+    return m_shapes ? m_shapes->planeHandles : kNone;
 }
 const std::vector<BlockScene::Label>& BlockScene::labels() const {
     static const std::vector<Label> kNone;
-    return m_shown ? m_shown->labels : kNone;
+    return m_shapes ? m_shapes->labels : kNone;
 }
 const std::vector<BlockScene::CutHandle>& BlockScene::cutHandles() const {
     static const std::vector<CutHandle> kNone;
-    return m_shown ? m_shown->cutHandles : kNone;
+    return m_shapes ? m_shapes->cutHandles : kNone;
 }
-std::size_t BlockScene::nodes() const { return m_shown ? m_shown->nodes : 0; }
-std::size_t BlockScene::actors() const { return m_shown ? m_shown->pieces.size() : 0; }
+std::size_t BlockScene::nodes() const { return m_shapes ? m_shapes->nodes : 0; }
+std::size_t BlockScene::actors() const { return m_shapes ? m_shapes->pieces.size() : 0; }
 
-void BlockScene::show(vtkRenderer* renderer, std::shared_ptr<const Shapes> shapes) {
-    renderer->RemoveAllViewProps();
-    m_shown = std::move(shapes);
-    m_drawn = 0;
-}
-
-bool BlockScene::showMore(vtkRenderer* renderer, std::size_t most) {
-    const auto count = m_shown ? m_shown->pieces.size() : 0;
-    for (; m_drawn < count && most > 0; ++m_drawn, --most) renderer->AddActor(scene::actorOf(m_shown->pieces[m_drawn]));
-    return m_drawn < count;
+void BlockScene::fill(vtkRenderer& renderer, const Shapes* shapes) {
+    renderer.RemoveAllViewProps();
+    if (!shapes) return;
+    for (const auto& piece : shapes->pieces) renderer.AddActor(scene::actorOf(piece));
 }
 
 namespace {

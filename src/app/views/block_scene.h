@@ -72,10 +72,11 @@ public:
     /// Requires products.ground. @throws Stopped
     static std::shared_ptr<const Shapes> prepare(const ProductSet& products, const Look&, const Progress& = {});
 
-    /// Takes the place of what was shown; null: nothing is. On the thread that draws. Its pieces come with showMore().
-    void show(vtkRenderer*, std::shared_ptr<const Shapes>);
-    /// Up to so many of its pieces more; whether there are others left.
-    bool showMore(vtkRenderer*, std::size_t most);
+    BlockScene() = default; ///< nothing
+    explicit BlockScene(std::shared_ptr<const Shapes> shapes) : m_shapes(std::move(shapes)) {}
+    const std::shared_ptr<const Shapes>& shapes() const { return m_shapes; }
+    /// Takes the place of all that the renderer has; null: nothing does. On the thread that draws.
+    static void fill(vtkRenderer&, const Shapes*);
     Extent extent() const;
     const std::vector<Top>& tops() const; ///< of the holes that are shown
     /// Handles of the plane's sheet: its middle, by an empty name, then its corners round it, with their places.
@@ -105,8 +106,7 @@ public:
                                  kCoarseNodes = 9000; ///< without a graphics card a picture takes 0.2 s, 0.03 s
 
 private:
-    std::shared_ptr<const Shapes> m_shown;
-    std::size_t m_drawn = 0; ///< pieces of m_shown that are in the renderer
+    std::shared_ptr<const Shapes> m_shapes;
 };
 
 } // namespace fox::app

@@ -16,22 +16,12 @@
 #include <QInputDialog>
 #include <QLabel>
 #include <QMenu>
-#include <QOffscreenSurface>
-#include <QOpenGLContext>
 #include <QVBoxLayout>
 #include <numbers>
 
 namespace fox::app {
 
 namespace {
-
-bool openGlWorks() {
-    QOpenGLContext context;
-    if (!context.create()) return false;
-    QOffscreenSurface surface;
-    surface.create();
-    return surface.isValid() && context.makeCurrent(&surface) && context.format().majorVersion() >= 3;
-}
 
 constexpr double kFirstCut = 0.35; ///< a block that nobody has cut yet shows what is in it
 
@@ -53,9 +43,8 @@ BlockView::BlockView(Selection* selection, QWidget* parent)
     m_words->setMargin(24);
     m_words->setProperty("muted", true);
     layout->addWidget(m_words);
-    static const bool works = openGlWorks();
-    if (works) {
-        m_canvas = new BlockCanvas(selection, this);
+    if (auto drawer = SceneDrawer::shared()) {
+        m_canvas = new BlockCanvas(std::move(drawer), selection, this);
         m_canvas->setSource([this] { return products(); });
         layout->addWidget(m_canvas);
         m_look.cut.south = kFirstCut;

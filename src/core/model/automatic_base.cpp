@@ -37,7 +37,7 @@ const char* words(BaseConcept c) {
 
 bool AutomaticInputs::Datum::operator==(const Datum& o) const {
     const auto same = [](double a, double b) { return a == b || (std::isnan(a) && std::isnan(b)); };
-    return place == o.place && low == o.low && high == o.high && accuracy == o.accuracy && same(top, o.top)
+    return place == o.place && low == o.low && high == o.high && accuracy == o.accuracy && hereOnly == o.hereOnly && same(top, o.top)
            && same(younger, o.younger);
 }
 
@@ -163,7 +163,7 @@ struct AutomaticBase::Fitted {
         ValueData out;
         for (std::size_t i = 0; i < in.data.size(); ++i) {
             const auto& d = in.data[i];
-            if (isTwoPart(kind) && !isThere(d)) continue;
+            if (d.hereOnly || (isTwoPart(kind) && !isThere(d))) continue;
             const double from = plan.reference(kind, d.place, d.top, d.younger);
             if (std::isnan(from) && d.low == d.high) return {};
             if (std::isnan(from)) continue;
@@ -191,6 +191,7 @@ struct AutomaticBase::Fitted {
         std::vector<Point2> places;
         std::vector<FieldLimits> limits;
         for (const auto& d : in.data) {
+            if (d.hereOnly) continue;
             places.push_back(d.place);
             limits.push_back(isThere(d) ? FieldLimits{0, kInfinite} : FieldLimits{-kInfinite, 0});
         }
@@ -261,6 +262,13 @@ struct AutomaticBase::Fitted {
     void evaluate(std::span<const Point2> places, const ReferenceLevels& from, std::span<double> levels,
                   std::span<double> variances, std::span<double> chances) const;
     double leftOut(std::size_t datum) const;
+    /// The limit at a place that holds there only, a lower one; none at others.
+    std::optional<double> limitHere(Point2 p) const {
+        constexpr double kHere = 0.1; // metres
+        for (const auto& d : in.data)
+            if (d.hereOnly && distance(d.place, p) < kHere) return d.low;
+        return {};
+    }
 };
 
 void AutomaticBase::Fitted::evaluate(std::span<const Point2> places, const ReferenceLevels& from, std::span<double> levels,
@@ -319,6 +327,10 @@ void AutomaticBase::Fitted::evaluate(std::span<const Point2> places, const Refer
             levels[i] = top - thickness * smoothStep((chance - 0.5) / (kFull - 0.5));
         } else {
             levels[i] = std::max(mean, top);
+        }
+        if (const auto limit = limitHere(places[i]); limit && isKnown) {
+            levels[i] = std::max(levels[i], *limit);
+            if (!chances.empty()) chances[i] = 0;
         }
     }
 }
@@ -465,7 +477,8 @@ void AutomaticRealisations::evaluate(std::span<const Point2> places, const Refer
         }
         plan.addValueTerms(at, s.of->kind, places);
         s.values->evaluate(at, values);
-        for (std::size_t i = 0; i < places.size(); ++i)
+        for (std::size_t i = 0; i < places.size(); ++i) {
+            const auto limit = p.base->limitHere(places[i]);
             for (std::size_t k = 0; k < n; ++k) {
                 const auto to = i * p.count + s.realisations[k];
                 const double top = from.top[to];
@@ -473,7 +486,9 @@ void AutomaticRealisations::evaluate(std::span<const Point2> places, const Refer
                     plan.reference(s.of->kind, places[i], top, from.younger.empty() ? kNoValue : from.younger[to]);
                 const double level = reference - s.of->mean - values[i * n + k];
                 levels[to] = present.empty() ? level : present[i * n + k] > 0 ? std::min(level, top - kThinnest) : top;
+                if (limit) levels[to] = std::max(levels[to], *limit);
             }
+        }
     }
 }
 

@@ -31,6 +31,7 @@ struct AutomaticInputs {
         double low = 0, high = 0; ///< levels that the base lies between; equal: the base itself; infinite: no limit
         double top = kNoValue, younger = kNoValue; ///< levels there
         double accuracy = 0;                       ///< standard deviation of a known level, metres; 0: the base goes through it
+        bool hereOnly = false;                     ///< limits that say nothing of the ground around
         bool operator==(const Datum&) const;       ///< kNoValue equals itself
     };
     std::vector<Datum> data;

@@ -73,10 +73,13 @@ public:
     }
     void atMost(Point3 p) {
         auto& d = m_in.data[at(p.plan())];
+        d.hereOnly = false;
         if (p.z > d.low) d.high = std::min(d.high, p.z);
     }
-    void atLeast(Point3 p) {
-        auto& d = m_in.data[at(p.plan())];
+    void atLeast(Point3 p, bool hereOnly = false) {
+        const auto i = at(p.plan());
+        auto& d = m_in.data[i];
+        d.hereOnly = hereOnly && std::isinf(d.low) && std::isinf(d.high);
         if (p.z < d.high) d.low = std::max(d.low, p.z);
     }
 
@@ -96,7 +99,7 @@ private:
 
 std::vector<BaseConcept> conceptsOf(const AutomaticInputs& in, const Unit& unit, bool byThickness, bool topKnown) {
     using enum BaseConcept;
-    const bool isPatchy = !in.underLapping && std::ranges::any_of(in.data, [](const auto& d) { return std::isinf(d.high); })
+    const bool isPatchy = !in.underLapping && std::ranges::any_of(in.data, [](const auto& d) { return std::isinf(d.high) && !d.hereOnly; })
                           && std::ranges::any_of(in.data, [](const auto& d) { return d.low == d.high; });
     const auto reference = byThickness ? std::optional(BaseReference::Thickness) : unit.recipe.reference;
     const auto wanted = [&](BaseReference r) { return !reference || *reference == r; };
@@ -174,10 +177,11 @@ AutomaticInputs automaticInputs(const Model& soFar, const Sequence& sequence, st
         if (c.kind == ContactKind::Observed || !unit.recipe.bounds) continue;
         auto place = c.place;
         if (const double ground = c.atSurface ? groundAt(place.plan()) : kNoValue; !std::isnan(ground)) place.z = ground;
-        if (c.kind == ContactKind::Absent)
-            data.atLeast(place);
-        else
+        if (c.kind == ContactKind::Absent) {
+            data.atLeast(place, c.undecided);
+        } else {
             data.atMost(place);
+        }
         if (c.lowest) data.atLeast(*c.lowest);
     }
     std::vector<Point2> places;

@@ -97,6 +97,7 @@ public:
         const auto names = displayNames(m_holes);
         for (std::size_t i = 0; i < m_holes.size(); ++i)
             if (!m_holes[i].intervals.empty() || m_picked.contains(names[i]) || hasLog(m_holes[i])) readOne(i, names[i]);
+        limitYoungest();
         for (const auto& [hole, choices] : m_choices) reportLost(hole, choices);
         for (const auto& [code, unread] : m_unread) reportUnread(code, unread);
         return std::move(m_out);
@@ -129,14 +130,32 @@ private:
                 if (unread.intervals++ == 0) unread = {1, &hole, i.line, read.name};
                 continue;
             }
+            const auto youngest = units.front();
             options.push_back(std::move(units));
-            read.intervals.push_back({0, i.top, i.base, false, choice != nullptr, several});
+            read.intervals.push_back({0, i.top, i.base, false, choice != nullptr, several, youngest});
         }
         assign(read, options);
         markReturns(read);
         reportDeeper(read);
         join(read.intervals);
         m_out.holes.push_back(std::move(read));
+    }
+
+    /// A hole that stops in a code of several units goes deeper into it than the youngest of them is thick anywhere: then it is
+    /// no longer that one.
+    void limitYoungest() {
+        std::vector<double> thickest(m_sequence.units.size(), 0); // metres along the hole, where something older lies below
+        for (const auto& hole : m_out.holes)
+            for (std::size_t k = 0; k + 1 < hole.intervals.size(); ++k) {
+                const auto& i = hole.intervals[k];
+                if (!i.returned) thickest[i.unit] = std::max(thickest[i.unit], i.base.metres - i.top.metres);
+            }
+        for (auto& hole : m_out.holes) {
+            if (hole.intervals.empty()) continue;
+            auto& last = hole.intervals.back();
+            const double most = last.several ? thickest[last.youngest] : 0;
+            if (most > 0 && last.base.metres - last.top.metres > most) last.youngest = last.unit;
+        }
     }
 
     void split(InterpretedHole& read) {
@@ -252,6 +271,7 @@ private:
                 out.back().base = i.base;
                 out.back().byHand |= i.byHand;
                 out.back().several |= i.several;
+                out.back().youngest = std::min(out.back().youngest, i.youngest);
             } else {
                 out.push_back(i);
             }
@@ -304,7 +324,11 @@ std::optional<Contact> contactIn(const InterpretedHole& read, const HolePath& pa
             return Contact{read.name, ContactKind::Gap, path.at(lowest->base), path.at(older->top)};
         return Contact{read.name, ContactKind::Observed, path.at(lowest->base)};
     }
-    if (older != log.end()) return Contact{read.name, ContactKind::Absent, path.at(older->top)};
+    if (older != log.end()) {
+        Contact contact{read.name, ContactKind::Absent, path.at(older->top)};
+        contact.undecided = older + 1 == log.end() && older->couldBe(unit);
+        return contact;
+    }
     Contact contact{read.name, ContactKind::TooShort, path.at(log.back().base)};
     contact.endsIn = log.back().unit;
     return contact;
@@ -313,6 +337,7 @@ std::optional<Contact> contactIn(const InterpretedHole& read, const HolePath& pa
 /// The contact as the geologist says it is; none if the hole is to say nothing.
 std::optional<Contact> chosen(Contact contact, ContactChoice::Kind kind) {
     contact.byHand = true;
+    contact.undecided = false;
     contact.lowest.reset();
     switch (kind) {
     case ContactChoice::Kind::Excluded: return {};

@@ -28,6 +28,9 @@ struct Contact {
     int line = 0;           ///< in that file
     int trace = -1;         ///< of a contact point, see ContactPoint
     double accuracy = 0;    ///< of a contact point, see ContactSource; metres
+    /// Of Absent: the hole stops in a code that stands for this unit too. It is read as the older one, and says nothing of the
+    /// ground around.
+    bool undecided = false;
     bool operator==(const Contact&) const = default;
     /// Who says so: "BH01", or "tops.csv, line 12".
     std::string source() const;
@@ -46,6 +49,10 @@ struct InterpretedInterval {
     bool returned = false; ///< a younger unit under an older one: named in a finding, not used
     bool byHand = false;   ///< the geologist said which unit it is
     bool several = false;  ///< its code could be another unit too
+    /// The youngest that it could be, in the sequence; in a hole's last interval only if that one is as thick elsewhere.
+    std::size_t youngest = 0;
+    /// Whether it could be a younger unit than the one that it is read as.
+    bool couldBe(std::size_t u) const { return several && !byHand && u >= youngest && u < unit; }
 };
 
 /// How one hole is read against the sequence: usable intervals that have a unit.

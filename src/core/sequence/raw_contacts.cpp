@@ -47,6 +47,10 @@ public:
                 boundary(log[i].unit, log[i + 1].unit, path.at(log[i].base));
         }
         const auto end = path.at(log.back().base);
+        for (auto u = log.size() > 1 ? log[log.size() - 2].unit : 0; u < m_out.size(); ++u)
+            if (log.back().couldBe(u))
+                for (auto c = m_out[u].rbegin(); c != m_out[u].rend() && c->hole == m_hole; ++c)
+                    c->undecided = c->kind == ContactKind::Absent;
         for (auto u = std::optional(log.back().unit); u && *u < m_out.size(); u = olderThan(*u)) {
             say(*u, ContactKind::NotReached, end);
             if (!laps(*u)) break;
