@@ -15,6 +15,7 @@
 #include "shell/project_actions.h"
 #include "shell/stage_page.h"
 #include "shell/surface_actions.h"
+#include "style/theme.h"
 #include "views/block_canvas.h"
 #include "views/block_view.h"
 #include "views/plan_view.h"

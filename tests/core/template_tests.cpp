@@ -132,20 +132,27 @@ TEST_CASE("Templates are the same after a way through their file", "[sheets]") {
                         .columns = {}};
         t.scale = random() % 2 ? 0 : length(), t.verticalScale = random() % 2 ? 0 : length();
         t.holes = random() % 2, t.grid = random() % 2, t.lines = random() % 2, t.uncertainty = random() % 2;
+        t.background = random() % 2, t.points = random() % 2, t.gridLines = random() % 2, t.blackAndWhite = random() % 2;
+        t.contourPen = length() / 100, t.labelSize = 0.5 + length() / 100, t.contourColour = random() % 2 ? "#112233" : "";
+        if (random() % 2) t.without = {"TS", "MG"};
+        if (random() % 2) t.centre = Point2{length() * 1e3, length() * 1e4}, t.area = random() % 2 ? randomWords(random, 2) : "";
         for (unsigned n = random() % 6; n-- > 0;) {
-            SheetElement e{SheetElement::Kind(random() % 8), length(), length(), length(), length(),
+            SheetElement e{SheetElement::Kind(random() % 11), length(), length(), length(), length(),
                            SheetElement::Pages(random() % 3)};
             if (e.kind == SheetElement::Kind::Text) {
                 e.text = {{randomWords(random, 3), ""}, {"", "hole.name", random() % 2 ? "–" : ""}};
                 e.size = length() / 10 + 0.5, e.strong = random() % 2, e.align = SheetElement::Align(random() % 3);
             }
             if (e.kind == SheetElement::Kind::Line || e.kind == SheetElement::Kind::Box) e.pen = length() / 100;
+            if (e.kind == SheetElement::Kind::Chart || e.kind == SheetElement::Kind::Table) e.what = randomWords(random, 1);
+            if (e.kind == SheetElement::Kind::Picture) e.picture = "iVBORw0KGgo=", e.what = random() % 2 ? "block" : "";
             t.elements.push_back(e);
         }
         for (unsigned n = random() % 6; n-- > 0;) {
-            LogColumn c{LogColumn::Kind(random() % 15), length(), randomWords(random, 2)};
+            LogColumn c{LogColumn::Kind(random() % 18), length(), randomWords(random, 2)};
             if (random() % 2) c.low = 1, c.high = 1 + length();
             c.heading = random() % 2 ? "GR" : "", c.logarithmic = random() % 2;
+            c.filled = LogColumn::Filled(random() % 3), c.feet = random() % 2;
             t.columns.push_back(c);
         }
         CHECK(templateOf(nlohmann::json::parse(toJson(t).dump())) == t);
@@ -173,6 +180,11 @@ TEST_CASE("A template that can't be says what is wrong with it", "[sheets]") {
                                      {with("/elements/0/box", {1, 2}), "can't be read"},
                                      {with("/elements/0/box/1", 1e7), "box"},
                                      {with("/elements/0/pages", "some"), "pages"},
+                                     {with("/contour_pen", -1), "contour_pen"},
+                                     {with("/label_size", 1e9), "label_size"},
+                                     {with("/centre", {1}), "can't be read"},
+                                     {with("/without", 3), "can't be read"},
+                                     {with("/columns/0/filled", "half"), "filled"},
                                      {with("/columns/0/kind", "moon"), "moon"},
                                      {with("/columns/0/width", 0), "width"},
                                      {with("/elements", "none"), "can't be read"}}) {

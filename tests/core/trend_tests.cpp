@@ -4,6 +4,7 @@
 #include "project/json.h"
 
 #include <catch2/catch.hpp>
+#include <fmt/format.h>
 
 using namespace fox;
 using namespace fox::test;

@@ -416,6 +416,9 @@ void MainWindow::act(const PanelAction& action) {
                           [this](const SaveReport&) { m_sheets->askSaveReport(); },
                           [this](const OpenTemplate&) { m_sheets->askOpenTemplate(); },
                           [this](const SaveTemplate&) { m_sheets->askSaveTemplate(); },
+                          [this](const KeepTemplate&) { m_sheets->askKeepTemplate(); },
+                          [this](const DropTemplate& what) { m_sheets->dropTemplate(what.name); },
+                          [this](const PrintSheets&) { m_sheets->askPrint(); },
                           [this](const AddNamedSurface&) { m_ground->askNamedSurface(); },
                           [this](const EditTriangles& a) {
                               if (auto* plan = planOn("ground")) plan->startMending(a.kind);

@@ -92,10 +92,12 @@ void Pane::fillTools() {
         button->setToolTip(action->toolTip());
         button->setCheckable(action->isCheckable());
         button->setChecked(action->isChecked());
+        button->setEnabled(action->isEnabled());
         connect(button, &QPushButton::clicked, action, &QAction::trigger);
         connect(action, &QAction::changed, button, [button, action] {
             button->setText(action->text());
             button->setChecked(action->isChecked());
+            button->setEnabled(action->isEnabled());
         });
         m_tools->addWidget(button);
     }

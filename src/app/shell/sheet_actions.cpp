@@ -3,17 +3,25 @@
 #include "base/errors.h"
 #include "style/words.h"
 #include "views/ask_file.h"
+#include "views/block_picture.h"
+#include "views/kept_templates.h"
+#include "views/paper_image.h"
+#include "views/scene_drawer.h"
 #include "views/sheet_choice.h"
 
 #include <QDir>
 #include <QFileDialog>
+#include <QInputDialog>
+#include <QPainter>
+#include <QPrintDialog>
+#include <QPrinter>
 #include <QSettings>
 #include <nlohmann/json.hpp>
 
 namespace fox::app {
 
 SheetActions::SheetActions(Workspace& workspace, QObject* parent)
-    : QObject(parent), m_workspace(workspace), m_work(this, tr("Writing sheets")) {}
+    : QObject(parent), m_workspace(workspace), m_work(this, tr("Writing sheets")), m_printing(this, tr("Printing a sheet")) {}
 
 std::vector<std::string> SheetActions::itemsOf(SaveSheets::Which which) const {
     const auto& selection = m_workspace.selection();
@@ -54,11 +62,28 @@ void SheetActions::askSave(const SaveSheets& asked) {
 
 void SheetActions::save(const std::vector<std::string>& items, const QString& out) {
     const auto t = templateOf(m_workspace.selection(), m_workspace.session().project());
-    write(
-        out, wantedForSheets(t, items),
-        [t, items, to = out.toStdString(), date = today().toStdString()](const ProductsPtr& products, const Progress& progress) {
-            return std::make_shared<PreparedSheets>(prepareSheets(t, items, *products, to, {"", 150, date}, progress));
-        });
+    write(out, wantedFor(t, items),
+          [renew = blockRenewal(t), t, items, to = out.toStdString(), date = today().toStdString()](const ProductsPtr& products,
+                                                                                                   const Progress& progress) {
+              return std::make_shared<PreparedSheets>(
+                  prepareSheets(renew(t, *products), items, *products, to, {"", 150, date}, progress));
+          });
+}
+
+Wanted SheetActions::wantedFor(const SheetTemplate& t, const std::vector<std::string>& items) {
+    auto out = wantedForSheets(t, items);
+    if (hasBlockPicture(t)) out.add(wantedForBlockPicture());
+    return out;
+}
+
+/// Takes pictures of the block again, beside the window; layouts without one stay as they are.
+SheetActions::Renewal SheetActions::blockRenewal(const SheetTemplate& t) const {
+    if (!hasBlockPicture(t)) return [](const SheetTemplate& same, const ProductSet&) { return same; };
+    return [drawer = SceneDrawer::shared(), look = pictureLook(m_workspace.selection(), m_workspace.session().project())](
+               SheetTemplate now, const ProductSet& products) {
+        renewBlockPictures(now, products, look, drawer.get());
+        return now;
+    };
 }
 
 void SheetActions::askSaveReport() {
@@ -75,10 +100,100 @@ void SheetActions::askSaveReport() {
 }
 
 void SheetActions::saveReport(const QString& out) {
-    write(out, wantedForReport(m_workspace.session().project()),
-          [to = out.toStdString(), date = today().toStdString()](const ProductsPtr& products, const Progress& progress) {
-              return std::make_shared<PreparedSheets>(prepareReport(*products, to, {"", 150, date}, progress));
+    const auto& project = m_workspace.session().project();
+    auto wanted = wantedForReport(project);
+    const auto with = std::ranges::find_if(*project.sheets, [](const ReportEntry& s) { return hasBlockPicture(s.layout); });
+    if (with == project.sheets->end())
+        return write(out, wanted,
+                     [to = out.toStdString(), date = today().toStdString()](const ProductsPtr& products, const Progress& progress) {
+                         return std::make_shared<PreparedSheets>(prepareReport(*products, to, {"", 150, date}, progress));
+                     });
+    wanted.add(wantedForBlockPicture());
+    write(out, wanted,
+          [renew = blockRenewal(with->layout), to = out.toStdString(), date = today().toStdString()](const ProductsPtr& products,
+                                                                                                    const Progress& progress) {
+              auto now = *products;
+              auto sheets = *now.project.sheets;
+              for (auto& s : sheets) s.layout = renew(s.layout, *products);
+              now.project.sheets = part(std::move(sheets));
+              return std::make_shared<PreparedSheets>(prepareReport(now, to, {"", 150, date}, progress));
           });
+}
+
+void SheetActions::askPrint() {
+    if (itemsOf(SaveSheets::Which::This).empty()) return m_workspace.refuse(tr("There is no sheet to print."));
+    auto printer = std::make_shared<QPrinter>(QPrinter::HighResolution);
+    QPrintDialog dialog(printer.get(), m_workspace.dialogParent());
+    dialog.setWindowTitle(tr("Print the sheet"));
+    if (dialog.exec() == QDialog::Accepted) print(printer);
+}
+
+void SheetActions::print(const std::shared_ptr<QPrinter>& printer) {
+    const auto& project = m_workspace.session().project();
+    const auto t = templateOf(m_workspace.selection(), project);
+    const auto items = itemsOf(SaveSheets::Which::This);
+    if (items.empty()) return;
+    m_isWaiting = true;
+    m_workspace.session().ask(
+        wantedFor(t, items), [this, printer, t, item = items.front(), renew = blockRenewal(t)](const ProductsPtr& products) {
+            m_isWaiting = false;
+            if (!products) return m_workspace.refuse(tr("Nothing was printed: the work was stopped."));
+            m_printing.start(
+                [products, t, item, renew, date = today().toStdString()](const Progress& progress) {
+                    constexpr double kDotsPerInch = 300;
+                    std::vector<QImage> pages;
+                    for (const auto& page : fillSheet(renew(t, *products), item, *products, date).pages) {
+                        progress.check();
+                        pages.push_back(imageOf(page, kDotsPerInch / 25.4 * kMillimetresPerPixel));
+                    }
+                    return pages;
+                },
+                [this, printer, t](const std::vector<QImage>& pages) { putOnPaper(*printer, pages, QSizeF(t.width, t.height)); },
+                [this](const QString& why) { m_workspace.refuse(why.isEmpty() ? tr("Nothing was printed.") : why); });
+        });
+}
+
+void SheetActions::putOnPaper(QPrinter& printer, const std::vector<QImage>& pages, QSizeF millimetres) {
+    const bool isWide = millimetres.width() > millimetres.height();
+    printer.setPageSize(QPageSize(isWide ? millimetres.transposed() : millimetres, QPageSize::Millimeter));
+    printer.setPageOrientation(isWide ? QPageLayout::Landscape : QPageLayout::Portrait);
+    printer.setFullPage(true);
+    QPainter painter;
+    if (!painter.begin(&printer)) return m_workspace.refuse(tr("The printer can't be used."));
+    for (std::size_t i = 0; i < pages.size(); ++i) {
+        if (i > 0) printer.newPage();
+        painter.drawImage(QRectF(QPointF(0, 0), printer.pageLayout().fullRectPixels(printer.resolution()).size()), pages[i]);
+    }
+    painter.end();
+    m_workspace.say(tr("%1 printed.").arg(counted(qint64(pages.size()), "page")));
+}
+
+void SheetActions::askKeepTemplate() {
+    auto t = templateOf(m_workspace.selection(), m_workspace.session().project());
+    QInputDialog dialog(m_workspace.dialogParent());
+    dialog.setObjectName("keepTemplate");
+    dialog.setWindowTitle(tr("Keep the template"));
+    dialog.setLabelText(tr("Its name, in all projects of yours:"));
+    dialog.setTextValue(qt(t.name));
+    if (dialog.exec() != QDialog::Accepted) return;
+    const auto name = dialog.textValue().trimmed();
+    if (name.isEmpty()) return m_workspace.refuse(tr("A template needs a name to be kept by."));
+    t.name = name.toStdString();
+    t.centre.reset(), t.area.clear(); // of this project's ground
+    try {
+        keepTemplate(t);
+    } catch (const Error& e) {
+        return m_workspace.refuse(qt(e.what()));
+    }
+    m_workspace.say(tr("%1 is kept, and is among the templates of all projects.").arg(name));
+    m_workspace.selection().setReportSheet("");
+    m_workspace.selection().setSheetTemplate(std::make_shared<const SheetTemplate>(t));
+}
+
+void SheetActions::dropTemplate(const std::string& name) {
+    fox::app::dropTemplate(name);
+    m_workspace.say(tr("%1 is no longer kept. Reports that have it keep it.").arg(qt(name)));
+    emit m_workspace.selection().sheetTemplateChanged();
 }
 
 /// Beside the window, once there is all that it asks for.

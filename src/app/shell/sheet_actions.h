@@ -4,6 +4,10 @@
 #include "stages/panel_action.h"
 #include "views/background.h"
 
+#include <QImage>
+
+class QPrinter;
+
 namespace fox::app {
 
 /// What the Sheets stage asks for: files of sheets, templates from files and to files.
@@ -22,15 +26,28 @@ public:
     void askOpenTemplate();
     void openTemplate(const QString& file);
     void askSaveTemplate();
-    bool settled() const { return !m_isWaiting && !m_work.busy(); }
+    /// Asks for a name, and keeps it for all projects.
+    void askKeepTemplate();
+    void dropTemplate(const std::string& name);
+    /// The sheet that is looked at: asks for a printer.
+    void askPrint();
+    /// On the printer's pages, one each, in their own size.
+    void print(const std::shared_ptr<QPrinter>&);
+    bool settled() const { return !m_isWaiting && !m_work.busy() && !m_printing.busy(); }
 
 private:
     using Prepared = std::shared_ptr<PreparedSheets>;
+    /// What is printed and written has pictures of the block as it is then.
+    using Renewal = std::function<SheetTemplate(const SheetTemplate&, const ProductSet&)>;
+    Renewal blockRenewal(const SheetTemplate&) const;
+    static Wanted wantedFor(const SheetTemplate&, const std::vector<std::string>& items);
+    void putOnPaper(QPrinter&, const std::vector<QImage>& pages, QSizeF millimetres);
     void write(const QString& out, const Wanted&, const std::function<Prepared(const ProductsPtr&, const Progress&)>& prepare);
 
     Workspace& m_workspace;
     bool m_isWaiting = false;                           ///< for products
-    Background<std::shared_ptr<PreparedSheets>> m_work; // last: it uses the above
+    Background<std::shared_ptr<PreparedSheets>> m_work; // last: they use the above
+    Background<std::vector<QImage>> m_printing;
 };
 
 } // namespace fox::app

@@ -53,6 +53,11 @@ struct SaveSheets {
 struct SaveReport {}; ///< all sheets of the project's report
 struct OpenTemplate {};
 struct SaveTemplate {};
+struct KeepTemplate {}; ///< for all projects
+struct DropTemplate {
+    std::string name;
+};
+struct PrintSheets {}; ///< the sheet that is looked at
 struct DrawOnPlan {
     enum class What { Section, Outline, SiteLimit, TrialColumn, Present, Absent } what;
 };
@@ -78,7 +83,7 @@ struct ExtentFromPlan {};    ///< the site's extent is what the plan shows
 using PanelAction = std::variant<ImportFiles, ExportFiles, ShowTable, ShowSource, PlaceHole, SaveCorrections, GetTiles,
                                  CompareSurfaces, AddNamedSurface, EditTriangles, ShowPicture, ShowSurface, AddWater, ShowWater,
                                  BaseFromGrid, ShowSequence, ImportInterpretation, ImportSections, ShowVolumes, SaveSheets,
-                                 SaveReport, OpenTemplate, SaveTemplate, DrawOnPlan, ShowPart, WriteLayers, WriteMesh,
+                                 SaveReport, OpenTemplate, SaveTemplate, KeepTemplate, DropTemplate, PrintSheets, DrawOnPlan, ShowPart, WriteLayers, WriteMesh,
                                  AddLayersFromFile, WriteBlocks, WriteExcavation, AddBlocksFromFile, ExtentFromPlan>;
 
 } // namespace fox::app

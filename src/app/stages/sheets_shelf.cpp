@@ -2,13 +2,11 @@
 
 #include "project/sheet_edits.h"
 #include "style/words.h"
-#include "views/number_box.h"
+#include "views/kept_templates.h"
 #include "views/sheet_choice.h"
-#include "views/value_text.h"
 
 #include <QCheckBox>
 #include <QComboBox>
-#include <QHBoxLayout>
 #include <QLineEdit>
 #include <QPushButton>
 
@@ -25,26 +23,6 @@ QString paperSize(const SheetTemplate& t) {
             return t.width > t.height ? Shelf::tr("A%1 wide").arg(n) : Shelf::tr("A%1").arg(n);
     }
     return Shelf::tr("%1 × %2 mm").arg(t.width, 0, 'g', 5).arg(t.height, 0, 'g', 5);
-}
-
-NumberBox* numberBox(double value, double least, double most, int decimals, const QString& suffix,
-                     const std::function<void(double)>& changed) {
-    auto* box = new NumberBox;
-    box->setRange(least, most);
-    box->setDecimals(decimals);
-    box->setSuffix(suffix);
-    box->setValue(value);
-    box->setKeyboardTracking(false);
-    box->setButtonSymbols(QAbstractSpinBox::NoButtons);
-    QObject::connect(box, &QDoubleSpinBox::valueChanged, box, changed);
-    return box;
-}
-
-QComboBox* choiceBox(QComboBox* box, const QStringList& choices, int now, const std::function<void(int)>& changed) {
-    box->addItems(choices);
-    box->setCurrentIndex(now);
-    QObject::connect(box, &QComboBox::activated, box, changed);
-    return box;
 }
 
 } // namespace
@@ -129,6 +107,40 @@ void SheetsShelf::sheetRows(const ReportEntry& sheet) {
         now = int(choices.size()) - 1;
     }
     choiceRow(tr("Filled with"), "sheetFilledWith", choices, now, [use](int i) { use[std::size_t(i)](); });
+    holeLayoutRows(sheet);
+}
+
+/// Of a sheet of logs: which layout the hole that is looked at has, and which all holes of its kind.
+void SheetsShelf::holeLayoutRows(const ReportEntry& sheet) {
+    const auto item = sheetItemOf(*selection(), products()->project);
+    const auto* hole = item ? findHole(*products()->project.holes, *item) : nullptr;
+    if (!hole || sheet.layout.kind != SheetKind::Log) return;
+    const auto templates = logTemplates();
+    const std::string kind = fox::words(kindOf(*hole));
+    for (const auto& [key, text, usual, objectName] :
+         {std::tuple(kind, tr("All %1 holes").arg(qt(kind)), tr("as the sheet: %1").arg(qt(sheet.layout.name)), "kindTemplate"),
+          {*item, qt(*item), tr("as its kind"), "holeTemplate"}}) {
+        QStringList choices{usual};
+        int now = 0;
+        const auto own = sheet.others.find(key);
+        for (const auto& t : templates) {
+            if (own != sheet.others.end() && own->second == t) now = int(choices.size());
+            choices << qt(t.name);
+        }
+        if (own != sheet.others.end() && now == 0) now = int(choices.size()), choices << tr("%1, changed").arg(qt(own->second.name));
+        choiceRow(text, objectName, choices, now, [this, name = sheet.name, key = key, templates](int i) {
+            if (i > int(templates.size())) return; // the one that it has
+            emit editMade([name, key, t = i > 0 ? std::optional(templates[std::size_t(i) - 1]) : std::nullopt](const Project& p) {
+                return changeSheet(
+                    p, name,
+                    [&](ReportEntry& changed) {
+                        changed.others.erase(key);
+                        if (t) changed.others.emplace(key, *t);
+                    },
+                    "template of " + key);
+            });
+        });
+    }
 }
 
 void SheetsShelf::templateRows() {
@@ -144,6 +156,11 @@ void SheetsShelf::templateRows() {
         row(
             begun(t.name), paperSize(t), [show, &t] { show(t); }, byItself && t == chosen);
     }
+    for (const auto& t : keptTemplates()) {
+        isShipped |= t == chosen;
+        row(
+            tr("%1, kept").arg(begun(t.name)), paperSize(t), [show, t] { show(t); }, byItself && t == chosen);
+    }
     if (byItself && !isShipped) row(begun(chosen.name), paperSize(chosen), {}, true);
     if (byItself)
         offer(tr("Add to the report"), [this, t = chosen] {
@@ -151,6 +168,9 @@ void SheetsShelf::templateRows() {
             emit editMade(changed.edit);
             selection()->setReportSheet(changed.sheet);
         });
+    if (isKept(chosen))
+        offer(tr("Keep %1 no longer").arg(begun(chosen.name)), [this, name = chosen.name] { emit actionAsked(DropTemplate{name}); });
+    offer(tr("Keep the template for all projects…"), [this] { emit actionAsked(KeepTemplate{}); });
     offer(tr("Open a template…"), [this] { emit actionAsked(OpenTemplate{}); });
     offer(tr("Save the template…"), [this] { emit actionAsked(SaveTemplate{}); });
 }
@@ -203,6 +223,17 @@ void SheetsShelf::outputCard() {
     const std::string of = itemOf(t.kind);
     cardTitle(begun(t.name), of.empty() ? QString() : tr("one %1 each").arg(qt(of)));
     saveButton(tr("Save this sheet…"), "saveThisSheet", {Which::This, false});
+    auto* print = new QPushButton(tr("Print this sheet…"), this);
+    print->setObjectName("printThisSheet");
+    connect(print, &QPushButton::clicked, this, [this] { emit actionAsked(PrintSheets{}); });
+    cardWide(print);
+    auto* grey = new QCheckBox(tr("black and white"), this);
+    grey->setObjectName("blackAndWhite");
+    grey->setToolTip(tr("Patterns without colours, lines and words in black"));
+    grey->setChecked(t.blackAndWhite);
+    connect(grey, &QCheckBox::toggled, this,
+            [this](bool on) { changeLayoutBy([on](SheetTemplate& c) { c.blackAndWhite = on; }, on ? "black and white" : "colours"); });
+    cardWide(grey);
     if (of.empty()) return;
     saveButton(tr("Save all %1…").arg(counted(qint64(sheetItemsOf(*selection(), project).size()), of.c_str())), "saveAllSheets",
                {Which::All, false});
@@ -211,151 +242,6 @@ void SheetsShelf::outputCard() {
     if (of == "hole" && selection()->shownHoles())
         saveButton(tr("Save the %1 shown…").arg(counted(qint64(selection()->shownHoles()->size()), "hole")), "saveShownSheets",
                    {Which::ShownHoles, false});
-}
-
-/// The settings of what is chosen on the page.
-void SheetsShelf::elementCard(const SheetElement& e, std::size_t at) {
-    using Kind = SheetElement::Kind;
-    cardTitle(begun(fox::words(e.kind)), tr("%1 × %2 mm").arg(e.width, 0, 'f', 1).arg(e.height, 0, 'f', 1));
-    if (e.kind == Kind::Text) textCard(e, at);
-    if (e.kind == Kind::Line || e.kind == Kind::Box)
-        cardWidget(tr("Pen"), numberBox(e.pen, 0, 5, 2, tr(" mm"), [this, at](double v) {
-                       changeElement(
-                           at, [v](SheetElement& c) { c.pen = v; }, "pen");
-                   }));
-    auto* place = new QWidget;
-    auto* line = new QHBoxLayout(place);
-    line->setContentsMargins(0, 0, 0, 0);
-    for (const bool across : {true, false}) {
-        auto* box = numberBox(across ? e.x : e.y, -1000, 5000, 1, tr(" mm"), [this, at, across](double v) {
-            changeElement(
-                at, [v, across](SheetElement& c) { (across ? c.x : c.y) = v; }, "move an element");
-        });
-        box->setObjectName(across ? "elementX" : "elementY");
-        box->setAccessibleName(across ? tr("From the left") : tr("From the top"));
-        line->addWidget(box);
-    }
-    cardWidget(tr("Left, top"), place);
-    auto* pages =
-        choiceBox(narrowBox(), {tr("all pages"), tr("the first page"), tr("further pages")}, int(e.pages), [this, at](int i) {
-            changeElement(
-                at, [i](SheetElement& c) { c.pages = SheetElement::Pages(i); }, "pages of an element");
-        });
-    pages->setObjectName("elementPages");
-    cardWidget(tr("On"), pages);
-    const auto& t = templateOf(*selection(), products()->project);
-    if (e.kind == Kind::Body && t.kind == SheetKind::Log && !t.columns.empty()) columnCard();
-}
-
-void SheetsShelf::textCard(const SheetElement& e, std::size_t at) {
-    const auto kind = templateOf(*selection(), products()->project).kind;
-    auto* text = new ValueText(e.text, sheetValues(kind, *products()), this);
-    text->setObjectName("elementText");
-    text->setAccessibleName(tr("Text of the element"));
-    text->setFixedHeight(84);
-    connect(text, &ValueText::committed, this, [this, text, at, before = e.text] {
-        if (const auto runs = text->runs(); runs != before)
-            changeElement(
-                at, [&](SheetElement& c) { c.text = runs; }, "text");
-    });
-    cardWide(text);
-    auto* value = new QPushButton(tr("Add value…"), this);
-    value->setObjectName("addValue");
-    value->setToolTip(tr("A value of the hole, the site, the page or the file, put into the text"));
-    connect(value, &QPushButton::clicked, this,
-            [text, value] { text->chooseValue(value->mapToGlobal(QPoint(0, value->height()))); });
-    cardWide(value);
-    auto* look = new QWidget;
-    auto* line = new QHBoxLayout(look);
-    line->setContentsMargins(0, 0, 0, 0);
-    auto* size = numberBox(e.size, 0.5, 50, 1, tr(" mm"), [this, at](double v) {
-        changeElement(
-            at, [v](SheetElement& c) { c.size = v; }, "size of letters");
-    });
-    size->setObjectName("elementSize");
-    auto* strong = new QCheckBox(tr("strong"));
-    strong->setObjectName("elementStrong");
-    strong->setChecked(e.strong);
-    connect(strong, &QCheckBox::toggled, this, [this, at](bool on) {
-        changeElement(
-            at, [on](SheetElement& c) { c.strong = on; }, "weight of letters");
-    });
-    line->addWidget(size, 1);
-    line->addWidget(strong);
-    cardWidget(tr("Letters"), look);
-    cardWidget(tr("Stands"), choiceBox(narrowBox(), {tr("to the left"), tr("in the middle"), tr("to the right")}, int(e.align),
-                                       [this, at](int i) {
-                                           changeElement(
-                                               at, [i](SheetElement& c) { c.align = SheetElement::Align(i); }, "place of a text");
-                                       }));
-}
-
-/// A log's columns, one at a time.
-void SheetsShelf::columnCard() {
-    const auto& columns = templateOf(*selection(), products()->project).columns;
-    m_column = std::min(m_column, columns.size() - 1);
-    const auto at = m_column;
-    const auto& column = columns[at];
-    const auto change = [this, at](const std::function<void(LogColumn&)>& how) {
-        changeLayoutBy([&](SheetTemplate& t) { how(t.columns.at(at)); }, "a column of the log");
-    };
-    QStringList names;
-    for (std::size_t c = 0; c < columns.size(); ++c)
-        names << tr("%1. %2").arg(c + 1).arg(columns[c].title.empty() ? QString(fox::words(columns[c].kind))
-                                                                      : qt(columns[c].title));
-    auto* which = choiceBox(narrowBox(), names, int(at), [this](int i) {
-        m_column = std::size_t(i);
-        refill();
-    });
-    which->setObjectName("logColumn");
-    cardWidget(tr("Column"), which);
-    QStringList kinds;
-    for (int k = 0; k <= int(LogColumn::Kind::Field); ++k) kinds << fox::words(LogColumn::Kind(k));
-    auto* kind = choiceBox(narrowBox(), kinds, int(column.kind), [change](int i) {
-        change([i](LogColumn& c) { c.kind = LogColumn::Kind(i), c.title = fox::words(c.kind), c.heading.clear(); });
-    });
-    kind->setObjectName("logColumnKind");
-    cardWidget(tr("Shows"), kind);
-    auto* title = new QLineEdit(qt(column.title));
-    title->setObjectName("logColumnTitle");
-    connect(title, &QLineEdit::editingFinished, this,
-            [change, title] { change([&](LogColumn& c) { c.title = title->text().toStdString(); }); });
-    cardWidget(tr("Title"), title);
-    auto* width =
-        numberBox(column.width, 4, 300, 1, tr(" mm"), [change](double v) { change([v](LogColumn& c) { c.width = v; }); });
-    width->setObjectName("logColumnWidth");
-    cardWidget(tr("Width"), width);
-    auto* buttons = new QWidget;
-    auto* line = new QHBoxLayout(buttons);
-    line->setContentsMargins(0, 0, 0, 0);
-    const auto button = [&](const QString& words, const char* name, const std::function<void(SheetTemplate&)>& how,
-                            bool possible) {
-        auto* b = new QPushButton(words);
-        b->setObjectName(name);
-        b->setEnabled(possible);
-        connect(b, &QPushButton::clicked, this, [this, how] { changeLayoutBy(how, "the log's columns"); });
-        line->addWidget(b);
-    };
-    const LogColumn fresh{LogColumn::Kind::Field, 14, "New"};
-    button(
-        tr("Insert left"), "insertColumnLeft",
-        [at, fresh](SheetTemplate& t) { t.columns.insert(t.columns.begin() + std::ptrdiff_t(at), fresh); }, true);
-    button(
-        tr("right"), "insertColumnRight",
-        [at, fresh](SheetTemplate& t) { t.columns.insert(t.columns.begin() + std::ptrdiff_t(at) + 1, fresh); }, true);
-    button(
-        tr("Remove"), "removeColumn", [at](SheetTemplate& t) { t.columns.erase(t.columns.begin() + std::ptrdiff_t(at)); },
-        columns.size() > 1);
-    cardWide(buttons);
-    auto* moves = new QWidget;
-    line = new QHBoxLayout(moves);
-    line->setContentsMargins(0, 0, 0, 0);
-    button(
-        tr("Move left"), "moveColumnLeft", [at](SheetTemplate& t) { std::swap(t.columns[at], t.columns[at - 1]); }, at > 0);
-    button(
-        tr("Move right"), "moveColumnRight", [at](SheetTemplate& t) { std::swap(t.columns[at], t.columns[at + 1]); },
-        at + 1 < columns.size());
-    cardWide(moves);
 }
 
 } // namespace fox::app

@@ -19,8 +19,16 @@ private:
     void sheetRows(const ReportEntry&);
     void itemRows();
     void templateRows();
+    void holeLayoutRows(const ReportEntry&);
     void outputCard();
     void elementCard(const SheetElement&, std::size_t at);
+    void tableCard(const SheetElement&, std::size_t at);
+    void chartCard(const SheetElement&, std::size_t at);
+    void whatCard(const SheetElement&, std::size_t at, const std::vector<std::pair<std::string, std::string>>& all,
+                  const char* objectName);
+    void scaleCard(const SheetTemplate&);
+    void frameCard(const SheetTemplate&);
+    void areaRows(const SheetTemplate&);
     void textCard(const SheetElement&, std::size_t at);
     void columnCard();
     void saveButton(const QString& words, const char* objectName, const SaveSheets&, const QString& tip = {});

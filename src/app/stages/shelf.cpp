@@ -306,17 +306,10 @@ void Shelf::numberRow(const QString& text, const char* objectName, double value,
     auto* both = new QWidget;
     auto* line = new QHBoxLayout(both);
     line->setContentsMargins(4, 2, 0, 2);
-    auto* box = new NumberBox;
+    auto* box = makeNumberBox(value, least, most, decimals, suffix, changed);
     box->setObjectName(objectName);
-    box->setRange(least, most);
-    box->setDecimals(decimals);
-    box->setSuffix(suffix);
-    box->setValue(value);
-    box->setKeyboardTracking(false);
-    box->setButtonSymbols(QAbstractSpinBox::NoButtons);
     box->setAccessibleName(text);
     box->setFixedWidth(104);
-    connect(box, &QDoubleSpinBox::valueChanged, this, changed);
     line->addWidget(new QLabel(text), 1);
     line->addWidget(box);
     wide(both);

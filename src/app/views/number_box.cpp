@@ -18,4 +18,17 @@ QValidator::State NumberBox::validate(QString& input, int& at) const {
     return QDoubleSpinBox::validate(input, at);
 }
 
+NumberBox* makeNumberBox(double value, double least, double most, int decimals, const QString& suffix,
+                         const std::function<void(double)>& changed) {
+    auto* box = new NumberBox;
+    box->setRange(least, most);
+    box->setDecimals(decimals);
+    box->setSuffix(suffix);
+    box->setValue(value);
+    box->setKeyboardTracking(false);
+    box->setButtonSymbols(QAbstractSpinBox::NoButtons);
+    QObject::connect(box, &QDoubleSpinBox::valueChanged, box, changed);
+    return box;
+}
+
 } // namespace fox::app

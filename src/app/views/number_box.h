@@ -1,5 +1,6 @@
 #pragma once
 #include <QDoubleSpinBox>
+#include <functional>
 #include <optional>
 
 namespace fox::app {
@@ -16,5 +17,9 @@ public:
 protected:
     QValidator::State validate(QString& input, int& at) const override;
 };
+
+/// One without arrows, which tells of a number once it is typed.
+NumberBox* makeNumberBox(double value, double least, double most, int decimals, const QString& suffix,
+                         const std::function<void(double)>& changed);
 
 } // namespace fox::app

@@ -91,7 +91,8 @@ Hold PageEditor::holdAt(QPointF p, double slack) const {
         if (top) return Hold::Top;
     }
     if (columnAt(p, slack)) return Hold::Column;
-    return m_chosen && elementAt(p) == m_chosen ? Hold::Inside : Hold::None;
+    // also where another one lies over it: a click chooses that one
+    return m_chosen && boxOf(m_layout.elements[*m_chosen]).adjusted(-0.5, -0.5, 0.5, 0.5).contains(p) ? Hold::Inside : Hold::None;
 }
 
 bool PageEditor::press(QPointF p, double slack) {

@@ -3,13 +3,21 @@
 #include "paper/render.h"
 #include "style/theme.h"
 #include "style/words.h"
+#include "sheets/scale.h"
+#include "sheets/sheet_chart.h"
+#include "views/block_picture.h"
+#include "views/scene_drawer.h"
 #include "views/sheet_choice.h"
 
 #include <QClipboard>
+#include <QDir>
+#include <QFileDialog>
 #include <QGuiApplication>
 #include <QKeyEvent>
 #include <QMenu>
 #include <QPainter>
+#include <QSettings>
+#include <QWheelEvent>
 
 namespace fox::app {
 
@@ -18,6 +26,7 @@ PageView::PageView(Selection* s, QWidget* parent)
       m_fit(new QAction(tr("fit"), this)),
       m_back(new QAction(tr("back"), this)),
       m_on(new QAction(tr("on"), this)),
+      m_moveMap(new QAction(tr("move map"), this)),
       m_insert(new QAction(tr("insert…"), this)),
       m_filling(this),
       m_painting(this) {
@@ -27,6 +36,8 @@ PageView::PageView(Selection* s, QWidget* parent)
     m_fit->setToolTip(tr("Show the whole page (F)"));
     m_back->setToolTip(tr("The page before (Page Up)"));
     m_on->setToolTip(tr("The next page (Page Down)"));
+    m_moveMap->setCheckable(true);
+    m_moveMap->setToolTip(tr("Drag the map in its frame, with its scale kept; the wheel takes the next usual scale"));
     m_insert->setToolTip(tr("Put a text, a line, a legend, a plan or something else on the page"));
     connect(m_fit, &QAction::triggered, this, &PageView::fit);
     connect(m_back, &QAction::triggered, this, [this] { turn(-1); });
@@ -35,6 +46,13 @@ PageView::PageView(Selection* s, QWidget* parent)
     for (const auto signal : {&Selection::holeChanged, &Selection::sectionChanged, &Selection::unitChanged,
                               &Selection::sheetTemplateChanged, &Selection::reportSheetChanged})
         connect(selection(), signal, this, &PageView::choiceChanged);
+    connect(selection(), &Selection::sheetElementChanged, this, [this] {
+        m_editor.choose(selection()->sheetElement());
+        update();
+    });
+    connect(selection(), &Selection::reportNumbersChanged, this, [this] {
+        if (!m_editor.dragging() && !m_mapDrag) fill();
+    });
 }
 
 /// What is filled is painted too, if anybody can see it.
@@ -43,7 +61,9 @@ bool PageView::settled() const { return !m_filling.busy() && !m_painting.busy() 
 Wanted PageView::wanted(const Project& project) const {
     const auto& t = templateOf(*selection(), project);
     const auto item = sheetItemOf(*selection(), project);
-    return item ? wantedForSheet(t, *item) : Wanted{};
+    auto out = item ? wantedForSheet(t, *item) : Wanted{};
+    if (item && hasBlockPicture(t)) out.add(wantedForBlockPicture());
+    return out;
 }
 
 void PageView::productsChanged() {
@@ -71,8 +91,19 @@ void PageView::fill() {
     }
     if (!m_draft && !m_editor.dragging()) m_editor.setLayout(templateOf(*selection(), products()->project), m_page);
     const auto t = m_draft ? *m_draft : m_editor.layout();
-    m_filling.start([t, item = *item, products = products(),
-                     date = today().toStdString()](const Progress&) { return fillSheet(t, item, *products, date); },
+    // in the report it has the number that it has there
+    std::size_t number = 0;
+    const auto numbers = reportSheetOf(*selection(), products()->project) ? selection()->reportNumbers() : nullptr;
+    if (numbers)
+        if (const auto at = numbers->first.find({selection()->reportSheet(), *item}); at != numbers->first.end()) number = at->second;
+    const auto drawer = hasBlockPicture(t) ? SceneDrawer::shared() : nullptr;
+    m_filling.start([t, item = *item, products = products(), date = today().toStdString(), number, numbers, drawer,
+                     look = pictureLook(*selection(), products()->project)](const Progress&) {
+        auto now = t;
+        renewBlockPictures(now, *products, look, drawer.get());
+        return fillSheet(now, item, *products, date, numbers ? numbers->listed : std::vector<std::pair<std::string, std::size_t>>(),
+                         number, number > 0 ? numbers->pages : 0);
+    },
                     [this](FilledSheet sheet) { filled(std::move(sheet)); },
                     [this](const QString& why) {
                         m_sheet.reset();
@@ -90,6 +121,8 @@ void PageView::filled(FilledSheet sheet) {
     m_page = isSameItem ? std::min(m_page, m_sheet->pages.size() - 1) : 0;
     if (!m_editor.dragging()) m_editor.setLayout(m_editor.layout(), m_page);
     m_imageOf = nullptr;
+    m_moveMap->setEnabled(m_sheet->corner.has_value());
+    if (!m_sheet->corner) m_moveMap->setChecked(false);
     if (before != worldBounds()) fit();
     emit summaryChanged();
     update();
@@ -117,6 +150,7 @@ QString PageView::summary() const {
     if (!m_sheet->item.empty()) words += " · " + qt(m_sheet->item);
     if (m_sheet->pages.size() > 1) words += tr(" · page %1 of %2").arg(m_page + 1).arg(m_sheet->pages.size());
     if (m_sheet->scale > 0) words += QString(" · 1:%1").arg(m_sheet->scale, 0, 'g', 6);
+    for (const auto& what : m_sheet->missing) words += tr(" · nothing for %1").arg(qt(what));
     if (m_sheet->overfull > 0) words += tr(" · %1 without room").arg(counted(qint64(m_sheet->overfull), "text"));
     return words;
 }
@@ -222,6 +256,8 @@ void PageView::keep(const std::string& words) {
     emit editMade(changed.edit);
     if (selection()->reportSheet() == changed.sheet) return;
     selection()->setReportSheet(changed.sheet); // it has been added
+    m_editor.setLayout(layout, m_page);         // and is looked at before the products have it
+    showDraft();
     choose(chosen);
 }
 
@@ -241,17 +277,69 @@ void PageView::chooseWhatToInsert() {
     menu->setObjectName("insertMenu");
     menu->setAttribute(Qt::WA_DeleteOnClose);
     for (const auto kind : {Kind::Text, Kind::Line, Kind::Box, Kind::Legend, Kind::ScaleBar, Kind::NorthArrow, Kind::IndexPlan})
-        menu->addAction(begun(words(kind)), this, [this, kind] { insert(kind); });
+        menu->addAction(begun(words(kind)), this, [this, kind] { insert({kind}); });
+    menu->addAction(tr("Page number"), this, [this] {
+        SheetElement e;
+        e.width = 40, e.height = 5;
+        e.text = {{"Page ", ""}, {"", "page"}, {" of ", ""}, {"", "pages"}};
+        insert(e);
+    });
+    const auto insertOf = [this](Kind kind, const std::string& what) {
+        SheetElement e;
+        e.kind = kind, e.what = what;
+        insert(e);
+    };
+    auto* tables = menu->addMenu(tr("Table"));
+    for (const auto& [key, words] : sheetTables())
+        tables->addAction(begun(words), this, [insertOf, key = key] { insertOf(Kind::Table, key); });
+    auto* charts = menu->addMenu(tr("Chart"));
+    charts->setObjectName("chartMenu");
+    if (products())
+        for (const auto& [key, words] : sheetCharts(*products()))
+            charts->addAction(begun(words), this, [insertOf, key = key] { insertOf(Kind::Chart, key); });
+    charts->setEnabled(!charts->isEmpty());
+    menu->addAction(tr("Picture from a file…"), this, &PageView::insertPicture);
+    menu->addAction(tr("Picture of the block"), this, [insertOf] { insertOf(Kind::Picture, "block"); })
+        ->setEnabled(SceneDrawer::shared() != nullptr);
     menu->popup(QCursor::pos());
 }
 
+/// PNG and JPEG as they are; what else can be read becomes PNG.
+void PageView::insertPicture() {
+    QFileDialog dialog(window(), tr("Picture for the page"), QSettings().value("folderOf/pictures", QDir::homePath()).toString(),
+                       tr("Pictures (*.png *.jpg *.jpeg *.svg *.bmp)"));
+    dialog.setObjectName("pictureFileDialog");
+    dialog.setFileMode(QFileDialog::ExistingFile);
+    if (dialog.exec() != QDialog::Accepted || dialog.selectedFiles().isEmpty()) return;
+    const auto path = dialog.selectedFiles().front();
+    QSettings().setValue("folderOf/pictures", QFileInfo(path).absolutePath());
+    const QImage image(path);
+    if (image.isNull()) return emit failed(tr("%1 can't be read as a picture.").arg(QDir::toNativeSeparators(path)));
+    QFile file(path);
+    const auto ending = QFileInfo(path).suffix().toLower();
+    const bool asItIs = ending == "png" || ending == "jpg" || ending == "jpeg";
+    SheetElement e;
+    e.kind = SheetElement::Kind::Picture;
+    e.picture = asItIs && file.open(QIODevice::ReadOnly) ? file.readAll().toBase64().toStdString() : pictureLetters(image);
+    e.width = 40, e.height = std::clamp(40.0 * image.height() / std::max(1, image.width()), 5.0, 200.0);
+    insert(e);
+}
+
 /// In the middle of what is seen of the page.
-void PageView::insert(SheetElement::Kind kind) {
+void PageView::insert(SheetElement e) {
     using Kind = SheetElement::Kind;
     if (!drawing()) return;
-    SheetElement e;
-    e.kind = kind;
-    if (kind == Kind::Text) e.width = 60, e.height = 6, e.text = {{"Text", ""}};
+    const auto kind = e.kind;
+    if (kind == Kind::Text && e.text.empty()) e.width = 60, e.height = 6, e.text = {{"Text", ""}};
+    if (kind == Kind::Table) e.width = 150, e.height = 60;
+    if (kind == Kind::Chart) e.width = 120, e.height = 80;
+    if (kind == Kind::Picture && e.what == "block") {
+        e.width = 120, e.height = 70;
+        SheetTemplate alone; // kept with the sheet, for those who print it without a window
+        alone.elements = {e};
+        renewBlockPictures(alone, *products(), pictureLook(*selection(), products()->project), SceneDrawer::shared().get());
+        e = alone.elements.front();
+    }
     if (kind == Kind::Line) e.width = 60, e.height = 0;
     if (kind == Kind::Box) e.width = 60, e.height = 30;
     if (kind == Kind::Legend) e.width = 60, e.height = 60;
@@ -267,13 +355,62 @@ void PageView::insert(SheetElement::Kind kind) {
     choose(at);
 }
 
+const SheetElement* PageView::mapFrameAt(QPointF at) const {
+    const auto& t = m_editor.layout();
+    if (!m_moveMap->isChecked() || !m_sheet || !m_sheet->corner) return nullptr;
+    for (const auto& e : t.elements)
+        if (e.kind == SheetElement::Kind::Body && PageEditor::boxOf(e).contains(at)) return &e;
+    return nullptr;
+}
+
+std::optional<Point2> PageView::mapCentre() const {
+    for (const auto& e : m_editor.layout().elements)
+        if (e.kind == SheetElement::Kind::Body && m_sheet && m_sheet->corner) {
+            const auto middle = PageEditor::boxOf(e).center();
+            const double metres = m_sheet->scale / 1000;
+            return Point2{m_sheet->corner->x + middle.x() * metres, m_sheet->corner->y - middle.y() * metres};
+        }
+    return {};
+}
+
+void PageView::moveMap(QPointF to) {
+    const double metres = m_mapDrag->scale / 1000;
+    auto layout = m_mapDrag->before;
+    layout.centre = Point2{m_mapDrag->centre.x - (to.x() - m_mapDrag->from.x()) * metres,
+                           m_mapDrag->centre.y + (to.y() - m_mapDrag->from.y()) * metres};
+    layout.scale = m_mapDrag->scale;
+    layout.area.clear(); // it is another one now
+    m_editor.setLayout(layout, m_page);
+    showDraft();
+}
+
+/// Over a map that is to be moved: the next usual scale.
+void PageView::wheelEvent(QWheelEvent* e) {
+    if (!mapFrameAt(onPage(e->position())) || e->angleDelta().y() == 0) return PannedView::wheelEvent(e);
+    const auto centre = mapCentre();
+    const double now = m_sheet->scale, next = e->angleDelta().y() > 0 ? usualScaleBelow(now) : usualScale(now * 1.01);
+    change(
+        [&](SheetTemplate& t) {
+            t.scale = next, t.centre = centre;
+            t.area.clear();
+        },
+        "scale of a map");
+    e->accept();
+}
+
 void PageView::mousePressEvent(QMouseEvent* e) {
+    if (e->button() == Qt::LeftButton && mapFrameAt(onPage(e->position()))) {
+        m_mapDrag = MapDrag{onPage(e->position()), mapCentre().value_or(Point2{}), m_sheet->scale, m_editor.layout()};
+        setCursor(Qt::ClosedHandCursor);
+        return;
+    }
     if (e->button() == Qt::LeftButton && drawing() && m_editor.press(onPage(e->position()), slack())) return;
     PannedView::mousePressEvent(e);
 }
 
 void PageView::mouseMoveEvent(QMouseEvent* e) {
     const auto at = onPage(e->position());
+    if (m_mapDrag) return moveMap(at);
     if (m_editor.dragging()) {
         if (m_editor.drag(at)) showDraft();
         return;
@@ -281,6 +418,7 @@ void PageView::mouseMoveEvent(QMouseEvent* e) {
     if (!(e->buttons() & Qt::LeftButton) && drawing()) {
         using Hold = PageEditor::Hold;
         const auto hold = m_editor.holdAt(at, slack());
+        if (mapFrameAt(at)) return setCursor(Qt::OpenHandCursor);
         setCursor(hold == Hold::Left || hold == Hold::Right            ? Qt::SizeHorCursor
                   : hold == Hold::Top || hold == Hold::Bottom          ? Qt::SizeVerCursor
                   : hold == Hold::TopLeft || hold == Hold::BottomRight ? Qt::SizeFDiagCursor
@@ -295,6 +433,13 @@ void PageView::mouseMoveEvent(QMouseEvent* e) {
 }
 
 void PageView::mouseReleaseEvent(QMouseEvent* e) {
+    if (m_mapDrag) {
+        const bool isMoved = m_editor.layout() != m_mapDrag->before;
+        m_mapDrag.reset();
+        setCursor(Qt::OpenHandCursor);
+        if (isMoved) keep("move a map in its frame");
+        return;
+    }
     if (!m_editor.dragging()) return PannedView::mouseReleaseEvent(e);
     const bool isClick = m_editor.holdAt(onPage(e->position()), slack()) == PageEditor::Hold::Inside;
     const auto words = m_editor.release();

@@ -17,7 +17,7 @@ public:
     PageView(Selection*, QWidget* parent);
     QString title() const override { return tr("Page"); }
     QString summary() const override;
-    QList<QAction*> tools() override { return {m_fit, m_back, m_on, m_insert}; }
+    QList<QAction*> tools() override { return {m_fit, m_back, m_on, m_insert, m_moveMap}; }
     bool settled() const override;
     Wanted wanted(const Project&) const override;
 
@@ -38,6 +38,7 @@ protected:
     void mousePressEvent(QMouseEvent*) override;
     void mouseMoveEvent(QMouseEvent*) override;
     void mouseReleaseEvent(QMouseEvent*) override;
+    void wheelEvent(QWheelEvent*) override;
     void clicked(QPointF) override;
 
 private:
@@ -45,7 +46,12 @@ private:
     QPointF onPage(QPointF pixels) const; ///< millimetres
     double slack() const;                 ///< how near to an edge counts, millimetres
     void chooseWhatToInsert();
-    void insert(SheetElement::Kind);
+    void insert(SheetElement);
+    void insertPicture();
+    /// The frame of a plan under a place on the page, while its map is to be moved; null: none.
+    const SheetElement* mapFrameAt(QPointF millimetres) const;
+    std::optional<Point2> mapCentre() const; ///< easting and northing in the middle of its frame
+    void moveMap(QPointF to);                ///< millimetres
     void showDraft();                    ///< the editor's layout while it is dragged
     void keep(const std::string& words); ///< the editor's layout as an edit
     void paintHandles(QPainter&) const;
@@ -55,7 +61,15 @@ private:
     void paintAgain(double pixelsPerMillimetre);
     const paper::Drawing* drawing() const;
 
-    QAction *m_fit, *m_back, *m_on, *m_insert;
+    QAction *m_fit, *m_back, *m_on, *m_moveMap, *m_insert;
+    /// The map that is being moved in its frame: where the hand took it, millimetres, and what was in the middle then.
+    struct MapDrag {
+        QPointF from;
+        Point2 centre;
+        double scale = 0;
+        SheetTemplate before;
+    };
+    std::optional<MapDrag> m_mapDrag;
     PageEditor m_editor;
     std::optional<std::size_t> m_hovered; ///< an element
     std::optional<SheetTemplate> m_draft; ///< shown in place of the layout until an edit has it

@@ -3,6 +3,7 @@
 #include "project/sheet_edits.h"
 #include "style/theme.h"
 #include "style/words.h"
+#include "views/kept_templates.h"
 #include "views/sheet_choice.h"
 
 #include <QLabel>
@@ -83,12 +84,29 @@ void ReportView::productsChanged() {
         },
         [this](std::shared_ptr<const Filled> filled) {
             m_filled = std::move(filled);
+            tellNumbers();
             showSheets();
             emit summaryChanged();
         },
         [this](const QString& why) {
             if (!why.isEmpty()) emit failed(why);
         });
+}
+
+/// So that a page shows the number that it has in the report.
+void ReportView::tellNumbers() {
+    auto numbers = std::make_shared<Selection::ReportNumbers>();
+    for (const auto& sheet : *m_filled) {
+        if (sheet.firstPage == 0) continue;
+        auto next = sheet.firstPage;
+        if (sheet.pages > 0) numbers->listed.emplace_back(sheet.name, next);
+        for (const auto& f : sheet.filled) {
+            numbers->first[{sheet.name, f.item}] = next;
+            next += f.pages.size();
+        }
+        numbers->pages = std::max(numbers->pages, next - 1);
+    }
+    selection()->setReportNumbers(numbers);
 }
 
 /// "7  Borehole log", and under it what it is filled with or what is wrong with it.
@@ -160,6 +178,10 @@ void ReportView::chooseWhatToAdd() {
     menu->addAction(tr("The usual sheets"), this, [this] { emit editMade([](const Project& p) { return addUsualSheets(p); }); });
     menu->addSeparator();
     for (const auto& t : shippedTemplates()) menu->addAction(begun(t.name), this, [this, &t] { add(t); });
+    if (const auto kept = keptTemplates(); !kept.empty()) {
+        menu->addSeparator();
+        for (const auto& t : kept) menu->addAction(begun(t.name), this, [this, t] { add(t); });
+    }
     if (const auto own = selection()->sheetTemplate(); own && std::ranges::count(shippedTemplates(), *own) == 0)
         menu->addAction(begun(own->name), this, [this, own] { add(*own); });
     menu->popup(QCursor::pos());

@@ -28,6 +28,7 @@ private:
     using Filled = std::vector<FilledReportSheet>;
     void chooseWhatToAdd();
     void add(const SheetTemplate&);
+    void tellNumbers();
     void removeChosen();
     void showSheets(); ///< from the project, and what is known of their pages
     void showWords(QListWidgetItem*, std::size_t sheet);

@@ -60,6 +60,14 @@ public:
     const std::shared_ptr<const SheetTemplate>& sheetTemplate() const { return m_sheetTemplate; }
     /// The sheet of the project's report that is looked at, by name; empty: a template by itself is.
     const std::string& reportSheet() const { return m_reportSheet; }
+    /// Where the report's sheets stand in it; null: not counted yet.
+    struct ReportNumbers {
+        std::map<std::pair<std::string, std::string>, std::size_t> first; ///< page of a sheet's item
+        std::size_t pages = 0;
+        std::vector<std::pair<std::string, std::size_t>> listed; ///< sheets and their first pages
+        bool operator==(const ReportNumbers&) const = default;
+    };
+    const std::shared_ptr<const ReportNumbers>& reportNumbers() const { return m_reportNumbers; }
     std::optional<std::size_t> sheetElement() const { return m_sheetElement; } ///< of its layout; none is chosen
     const LayerLook& layerLook() const { return m_layerLook; }
     const BlockLook& blockLook() const { return m_blockLook; }
@@ -139,6 +147,11 @@ public slots:
         if (m_reportSheet == name) return;
         m_reportSheet = name;
         emit reportSheetChanged();
+    }
+    void setReportNumbers(const std::shared_ptr<const ReportNumbers>& numbers) {
+        if (m_reportNumbers == numbers || (m_reportNumbers && numbers && *m_reportNumbers == *numbers)) return;
+        m_reportNumbers = numbers;
+        emit reportNumbersChanged();
     }
     void setSheetElement(std::optional<std::size_t> element) {
         if (m_sheetElement == element) return;
@@ -233,6 +246,7 @@ signals:
     void sheetTemplateChanged();
     void reportSheetChanged();
     void sheetElementChanged();
+    void reportNumbersChanged();
     void layerLookChanged();
     void blockLookChanged();
     void alongChanged();
@@ -252,6 +266,7 @@ private:
     std::shared_ptr<const SheetTemplate> m_sheetTemplate;
     std::string m_reportSheet;
     std::optional<std::size_t> m_sheetElement;
+    std::shared_ptr<const ReportNumbers> m_reportNumbers;
     LayerLook m_layerLook;
     BlockLook m_blockLook;
     AlongLook m_along;

@@ -9,6 +9,14 @@ namespace fox::app {
 
 /// The sheet of the report that is looked at; null: a template by itself is.
 const ReportEntry* reportSheetOf(const Selection&, const Project&);
+/// The layout that says what the sheet is filled with, see templateOf(): where holes have layouts of their own, the sheet's main one.
+const SheetTemplate& mainTemplateOf(const Selection&, const Project&);
+/// Of which of the sheet's layouts the one that is looked at is: the key in ReportEntry::others; empty: the main one.
+std::string layoutKeyOf(const Selection&, const Project&);
+/// Layouts of logs to choose from: shipped ones and those that the user keeps.
+std::vector<SheetTemplate> logTemplates();
+/// Named areas of plans and maps in the report, each once: the layouts that have them.
+std::vector<SheetTemplate> namedAreas(const Project&);
 /// The layout that is looked at: that sheet's, or the selection's template, or the first that comes with the program.
 const SheetTemplate& templateOf(const Selection&, const Project&);
 /// Every item that it is filled with, as far as the project has them.

@@ -21,6 +21,12 @@ std::string base64(const std::string& bytes) {
     return OwnedText(CPLBase64Encode(int(bytes.size()), reinterpret_cast<const GByte*>(bytes.data()))).get();
 }
 
+std::string fromBase64(const std::string& letters) {
+    std::string out = letters;
+    out.resize(std::size_t(std::max(0, CPLBase64DecodeInPlace(reinterpret_cast<GByte*>(out.data())))));
+    return out;
+}
+
 std::string xmlText(const std::string& words) {
     return OwnedText(CPLEscapeString(words.c_str(), int(words.size()), CPLES_XML)).get();
 }

@@ -37,13 +37,17 @@ std::vector<std::string> notesOf(const ReportEntry& sheet, const Items& items, c
     const std::string of = itemOf(sheet.layout.kind);
     if (items.there.empty()) out.push_back(fmt::format("There is no {} to fill it with.", of.empty() ? "content" : of));
     for (const auto& item : items.gone) out.push_back(fmt::format("The {} {} is gone.", of, item));
-    std::set<std::string> bare;
+    std::set<std::string> bare, missing, unitless;
     for (const auto& f : filled) {
         if (f.overfull > 0)
             out.push_back(fmt::format("{}: {}", f.item.empty() ? sheet.name : f.item,
                                       counted(f.overfull, "text finds no room.", "texts find no room.")));
         bare.insert(f.withoutPattern.begin(), f.withoutPattern.end());
+        missing.insert(f.missing.begin(), f.missing.end());
+        unitless.insert(f.withoutUnit.begin(), f.withoutUnit.end());
     }
+    for (const auto& what : missing) out.push_back(fmt::format("There is nothing to show for {}.", what));
+    if (!unitless.empty()) out.push_back(fmt::format("Values without a unit of measure: {}.", fmt::join(unitless, ", ")));
     if (!bare.empty()) out.push_back(fmt::format("Without a pattern: {}.", fmt::join(bare, ", ")));
     return out;
 }
@@ -53,9 +57,8 @@ std::vector<std::string> notesOf(const ReportEntry& sheet, const Items& items, c
 Wanted wantedForReport(const Project& project) {
     Wanted out{ProductKind::ImportedTables};
     for (const auto& s : *project.sheets) {
-        auto one = wantedForSheets(s.layout, itemsOf(s, project).there);
-        out.kinds.merge(one.kinds);
-        out.sections.merge(one.sections);
+        out.add(wantedForSheets(s.layout, itemsOf(s, project).there));
+        for (const auto& [of, layout] : s.others) out.add(wantedForSheet(layout, {}));
     }
     return out;
 }
@@ -75,7 +78,7 @@ std::vector<FilledReportSheet> fillReport(const ProductSet& products, const std:
             const auto items = itemsOf(s, products.project);
             for (const auto& item : items.there) {
                 filled.filled.push_back(
-                    fillSheet(s.layout, item, products, date, listed, s.isOut ? next : 0, s.isOut ? pages : 0));
+                    fillSheet(layoutFor(s, item, products.project), item, products, date, listed, s.isOut ? next : 0, s.isOut ? pages : 0));
                 filled.pages += filled.filled.back().pages.size();
                 if (s.isOut) next += filled.filled.back().pages.size();
             }

@@ -26,7 +26,8 @@ inline constexpr double kMappedThickness = 0.05;
 /// Which unit lies where, youngest first, the oldest among them. Edges are the lines where the surface meets the bases,
 /// straight within a cell (GDAL's contour polygons); a unit is what lies over its base and not over the one before
 /// (polygons by GEOS). Where nothing is known there is no area.
-std::vector<MapArea> geologicalMap(const ModelGrid&, const MapSurface&);
+/// Units of `without` are looked through: what lies under them is mapped.
+std::vector<MapArea> geologicalMap(const ModelGrid&, const MapSurface&, const std::vector<std::size_t>& without = {});
 
 /// The unit at a place of such a map; none outside it.
 std::optional<std::size_t> unitOn(const std::vector<MapArea>&, Point2);

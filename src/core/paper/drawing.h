@@ -85,6 +85,12 @@ struct Drawing {
     }
 };
 
+/// To another place of the paper.
+void moveBy(Item&, Point2 by);
+/// In black, white and greys that stay apart: fills with a pattern become white with a black one, others grey by how light they
+/// are, lines and letters black, or grey where they are light.
+void toBlackAndWhite(Drawing&);
+
 /// A rectangle as a ring.
 inline Polygon2 rectangle(double left, double top, double right, double bottom) {
     return {{left, top}, {right, top}, {right, bottom}, {left, bottom}};

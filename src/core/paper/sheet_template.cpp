@@ -44,7 +44,10 @@ constexpr NamedKind<Column> kLogColumns[] = {{Column::Depth, "depth", "depth sca
                                              {Column::Water, "water", "water"},
                                              {Column::Installation, "installation", "installation"},
                                              {Column::Model, "model", "predicted log"},
-                                             {Column::Field, "field", "any heading"}};
+                                             {Column::Field, "field", "any heading"},
+                                             {Column::Diameter, "diameter", "diameter and casing"},
+                                             {Column::Progress, "progress", "progress by day"},
+                                             {Column::Remarks, "remarks", "remarks"}};
 
 using ElementKind = SheetElement::Kind;
 constexpr NamedKind<ElementKind> kElements[] = {{ElementKind::Text, "text", "text"},
@@ -54,8 +57,12 @@ constexpr NamedKind<ElementKind> kElements[] = {{ElementKind::Text, "text", "tex
                                                 {ElementKind::Legend, "legend", "legend"},
                                                 {ElementKind::ScaleBar, "scale-bar", "scale bar"},
                                                 {ElementKind::NorthArrow, "north-arrow", "north arrow"},
-                                                {ElementKind::IndexPlan, "index-plan", "index plan"}};
+                                                {ElementKind::IndexPlan, "index-plan", "index plan"},
+                                                {ElementKind::Table, "table", "table"},
+                                                {ElementKind::Chart, "chart", "chart"},
+                                                {ElementKind::Picture, "picture", "picture"}};
 
+constexpr const char* kFilledWords[] = {"none", "left", "right"};
 constexpr const char *kPageWords[] = {"all", "first", "further"}, *kAlignWords[] = {"left", "centre", "right"};
 
 template <typename Kind, std::size_t N>
@@ -119,6 +126,8 @@ SheetElement elementOf(const json& j) {
     e.strong = j.value("strong", false);
     e.align = SheetElement::Align(choiceOf(j, "align", kAlignWords));
     e.pen = lengthOf(j, "pen", 0.25, 0);
+    e.what = j.value("what", "");
+    e.picture = j.value("picture", "");
     return e;
 }
 
@@ -132,13 +141,35 @@ LogColumn columnOf(const json& j) {
     c.heading = j.value("heading", "");
     c.low = j.value("low", 0.0), c.high = j.value("high", 0.0);
     c.logarithmic = j.value("logarithmic", false);
+    c.filled = LogColumn::Filled(choiceOf(j, "filled", kFilledWords));
+    c.feet = j.value("feet", false);
     return c;
+}
+
+/// What a plan's frame shows.
+void readFrame(const json& j, SheetTemplate& t) {
+    t.background = j.value("background", true), t.points = j.value("points", false);
+    t.gridLines = j.value("grid_lines", false), t.blackAndWhite = j.value("black_and_white", false);
+    t.contourPen = lengthOf(j, "contour_pen", 0.15, 0.01), t.labelSize = lengthOf(j, "label_size", 2.2, 0.5);
+    t.contourColour = j.value("contour_colour", "");
+    t.without = j.value("without", std::vector<std::string>());
+    if (j.contains("centre")) {
+        t.centre = Point2{j.at("centre").at(0), j.at("centre").at(1)};
+        if (!std::isfinite(t.centre->x) || !std::isfinite(t.centre->y)) throw Error("\"centre\" has a coordinate that can't be.");
+    }
+    t.area = j.value("area", "");
 }
 
 } // namespace
 
 const char* name(SheetKind k) { return kSheetKinds[std::size_t(k)].name; }
 const char* itemOf(SheetKind k) { return kSheetKinds[std::size_t(k)].words; }
+const std::vector<std::pair<std::string, std::string>>& sheetTables() {
+    static const std::vector<std::pair<std::string, std::string>> kAll{{"units", "units with volumes and values"},
+                                                                       {"holes", "holes with places and depths"},
+                                                                       {"sources", "files that the data came from"}};
+    return kAll;
+}
 std::optional<SheetKind> sheetKindNamed(std::string_view written) { return kindNamed(kSheetKinds, written); }
 const char* name(LogColumn::Kind k) { return kLogColumns[std::size_t(k)].name; }
 const char* words(SheetElement::Kind k) { return kElements[std::size_t(k)].words; }
@@ -159,8 +190,17 @@ json toJson(const SheetTemplate& t) {
                                   {"contours", t.contours},
                                   {"lines", t.lines},
                                   {"grid", t.grid},
-                                  {"uncertainty", t.uncertainty}})
+                                  {"uncertainty", t.uncertainty},
+                                  {"background", t.background},
+                                  {"points", t.points},
+                                  {"grid_lines", t.gridLines},
+                                  {"black_and_white", t.blackAndWhite}})
         j[key] = on;
+    j["contour_pen"] = t.contourPen, j["label_size"] = t.labelSize;
+    if (!t.contourColour.empty()) j["contour_colour"] = t.contourColour;
+    if (!t.without.empty()) j["without"] = t.without;
+    if (t.centre) j["centre"] = {t.centre->x, t.centre->y};
+    if (!t.area.empty()) j["area"] = t.area;
     j["elements"] = json::array(), j["columns"] = json::array();
     for (const auto& e : t.elements) {
         json one{{"type", kElements[std::size_t(e.kind)].name}, {"box", {e.x, e.y, e.width, e.height}}};
@@ -170,6 +210,8 @@ json toJson(const SheetTemplate& t) {
             one["size"] = e.size, one["strong"] = e.strong, one["align"] = kAlignWords[std::size_t(e.align)];
         }
         if (e.kind == ElementKind::Line || e.kind == ElementKind::Box) one["pen"] = e.pen;
+        if (!e.what.empty()) one["what"] = e.what;
+        if (!e.picture.empty()) one["picture"] = e.picture;
         j["elements"].push_back(std::move(one));
     }
     for (const auto& c : t.columns) {
@@ -177,6 +219,8 @@ json toJson(const SheetTemplate& t) {
         if (!c.heading.empty()) one["heading"] = c.heading;
         if (c.high != c.low) one["low"] = c.low, one["high"] = c.high;
         if (c.logarithmic) one["logarithmic"] = true;
+        if (c.filled != LogColumn::Filled::None) one["filled"] = kFilledWords[std::size_t(c.filled)];
+        if (c.feet) one["feet"] = true;
         j["columns"].push_back(std::move(one));
     }
     return j;
@@ -199,6 +243,7 @@ SheetTemplate templateOf(const json& j) {
                 throw Error(fmt::format("A scale can't be 1:{:g}; it can be 1:1 to 1:1e9, or 0 to fit.", scale));
         t.holes = j.value("holes", true), t.holeNames = j.value("hole_names", true), t.contours = j.value("contours", true);
         t.lines = j.value("lines", true), t.grid = j.value("grid", true), t.uncertainty = j.value("uncertainty", false);
+        readFrame(j, t);
         for (const auto& e : j.value("elements", json::array())) t.elements.push_back(elementOf(e));
         for (const auto& c : j.value("columns", json::array())) t.columns.push_back(columnOf(c));
         return t;
@@ -216,6 +261,7 @@ ReportEntry reportEntry(const SheetTemplate& t) {
 std::string toJson(const ReportEntry& sheet) {
     json j{{"name", sheet.name}, {"template", toJson(sheet.layout)}, {"out", sheet.isOut}};
     if (!sheet.all) j["items"] = sheet.items;
+    for (const auto& [of, layout] : sheet.others) j["others"][of] = toJson(layout);
     return j.dump();
 }
 
@@ -229,6 +275,8 @@ ReportEntry reportEntryOf(std::string_view text, const std::filesystem::path&) {
         out.isOut = j.value("out", true);
         out.all = !j.contains("items");
         if (!out.all) out.items = j.at("items").get<std::vector<std::string>>();
+        if (j.contains("others"))
+            for (const auto& [of, layout] : j.at("others").items()) out.others.emplace(of, templateOf(layout));
         return out;
     } catch (const json::exception& e) {
         throw Error(e.what());

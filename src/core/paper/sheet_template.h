@@ -2,6 +2,7 @@
 #include "base/point.h"
 
 #include <filesystem>
+#include <map>
 #include <nlohmann/json_fwd.hpp>
 #include <optional>
 #include <string>
@@ -37,6 +38,9 @@ struct SheetElement {
         ScaleBar,   ///< of a plan or map
         NorthArrow, ///< likewise
         IndexPlan,  ///< all holes, the item's set off
+        Table,      ///< of the project: `what`
+        Chart,      ///< values by unit, water against time, a variogram: `what`
+        Picture,    ///< a logo, a photograph, the block as it was seen
     };
     Kind kind = Kind::Text;
     double x = 0, y = 0, width = 50, height = 6;
@@ -47,10 +51,16 @@ struct SheetElement {
     bool strong = false;
     enum class Align { Left, Centre, Right } align = Align::Left;
     double pen = 0.25; ///< of a line or box, millimetres
+    /// Of a table: "units", "holes", "sources". Of a chart: "values:SPT N", "water", "variogram:RG". Of a picture: "block" if it
+    /// is of the block view and is taken again before it goes out, else empty.
+    std::string what = {};
+    std::string picture = {}; ///< a file's bytes, PNG or JPEG, in base64
     bool operator==(const SheetElement&) const = default;
 };
 
 const char* words(SheetElement::Kind); ///< "scale bar"
+/// Tables that a sheet can have, by their key, with words: "units", "Units with volumes".
+const std::vector<std::pair<std::string, std::string>>& sheetTables();
 
 /// A column of a log.
 struct LogColumn {
@@ -63,13 +73,16 @@ struct LogColumn {
         Samples,      ///< type, reference and a bar over its range
         Tests,        ///< SPT with N and refusals
         Bars,         ///< the same as bars
-        Curve,        ///< a curve or sounding: `heading`
-        Values,       ///< single values of a test: `heading`
+        Curve,        ///< curves or soundings: `heading`, names with commas between
+        Values,       ///< single values of tests: `heading`, names with commas between, each with a sign of its own
         Core,         ///< TCR, SCR and RQD, per cent
         Water,        ///< strikes and readings
         Installation, ///< pipe, response zone, backfill
         Model,        ///< what the model has there
         Field,        ///< a heading of any AGS group with depths: "WETH.WETH_GRAD" in `heading`
+        Diameter,     ///< of the hole and its casing, drawn, with millimetres
+        Progress,     ///< by day: date, and depths of hole, casing and water
+        Remarks,      ///< of the hole, and those at depths
     };
     Kind kind = Kind::Depth;
     double width = 12;
@@ -77,6 +90,8 @@ struct LogColumn {
     std::string heading = {}; ///< see Kind
     double low = 0, high = 0; ///< of a curve; equal: of its values
     bool logarithmic = false;
+    enum class Filled { None, Left, Right } filled = Filled::None; ///< a curve, to a side of its column
+    bool feet = false;                                             ///< of a scale; else metres
     bool operator==(const LogColumn&) const = default;
 };
 const char* name(LogColumn::Kind);  ///< for files
@@ -96,6 +111,17 @@ struct SheetTemplate {
     // what a plan has
     bool holes = true, holeNames = true, contours = true, lines = true, grid = true;
     bool uncertainty = false; ///< of a section
+    bool background = true;   ///< lines of other files, of a plan
+    bool points = false;      ///< survey points of the ground, of a plan
+    bool gridLines = false;   ///< whole lines, not crosses
+    bool blackAndWhite = false;
+    double contourPen = 0.15;        ///< millimetres; every main one twice as wide
+    std::string contourColour = {};  ///< "#9A8458"; empty: the usual
+    double labelSize = 2.2;          ///< of names on a plan, millimetres
+    std::vector<std::string> without = {}; ///< codes of units that a map leaves out, so that what lies under them is seen
+    /// What is in the middle of a plan's frame: easting and northing; none: the middle of what there is.
+    std::optional<Point2> centre = {};
+    std::string area = {}; ///< the name that centre and scale have, to be used again; empty: none
     bool operator==(const SheetTemplate&) const = default;
 };
 
@@ -110,6 +136,8 @@ struct ReportEntry {
     bool isOut = true;                   ///< goes out with the report
     bool all = true;                     ///< filled with every item that there is: all holes, all sections
     std::vector<std::string> items = {}; ///< else with these
+    /// Other layouts of logs: by kind of hole ("pushed"), and by the name of a hole, which goes before its kind.
+    std::map<std::string, SheetTemplate> others = {};
     bool operator==(const ReportEntry&) const = default;
 };
 /// Of a template, all items, by its name with a capital.

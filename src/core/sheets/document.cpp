@@ -118,23 +118,6 @@ private:
         put("caption", wrapped(f.caption, kLeft, 0, kDocumentWidth, kFine, kMuted));
         m_y += kGap;
     }
-    static void moveBy(Item& item, Point2 by) {
-        const auto moved = [&](Point2 p) { return Point2{p.x + by.x, p.y + by.y}; };
-        const auto movedBox = [&](const Box2& b) {
-            Box2 out;
-            out.include(moved({b.xmin, b.ymin})), out.include(moved({b.xmax, b.ymax}));
-            return out;
-        };
-        if (item.clip) item.clip = movedBox(*item.clip);
-        if (auto* line = std::get_if<Line>(&item.shape))
-            for (auto& p : line->points) p = moved(p);
-        if (auto* area = std::get_if<FilledArea>(&item.shape))
-            for (auto& ring : area->rings)
-                for (auto& p : ring) p = moved(p);
-        if (auto* text = std::get_if<Text>(&item.shape)) text->at = moved(text->at);
-        if (auto* image = std::get_if<Image>(&item.shape)) image->box = movedBox(image->box);
-    }
-
     // --- tables
 
     using Texts = std::vector<Text>;

@@ -6,6 +6,7 @@
 #include "paper/render.h"
 #include "sequence/along_holes.h"
 #include "sheets/depth_texts.h"
+#include "sheets/log_rows.h"
 #include "sheets/scale.h"
 #include "sheets/unit_style.h"
 
@@ -59,6 +60,7 @@ public:
         case Kind::Water: addWater(out, page); break;
         case Kind::Installation: addInstallation(out, page); break;
         case Kind::Samples: addSampleBars(out, page); break;
+        case Kind::Diameter: addDiameters(out, page); break;
         default: break;
         }
         if (m_texts) addTexts(out, page);
@@ -71,7 +73,8 @@ private:
     bool isText() const {
         using Kind = LogColumn::Kind;
         return m_column.kind == Kind::Description || m_column.kind == Kind::Codes || m_column.kind == Kind::Samples
-               || m_column.kind == Kind::Tests || m_column.kind == Kind::Field || m_column.kind == Kind::Water;
+               || m_column.kind == Kind::Tests || m_column.kind == Kind::Field || m_column.kind == Kind::Water
+               || m_column.kind == Kind::Progress || m_column.kind == Kind::Remarks;
     }
 
     std::vector<DepthText> textsOf() const {
@@ -108,43 +111,17 @@ private:
                                               : fmt::format("{:.2f} on {}", w.depth.metres, w.when.substr(0, 10)),
                                "level"});
             break;
-        case Kind::Field: return fieldTexts();
+        case Kind::Field: return fieldTexts(m_hole, m_column.heading, m_products);
+        case Kind::Progress: return progressTexts(m_hole, m_products);
+        case Kind::Remarks: return remarkTexts(m_hole, m_products);
         default: break;
         }
         return out;
     }
 
-    static std::string detailInWords(const Detail& d) {
-        return d.base.metres > d.top.metres ? fmt::format("{:.2f} to {:.2f} m: {}", d.top.metres, d.base.metres, d.words)
-                                            : fmt::format("{:.2f} m: {}", d.top.metres, d.words);
-    }
     static std::string testInWords(const BlowCount& b) {
         if (!b.reported.empty()) return b.type.empty() ? b.reported : b.type + " " + b.reported;
         return b.penetration ? fmt::format("{:g}/{:g}", b.blows, *b.penetration) : fmt::format("N = {:g}", b.blows);
-    }
-
-    /// A heading of any group whose rows have the hole and a depth: the first number after the hole's id is that.
-    std::vector<DepthText> fieldTexts() const {
-        std::vector<DepthText> out;
-        const auto dot = m_column.heading.find('.');
-        if (dot == std::string::npos) return out;
-        const auto groupName = m_column.heading.substr(0, dot), heading = m_column.heading.substr(dot + 1);
-        for (const auto& file : m_products.agsFiles) {
-            if (!file || file->name != m_hole.file) continue;
-            const auto* group = file->group(groupName);
-            const auto column = group ? group->column(heading) : std::nullopt;
-            const auto id = group ? group->column(file->edition == AgsEdition::Ags3 ? "HOLE_ID" : "LOCA_ID") : std::nullopt;
-            if (!column || !id) continue;
-            auto top = group->column(groupName + "_TOP");
-            for (const char* other : {"_DPTH", "_DEP"})
-                if (!top) top = group->column(groupName + other);
-            if (!top) continue;
-            for (std::size_t r = 0; r < group->rows.size(); ++r)
-                if (group->cell(r, *id) == m_hole.id)
-                    if (const auto depth = parseNumber(group->cell(r, *top)); depth && !group->cell(r, *column).empty())
-                        out.push_back({*depth, std::string(group->cell(r, *column)), heading});
-        }
-        return out;
     }
 
     /// What does not stand at its depth has a leader there.
@@ -173,16 +150,18 @@ private:
     void addScale(Items& out, const PageFrame& page, bool isLevel) {
         const auto path = isLevel ? HolePath::of(m_hole) : std::nullopt;
         if (isLevel && !path) return;
-        double step = 1;
+        constexpr double kFoot = 0.3048; // metres
+        const double unit = m_column.feet ? kFoot : 1;
+        double step = unit;
         for (const double s : {0.1, 0.2, 0.5, 1.0, 2.0, 5.0, 10.0, 20.0, 50.0, 100.0})
-            if (step = s; s * page.perMetre >= 7) break;
+            if (step = s * unit; step * page.perMetre >= 7) break;
         const double end = std::min(page.to, m_hole.end().metres);
         for (double k = std::ceil(page.from / step - 1e-9); k * step <= end + 1e-9; ++k) {
             const double y = page.y(k * step);
             add(out, "scale", Line{{{right() - 1.8, y}, {right(), y}}, {kInk, 0.2, {}}});
             const bool isAtEnd = std::abs(y - page.y(m_hole.end().metres)) < 1.2; // the line there would strike it out
             if (isAtEnd || y < page.body.ymin + 1.2 || y > page.body.ymax - 1.2) continue;
-            Text label{isLevel ? fmt::format("{:.2f}", path->at(Depth{k * step}).z) : labelWords(k * step),
+            Text label{isLevel ? fmt::format("{:.2f}", path->at(Depth{k * step}).z / unit) : labelWords(k * step / unit),
                        {right() - 2.3, y},
                        kTextSize,
                        kInk,
@@ -274,27 +253,65 @@ private:
                        "installation", i.name);
     }
 
-    /// Bars of blow counts, or a curve's line, or points of single values, with the ends of the range over them.
-    void addGraph(Items& out, const PageFrame& page) {
-        struct At {
-            double depth, value;
-        };
-        std::vector<At> points;
-        bool isLine = false;
-        std::string unit;
-        if (m_column.kind == LogColumn::Kind::Bars) {
-            for (const auto& b : m_hole.blowCounts) points.push_back({b.depth.metres, b.penetration ? 50.0 : b.blows});
-        } else {
-            for (const auto& c : m_hole.curves)
-                if (c.name == m_column.heading && c.readings) {
-                    isLine = !c.single, unit = c.unit;
-                    for (const auto& r : *c.readings) points.push_back({r.depth, r.value});
-                }
+    /// Depths down to which the hole and its casing go, as far apart as they are wide, with their millimetres.
+    void addDiameters(Items& out, const PageFrame& page) {
+        const auto all = diametersOf(m_hole, m_products);
+        double widest = 0;
+        for (const auto& d : all) widest = std::max(widest, d.millimetres);
+        if (widest == 0) return;
+        const double middle = m_left + m_width / 2, perMillimetre = (m_width - 2 * kPad) / widest;
+        for (const bool isCasing : {false, true}) {
+            double from = 0;
+            for (const auto& d : all) {
+                if (d.isCasing != isCasing) continue;
+                const double top = isCasing ? 0 : from; // a casing goes down from the ground
+                from = d.depth;
+                if (!page.touches(top, d.depth)) continue;
+                const double half = d.millimetres * perMillimetre / 2;
+                for (const double x : {middle - half, middle + half})
+                    add(out, "diameter", Line{{{x, page.clamped(top)}, {x, page.clamped(d.depth)}},
+                                              {isCasing ? kSlate : kInk, isCasing ? 0.45 : 0.2, {}}});
+                if (!page.holds(d.depth) && d.depth != page.to) continue;
+                if (!isCasing)
+                    add(out, "diameter", Line{{{middle - half, page.y(d.depth)}, {middle + half, page.y(d.depth)}}, {kInk, 0.2, {}}});
+                Text words{fmt::format("{:g}", d.millimetres), {middle, page.y(d.depth) - (isCasing ? 0.6 : 3.0)}, 1.9,
+                           isCasing ? kSlate : kInk, Text::Align::Centre};
+                if (words.at.y - 1.9 > page.body.ymin && measure(words).width < m_width - 1) add(out, "diameter", std::move(words));
+            }
         }
+    }
+
+    /// Values by depth that are drawn together.
+    struct Graph {
+        std::string name, unit;
+        bool isLine = false;
+        std::vector<Point2> points; ///< depth, value
+    };
+    std::vector<Graph> graphs() const {
+        std::vector<Graph> out;
+        if (m_column.kind == LogColumn::Kind::Bars) {
+            out.push_back({"SPT", "", false, {}});
+            for (const auto& b : m_hole.blowCounts) out.back().points.push_back({b.depth.metres, b.penetration ? 50.0 : b.blows});
+            return out;
+        }
+        for (const auto& name : split(m_column.heading, ','))
+            for (const auto& c : m_hole.curves)
+                if (c.name == trimmed(name) && c.readings) {
+                    out.push_back({c.name, c.unit, !c.single, {}});
+                    for (const auto& r : *c.readings) out.back().points.push_back({r.depth, r.value});
+                }
+        return out;
+    }
+
+    /// Bars of blow counts, curves' lines, or signs of single values, with the ends of the range over them, and names where there
+    /// are several.
+    void addGraph(Items& out, const PageFrame& page) {
+        const auto all = graphs();
         double low = m_column.low, high = m_column.high;
         if (low == high) {
             low = high = kNoValue;
-            for (const auto& p : points) low = std::fmin(low, p.value), high = std::fmax(high, p.value);
+            for (const auto& g : all)
+                for (const auto& p : g.points) low = std::fmin(low, p.y), high = std::fmax(high, p.y);
             if (m_column.kind == LogColumn::Kind::Bars) low = 0, high = 50;
         }
         if (std::isnan(low)) return;
@@ -313,30 +330,78 @@ private:
                        align};
             if (measure(label).width < m_width / 2) add(out, "titles", std::move(label));
         }
-        Line line{{}, {kSlate, 0.25, {}}};
+        for (std::size_t k = 0; k < all.size(); ++k) {
+            if (all.size() > 1) addGraphName(out, page, all, k);
+            if (all[k].isLine)
+                addCurve(out, page, all[k], k, x, log);
+            else
+                addSigns(out, page, all[k], k, x, log);
+        }
+    }
+
+    static Colour graphColour(std::size_t k) {
+        constexpr Colour kColours[] = {kSlate, kAccent, kGround, {0x7A, 0x4B, 0x7E}};
+        return kColours[k % std::size(kColours)];
+    }
+
+    /// Names stand side by side over the ends of the range.
+    void addGraphName(Items& out, const PageFrame& page, const std::vector<Graph>& all, std::size_t k) const {
+        const double room = (m_width - 2 * kPad) / double(all.size());
+        const Point2 at{m_left + kPad + double(k) * room, page.body.ymin - 3.4};
+        Text words{all[k].name, {at.x + 1.6, at.y}, 1.7, graphColour(k)};
+        if (measure(words).width + 1.8 > room) return;
+        if (!all[k].isLine) addSign(out, {at.x + 0.6, at.y - 0.6}, k, "titles");
+        add(out, "titles", std::move(words), all[k].name);
+    }
+
+    template <typename ToX>
+    void addCurve(Items& out, const PageFrame& page, const Graph& graph, std::size_t k, const ToX& x, bool log) const {
+        Line line{{}, {graphColour(k), 0.25, {}}};
         const auto end = [&] {
-            if (line.points.size() > 1) add(out, "graphs", line, m_column.heading, page.body);
+            if (line.points.size() > 1) {
+                if (m_column.filled != LogColumn::Filled::None) {
+                    const double side = m_column.filled == LogColumn::Filled::Left ? m_left : right();
+                    auto ring = line.points;
+                    ring.push_back({side, ring.back().y}), ring.push_back({side, ring.front().y});
+                    add(out, "graphs", FilledArea{{std::move(ring)}, Fill::plain(graphColour(k).withAlpha(70)), {}}, graph.name, page.body);
+                }
+                add(out, "graphs", line, graph.name, page.body);
+            }
             line.points.clear();
         };
-        for (const auto& p : points) {
-            if (std::isnan(p.value) || (log && p.value <= 0)) {
+        const double reach = 2 / page.perMetre; // a reading beyond the page's ends is needed to draw the line up to them
+        for (const auto& p : graph.points) {
+            if (std::isnan(p.y) || (log && p.y <= 0)) {
                 end();
                 continue;
             }
-            // a reading beyond the page's ends is needed to draw the line up to them
-            const double reach = 2 / page.perMetre;
-            if (p.depth < page.from - reach || p.depth > page.to + reach) continue;
-            if (isLine)
-                line.points.push_back({x(p.value), page.y(p.depth)});
-            else if (page.holds(p.depth) && m_column.kind == LogColumn::Kind::Bars)
-                add(out, "graphs",
-                    FilledArea{{rectangle(m_left, page.y(p.depth), x(p.value), std::min(page.body.ymax, page.y(p.depth) + 1.2))},
-                               Fill::plain(kSlate),
-                               std::nullopt});
-            else if (page.holds(p.depth))
-                add(out, "graphs", FilledArea{{circle({x(p.value), page.y(p.depth)}, 0.6)}, Fill::plain(kSlate), std::nullopt});
+            if (p.x >= page.from - reach && p.x <= page.to + reach) line.points.push_back({x(p.y), page.y(p.x)});
         }
         end();
+    }
+
+    template <typename ToX>
+    void addSigns(Items& out, const PageFrame& page, const Graph& graph, std::size_t k, const ToX& x, bool log) const {
+        for (const auto& p : graph.points) {
+            if (std::isnan(p.y) || (log && p.y <= 0) || !page.holds(p.x)) continue;
+            if (m_column.kind == LogColumn::Kind::Bars)
+                add(out, "graphs",
+                    FilledArea{{rectangle(m_left, page.y(p.x), x(p.y), std::min(page.body.ymax, page.y(p.x) + 1.2))},
+                               Fill::plain(kSlate),
+                               std::nullopt});
+            else
+                addSign(out, {x(p.y), page.y(p.x)}, k, "graphs");
+        }
+    }
+
+    /// A circle, square, triangle or diamond.
+    static void addSign(Items& out, Point2 at, std::size_t k, const char* layer) {
+        constexpr double r = 0.6;
+        const Polygon2 signs[] = {circle(at, r),
+                                  rectangle(at.x - r * 0.9, at.y - r * 0.9, at.x + r * 0.9, at.y + r * 0.9),
+                                  {{at.x, at.y - 1.1 * r}, {at.x + 1.1 * r, at.y + 0.8 * r}, {at.x - 1.1 * r, at.y + 0.8 * r}},
+                                  {{at.x, at.y - 1.2 * r}, {at.x + 1.2 * r, at.y}, {at.x, at.y + 1.2 * r}, {at.x - 1.2 * r, at.y}}};
+        add(out, layer, FilledArea{{signs[k % std::size(signs)]}, Fill::plain(graphColour(k)), std::nullopt});
     }
 
     const LogColumn& m_column;
@@ -383,6 +448,20 @@ void addTitles(Items& out, const std::vector<LogColumn>& columns, const std::vec
     for (const double y : {top, head, bodyFoot}) add(out, "frame", Line{{{lefts.front(), y}, {lefts.back(), y}}, rule});
 }
 
+/// What the columns print as numbers and has no unit of measure.
+std::vector<std::string> withoutUnit(const std::vector<LogColumn>& columns, const LogContent& content, const ProductSet& products) {
+    std::set<std::string> out;
+    for (const auto& c : columns) {
+        using Kind = LogColumn::Kind;
+        if (c.kind == Kind::Field && lacksUnit(*content.hole, c.heading, products)) out.insert(c.heading);
+        if (c.kind != Kind::Curve && c.kind != Kind::Values) continue;
+        for (const auto& name : split(c.heading, ','))
+            for (const auto& curve : content.hole->curves)
+                if (curve.name == trimmed(name) && curve.unit.empty()) out.insert(curve.name);
+    }
+    return {out.begin(), out.end()};
+}
+
 } // namespace
 
 LogPages layOutLog(const std::vector<LogColumn>& columns, const Box2& first, const Box2& further, double scale,
@@ -426,6 +505,7 @@ LogPages layOutLog(const std::vector<LogColumn>& columns, const Box2& first, con
         more = from < deepest || std::ranges::any_of(drawers, &ColumnDrawer::isLeft);
     }
     for (const auto& d : drawers) out.overfull += d.overfull();
+    out.withoutUnit = withoutUnit(columns, content, products);
     std::set<std::string> without;
     for (const auto& i : content.logged()) {
         const auto* unit = content.unitOf(i);

@@ -16,6 +16,7 @@ struct LogPages {
     double scale = 0;                        ///< 1:n
     std::size_t overfull = 0;                ///< texts of which not a letter fits its column
     std::vector<std::string> withoutPattern; ///< codes of the log that have no pattern
+    std::vector<std::string> withoutUnit;    ///< names of values that have no unit of measure
 };
 /// `first` and `further`: the box on the first and on all other pages. Columns that are wider together than the box are drawn
 /// narrower, in proportion. Scale 1:`scale`; 0: the whole log on one page, at the largest usual scale that shows it.

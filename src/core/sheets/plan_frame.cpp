@@ -1,6 +1,7 @@
 #include "sheets/plan_frame.h"
 
 #include "ground/contours.h"
+#include "ground/value_bands.h"
 #include "model/geological_map.h"
 #include "paper/colour_scale.h"
 #include "paper/render.h"
@@ -39,7 +40,7 @@ public:
             * std::max(std::max(1.0, shown.width()) / (frame.width() - 4), std::max(1.0, shown.height()) / (frame.height() - 4));
         m_out.scale = t.scale > 0 ? t.scale : usualScale(least);
         m_perMetre = 1000 / m_out.scale;
-        m_centre = shown.centre();
+        m_centre = t.centre.value_or(shown.centre());
     }
 
     PlanFrame draw(std::optional<std::size_t> unit, const std::string& marked) {
@@ -49,6 +50,8 @@ public:
         if (m_t.kind == SheetKind::Map) addMap();
         if (m_t.kind == SheetKind::Contours && unit) addBase(*unit);
         if (m_t.contours && m_t.kind != SheetKind::Contours) addContours();
+        if (m_t.background) addBackground();
+        if (m_t.points) addPoints();
         if (m_t.lines) addLines();
         if (m_t.grid) addGrid();
         if (m_t.holes) addHoles(marked);
@@ -82,7 +85,10 @@ private:
 
     void addMap() {
         if (!m_products.modelGrid) return;
-        for (const auto& area : geologicalMap(*m_products.modelGrid, {})) {
+        std::vector<std::size_t> without;
+        for (const auto& code : m_t.without)
+            if (const auto u = m_products.project.sequence->index(code)) without.push_back(*u);
+        for (const auto& area : geologicalMap(*m_products.modelGrid, {}, without)) {
             const auto& unit = m_products.project.sequence->units[area.unit];
             std::vector<Polygon2> rings;
             for (const auto& r : area.rings) rings.push_back(onPaper(r));
@@ -105,23 +111,12 @@ private:
         const double interval = contourInterval(levels);
         for (double k = std::ceil(colours.low / interval); k * interval < colours.high; ++k)
             colours.limits.push_back(k * interval);
-        const auto& f = levels.frame;
-        for (int r = 0; r < f.rows(); ++r)
-            for (int c = 0; c < f.columns();) { // cells of one class side by side are one rectangle
-                const double v = levels.at(c, r);
-                int end = c + 1;
-                if (std::isnan(v)) {
-                    c = end;
-                    continue;
-                }
-                const auto of = colours.classOf(v);
-                while (end < f.columns() && !std::isnan(levels.at(end, r)) && colours.classOf(levels.at(end, r)) == of) ++end;
-                const auto a = at({f.xmin + c * f.cell, f.ymax - r * f.cell}),
-                           b = at({f.xmin + end * f.cell, f.ymax - (r + 1) * f.cell});
-                const Pen seam{colours.of(v), 0.2, {}}; // else the paper shows between rows
-                add("bands", "", FilledArea{{rectangle(a.x, a.y, b.x, b.y)}, Fill::plain(colours.of(v)), seam});
-                c = end;
-            }
+        for (const auto& band : bandsOf(levels, colours.limits)) {
+            const auto colour = colours.of(std::isinf(band.low) ? colours.low : band.low + 1e-6 * (colours.high - colours.low));
+            std::vector<Polygon2> rings;
+            for (const auto& r : band.rings) rings.push_back(onPaper(r));
+            add("bands", "", FilledArea{std::move(rings), Fill::plain(colour), std::nullopt});
+        }
         for (const auto& line : contoursOf(levels, interval)) {
             add("contours", labelWords(line.level), Line{onPaper(line.line), {kInk.withAlpha(190), 0.2, {}}});
             addContourLabel(line.line, line.level);
@@ -131,12 +126,13 @@ private:
     void addContours() {
         if (!m_products.contours) return;
         const double major = m_products.contourInterval * m_products.project.contours->majorEvery;
+        constexpr Colour kUsual{0x9A, 0x84, 0x58};
+        const auto ink = Colour::parse(m_t.contourColour).value_or(kUsual);
         const bool isMap = m_t.kind == SheetKind::Map; // there they go back behind the units
         for (const auto& line : *m_products.contours) {
             const bool strong = std::abs(std::remainder(line.level, major)) < 1e-6;
-            constexpr Colour kContour{0x9A, 0x84, 0x58};
             add("contours", labelWords(line.level),
-                Line{onPaper(line.line), {kContour.withAlpha(isMap ? 150 : 255), strong ? 0.3 : 0.15, {}}});
+                Line{onPaper(line.line), {ink.withAlpha(isMap ? 150 : 255), m_t.contourPen * (strong ? 2 : 1), {}}});
             if (strong) addContourLabel(line.line, line.level);
         }
     }
@@ -150,13 +146,35 @@ private:
         take("labels", labelWords(level), std::move(words));
     }
 
-    void addLines() {
-        const auto& p = m_products.project;
-        for (const auto& b : *p.background)
+    void addBackground() {
+        for (const auto& b : *m_products.project.background)
             if (b.shown)
                 for (const auto& line : b.lines)
                     add("background", b.layer,
                         Line{onPaper(line), {Colour::parse(b.colour).value_or(kMuted), 0.15 * b.width, {}}});
+    }
+
+    /// Of the ground, as dots; their levels where there is room.
+    void addPoints() {
+        constexpr double kDot = 0.25, kSize = 1.7; // millimetres
+        constexpr std::size_t kMostLabels = 2000;
+        std::vector<std::pair<Point2, double>> labelled;
+        for (const auto& source : m_products.project.ground->points)
+            for (const auto& p : source.points) {
+                const auto q = at(p.place.plan());
+                if (q.x < m_frame.xmin || q.x > m_frame.xmax || q.y < m_frame.ymin || q.y > m_frame.ymax) continue;
+                add("points", p.name, FilledArea{{rectangle(q.x - kDot, q.y - kDot, q.x + kDot, q.y + kDot)}, Fill::plain(kGround), {}});
+                if (labelled.size() < kMostLabels) labelled.emplace_back(q, p.place.z);
+            }
+        for (const auto& [q, level] : labelled) {
+            Text words{fmt::format("{:.2f}", level), {q.x + 0.8, q.y}, kSize, kGround};
+            words.anchor = Text::Anchor::Middle;
+            take("point levels", words.words, words);
+        }
+    }
+
+    void addLines() {
+        const auto& p = m_products.project;
         for (const auto& o : p.ground->outlines) {
             auto ring = onPaper(o.ring);
             if (!ring.empty()) ring.push_back(ring.front());
@@ -184,11 +202,18 @@ private:
         const double step = labelStep(28 / m_perMetre);
         const auto low = placeOf({m_frame.xmin, m_frame.ymax}), high = placeOf({m_frame.xmax, m_frame.ymin});
         constexpr double kArm = 1.2; // mm
-        for (double i = std::ceil(low.x / step); i * step <= high.x; ++i)
+        const Pen pen{m_t.gridLines ? kRule : kMuted, 0.13, {}};
+        if (m_t.gridLines) {
+            for (double i = std::ceil(low.x / step); i * step <= high.x; ++i)
+                add("grid", "", Line{{{at({i * step, 0}).x, m_frame.ymin}, {at({i * step, 0}).x, m_frame.ymax}}, pen});
+            for (double j = std::ceil(low.y / step); j * step <= high.y; ++j)
+                add("grid", "", Line{{{m_frame.xmin, at({0, j * step}).y}, {m_frame.xmax, at({0, j * step}).y}}, pen});
+        }
+        for (double i = std::ceil(low.x / step); i * step <= high.x && !m_t.gridLines; ++i)
             for (double j = std::ceil(low.y / step); j * step <= high.y; ++j) {
                 const auto p = at({i * step, j * step});
-                add("grid", "", Line{{{p.x - kArm, p.y}, {p.x + kArm, p.y}}, {kMuted, 0.13, {}}});
-                add("grid", "", Line{{{p.x, p.y - kArm}, {p.x, p.y + kArm}}, {kMuted, 0.13, {}}});
+                add("grid", "", Line{{{p.x - kArm, p.y}, {p.x + kArm, p.y}}, pen});
+                add("grid", "", Line{{{p.x, p.y - kArm}, {p.x, p.y + kArm}}, pen});
             }
         const auto words = [&](double value, Point2 p, double turn) {
             Text text{fmt::format("{:.0f}", value), p, 1.9, kMuted, Text::Align::Centre};
@@ -232,12 +257,16 @@ private:
 
     /// To the right, left, above or below of a point, where there is room. Whether there was.
     bool addName(Point2 p, const std::string& name, const char* layer, Colour ink) {
-        Text words{name, p, 2.2, ink};
+        Text words{name, p, m_t.labelSize, ink};
         words.anchor = Text::Anchor::Middle;
         words.halo = kWhite.withAlpha(220);
-        const double wide = measure(words).width;
-        for (const auto& [x, y] :
-             {std::pair(1.8, 0.0), {-1.8 - wide, 0.0}, {-wide / 2, -2.8}, {-wide / 2, 2.8}, {1.5, -2.2}, {1.5, 2.2}}) {
+        const double wide = measure(words).width, high = m_t.labelSize / 2.2; // of the usual
+        for (const auto& [x, y] : {std::pair(1.8, 0.0),
+                                   {-1.8 - wide, 0.0},
+                                   {-wide / 2, -1.7 - 1.1 * high},
+                                   {-wide / 2, 1.7 + 1.1 * high},
+                                   {1.5, -1.1 - 1.1 * high},
+                                   {1.5, 1.1 + 1.1 * high}}) {
             words.at = {p.x + x, p.y + y};
             if (take(layer, name, words)) return true;
         }

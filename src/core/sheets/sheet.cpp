@@ -2,6 +2,7 @@
 
 #include "base/errors.h"
 #include "base/text.h"
+#include "formats/web_text.h"
 #include "model/model_along.h"
 #include "paper/render.h"
 #include "sequence/correlation.h"
@@ -11,10 +12,13 @@
 #include "sheets/plan_frame.h"
 #include "sheets/scale.h"
 #include "sheets/section_drawing.h"
+#include "sheets/sheet_chart.h"
+#include "sheets/sheet_table.h"
 #include "sheets/sheet_values.h"
 #include "sheets/unit_style.h"
 
 #include <fmt/format.h>
+#include <mutex>
 
 namespace fox {
 
@@ -63,6 +67,24 @@ bool addWords(Drawing& out, const std::string& words, const Element& e, const st
     return fits;
 }
 
+/// The picture of an element; null if it has none that can be read. Those read last are kept: a logo is on every page.
+std::shared_ptr<const Picture> pictureOf(const std::string& letters) {
+    if (letters.empty()) return nullptr;
+    static std::mutex mutex;
+    static std::vector<std::pair<std::string, std::shared_ptr<const Picture>>> kept;
+    const std::scoped_lock lock(mutex);
+    const auto found = std::ranges::find(kept, letters, &std::pair<std::string, std::shared_ptr<const Picture>>::first);
+    if (found != kept.end()) return found->second;
+    std::shared_ptr<const Picture> read;
+    try {
+        read = std::make_shared<Picture>(readPicture(fromBase64(letters), "the picture"));
+    } catch (const Error&) {} // it is named among what is missing
+    constexpr std::size_t kMost = 6;
+    if (kept.size() == kMost) kept.erase(kept.begin());
+    kept.emplace_back(letters, read);
+    return read;
+}
+
 /// Fills one template with one item.
 class Filler {
 public:
@@ -86,6 +108,7 @@ public:
             page.width = m_t.width, page.height = m_t.height;
             for (const auto& e : m_t.elements)
                 if (isOn(e, p)) addElement(page, e, p);
+            if (m_t.blackAndWhite) toBlackAndWhite(page);
             m_out.pages.push_back(std::move(page));
         }
         return std::move(m_out);
@@ -136,7 +159,7 @@ private:
         case SheetKind::Map:
         case SheetKind::Contours: return makePlan(box);
         case SheetKind::Correlation: return makeCorrelation(box);
-        case SheetKind::Summary: return makeTable(box, next, summaryRows());
+        case SheetKind::Summary: return makeTable(box, next, unitRows(m_products));
         case SheetKind::Key: return makeKey(box, next);
         case SheetKind::Title:
         case SheetKind::List: return makeTable(box, next, listRows());
@@ -156,6 +179,7 @@ private:
         m_out.scale = log.scale;
         m_out.overfull += log.overfull;
         m_out.withoutPattern = std::move(log.withoutPattern);
+        m_out.withoutUnit = std::move(log.withoutUnit);
         m_bodies.clear();
         for (auto& p : log.pages) m_bodies.push_back(std::move(p.items));
     }
@@ -271,99 +295,17 @@ private:
             if (patternOf(u) == Pattern::None) m_out.withoutPattern.push_back(u.code);
     }
 
-    using Rows = std::vector<std::vector<std::string>>;
-
-    Rows summaryRows() const {
-        const auto& s = *project().sequence;
-        Rows rows{{"Unit", "Name", "Volume, m³", "Area, m²", "Mean thickness, m"}};
-        for (const auto& kind : s.valueKinds())
-            if (std::ranges::any_of(s.units, [&](const Unit& u) { return u.values.contains(kind.key); }))
-                rows[0].push_back(kind.unit.empty() ? kind.words : kind.words + ", " + kind.unit);
-        for (std::size_t u = 0; u < s.units.size(); ++u) {
-            std::vector<std::string> row{s.units[u].code, s.units[u].name, "", "", ""};
-            if (m_products.volumes)
-                for (const auto& v : m_products.volumes->units)
-                    if (v.unit == u)
-                        row[2] = fmt::format("{:.0f}", v.volume), row[3] = fmt::format("{:.0f}", v.area),
-                        row[4] = fmt::format("{:.2f}", v.meanThickness);
-            for (const auto& kind : s.valueKinds())
-                if (std::ranges::any_of(s.units, [&](const Unit& other) { return other.values.contains(kind.key); })) {
-                    const auto value = s.units[u].values.find(kind.key);
-                    row.push_back(value == s.units[u].values.end() ? "" : fmt::format("{:.4g}", value->second));
-                }
-            rows.push_back(std::move(row));
-        }
-        return rows;
-    }
-
-    Rows listRows() const {
-        Rows rows{{"Sheet", "Page"}};
+    TableRows listRows() const {
+        TableRows rows{{"Sheet", "Page"}};
         for (const auto& [title, page] : m_listed) rows.push_back({title, std::to_string(page)});
-        return m_listed.empty() ? Rows{} : rows;
+        return m_listed.empty() ? TableRows{} : rows;
     }
 
-    /// Columns as wide as their widest words, made narrower in proportion where they are too wide together, figures to the right;
-    /// a row as high as its highest cell. Rows that find no room go on over the page, under their heads.
-    void makeTable(const Box2& first, const Box2& further, const Rows& rows) {
+    void makeTable(const Box2& first, const Box2& further, const TableRows& rows) {
         if (rows.empty()) return;
-        constexpr double kSize = 2.6, kRow = 1.25, kGap = 1.2;
-        std::vector<double> widths(rows[0].size(), 8);
-        for (const auto& row : rows)
-            for (std::size_t k = 0; k < row.size(); ++k) {
-                Text text;
-                text.words = row[k], text.size = kSize;
-                widths[k] = std::max(widths[k], measure(text).width * 1.04 + 2 * kGap);
-            }
-        const auto isFigures = [&](std::size_t column) {
-            return std::all_of(rows.begin() + 1, rows.end(),
-                               [&](const auto& row) { return row[column].empty() || parseNumber(row[column]); });
-        };
-        std::vector<bool> toRight;
-        for (std::size_t k = 0; k < rows[0].size(); ++k) toRight.push_back(isFigures(k));
-        double together = 0;
-        for (const double w : widths) together += w;
-        if (together > first.width())
-            for (double& w : widths) w *= first.width() / together;
-        m_bodies.clear();
-        std::size_t next = 1;
-        do {
-            const auto& box = m_bodies.empty() ? first : further;
-            auto& items = m_bodies.emplace_back();
-            double y = box.ymin;
-            const auto addRow = [&](const std::vector<std::string>& row, bool isHead) {
-                std::vector<std::vector<std::string>> cells;
-                std::size_t lines = 1, tooNarrow = 0;
-                for (std::size_t k = 0; k < row.size(); ++k) {
-                    cells.push_back(linesOf(row[k], widths[k] - 2 * kGap, kSize, tooNarrow));
-                    lines = std::max(lines, cells.back().size());
-                }
-                const double high = double(lines) * kSize * kRow + 1.4;
-                if (y + high > box.ymax + 1e-6) return false;
-                m_out.overfull += tooNarrow;
-                double x = box.xmin;
-                for (std::size_t k = 0; k < cells.size(); ++k) {
-                    for (std::size_t l = 0; l < cells[k].size(); ++l) {
-                        Text text{cells[k][l], {x + kGap, y + 0.7 + double(l) * kSize * kRow}, kSize, kInk};
-                        text.anchor = Text::Anchor::Top;
-                        text.strong = isHead;
-                        if (toRight[k]) text.at.x = x + widths[k] - kGap, text.align = Text::Align::Right;
-                        items.push_back({"table", row[0], std::move(text), {}});
-                    }
-                    x += widths[k];
-                }
-                y += high;
-                items.push_back(
-                    {"table", "", Line{{{box.xmin, y}, {x, y}}, {isHead ? kInk : kRule, isHead ? 0.3 : 0.15, {}}}, {}});
-                return true;
-            };
-            if (!addRow(rows[0], true)) break;
-            const auto before = next;
-            while (next < rows.size() && addRow(rows[next], false)) ++next;
-            if (next == before && next < rows.size()) { // a row that is higher than a page
-                ++m_out.overfull;
-                ++next;
-            }
-        } while (next < rows.size());
+        auto table = layOutTable(rows, first, further);
+        m_out.overfull += table.overfull;
+        m_bodies = std::move(table.pages);
     }
 
     /// Units with their patterns and names, one under the other, in as many columns as there is room for.
@@ -426,11 +368,50 @@ private:
             auto small = m_t;
             small.kind = SheetKind::Plan, small.scale = 0;
             small.holeNames = small.grid = small.contours = false;
+            small.centre.reset();
             auto plan = drawPlanFrame(small, boxOf(e), m_products, {}, m_context.item);
             for (auto& item : plan.items) page.items.push_back(std::move(item));
             break;
         }
+        case Kind::Table: addTable(page, e); break;
+        case Kind::Chart: addChart(page, e); break;
+        case Kind::Picture: addPicture(page, e); break;
         }
+    }
+
+    /// What finds no room in its box is counted.
+    void addTable(Drawing& page, const Element& e) {
+        auto table = layOutTable(tableRows(e.what, m_products), boxOf(e), boxOf(e));
+        if (table.pages.empty()) return;
+        m_out.overfull += table.overfull + table.pages.size() - 1;
+        for (auto& item : table.pages.front()) page.items.push_back(std::move(item));
+    }
+
+    void addChart(Drawing& page, const Element& e) {
+        auto chart = drawSheetChart(e.what, m_products, e.width, e.height);
+        if (!chart) {
+            m_out.missing.push_back(e.what.empty() ? "a chart" : fmt::format("the chart \"{}\"", e.what));
+            return;
+        }
+        for (auto& item : chart->items) {
+            moveBy(item, {e.x, e.y});
+            page.items.push_back(std::move(item));
+        }
+    }
+
+    /// As large as its box allows, in its own proportions, in the middle.
+    void addPicture(Drawing& page, const Element& e) {
+        const auto picture = pictureOf(e.picture);
+        if (!picture || picture->width == 0 || picture->height == 0) {
+            m_out.missing.push_back(e.what == "block" ? "the picture of the block" : "a picture");
+            return;
+        }
+        const double scale = std::min(e.width / picture->width, e.height / picture->height);
+        const double wide = picture->width * scale, high = picture->height * scale;
+        Image image{picture, {}, 1};
+        image.box.include({e.x + (e.width - wide) / 2, e.y + (e.height - high) / 2});
+        image.box.include({e.x + (e.width + wide) / 2, e.y + (e.height + high) / 2});
+        page.add("picture", e.what, std::move(image));
     }
 
     void addLegend(Drawing& page, const Element& e) {
@@ -479,7 +460,9 @@ Wanted wantedForSheet(const SheetTemplate& t, const std::string& item) {
     Wanted out{ProductKind::ImportedTables};
     if (t.kind == SheetKind::Section) out.sections.insert(item);
     if (t.kind == SheetKind::Plan || t.kind == SheetKind::Map) out.kinds.insert(ProductKind::Contours);
-    if (t.kind == SheetKind::Map || t.kind == SheetKind::Contours || t.kind == SheetKind::Summary)
+    const bool hasUnits = std::ranges::any_of(
+        t.elements, [](const Element& e) { return e.kind == Element::Kind::Table && e.what == "units"; });
+    if (t.kind == SheetKind::Map || t.kind == SheetKind::Contours || t.kind == SheetKind::Summary || hasUnits)
         out.kinds.insert(ProductKind::Grids);
     return out;
 }
@@ -487,6 +470,14 @@ Wanted wantedForSheet(const SheetTemplate& t, const std::string& item) {
 FilledSheet fillSheet(const SheetTemplate& t, const std::string& item, const ProductSet& products, const std::string& date,
                       const std::vector<std::pair<std::string, std::size_t>>& listed, std::size_t number, std::size_t numbers) {
     return Filler(t, item, products, date, listed).fill(number, numbers);
+}
+
+const SheetTemplate& layoutFor(const ReportEntry& sheet, const std::string& item, const Project& project) {
+    if (sheet.others.empty() || std::string_view(itemOf(sheet.layout.kind)) != "hole") return sheet.layout;
+    auto found = sheet.others.find(item);
+    if (found == sheet.others.end())
+        if (const auto* hole = findHole(*project.holes, item)) found = sheet.others.find(words(kindOf(*hole)));
+    return found == sheet.others.end() ? sheet.layout : found->second;
 }
 
 std::vector<std::string> itemsFor(const SheetTemplate& t, const Project& project) {

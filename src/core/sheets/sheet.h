@@ -15,6 +15,8 @@ struct FilledSheet {
     std::optional<Point2> corner;
     std::size_t overfull = 0; ///< texts that found no room
     std::vector<std::string> withoutPattern;
+    std::vector<std::string> missing; ///< what an element was to show and is not there: "the chart \"water\""
+    std::vector<std::string> withoutUnit; ///< headings of values that are printed and have no unit of measure
 };
 
 /// What products filling asks for.
@@ -26,6 +28,8 @@ Wanted wantedForSheet(const SheetTemplate&, const std::string& item);
 FilledSheet fillSheet(const SheetTemplate&, const std::string& item, const ProductSet&, const std::string& date,
                       const std::vector<std::pair<std::string, std::size_t>>& listed = {}, std::size_t number = 0,
                       std::size_t numbers = 0);
+/// The layout of a report's sheet for one of its items: that of a hole by its name, else by its kind, else the sheet's.
+const SheetTemplate& layoutFor(const ReportEntry&, const std::string& item, const Project&);
 /// Every item that a template can be filled with: all holes, sections or units with a base; one empty name where it takes none.
 std::vector<std::string> itemsFor(const SheetTemplate&, const Project&);
 

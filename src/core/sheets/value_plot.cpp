@@ -24,15 +24,17 @@ public:
     }
 
     Drawing draw() {
-        // the table stands beside the plot where there is room for both, else below
+        // the table stands beside the plot where there is room for both, else below, or nowhere where that leaves too little
         const double table = 96, high = kLine * double(m_statistics.size() + 2);
         const bool beside = m_out.width > table + 90;
+        constexpr double kLeastPlot = 40; // millimetres high
+        const bool below = !beside && m_out.height - kTop - kFoot - high - 4 >= kLeastPlot;
         Box2 box;
         box.include({kLeft, kTop});
-        box.include({m_out.width - (beside ? table + 6 : 6), m_out.height - kFoot - (beside ? 0 : high + 4)});
+        box.include({m_out.width - (beside ? table + 6 : 6), m_out.height - kFoot - (below ? high + 4 : 0)});
         if (box.height() < 20 || box.width() < 20) return std::move(m_out);
         addValues(box);
-        addTable(beside ? Point2{box.xmax + 6, kTop} : Point2{kLeft, box.ymax + kFoot});
+        if (beside || below) addTable(beside ? Point2{box.xmax + 6, kTop} : Point2{kLeft, box.ymax + kFoot});
         return std::move(m_out);
     }
 
