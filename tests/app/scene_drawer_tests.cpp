@@ -5,9 +5,9 @@
 #include "views/block_view.h"
 #include "views/scene_drawer.h"
 
+#include <QMatrix4x4>
 #include <QVector3D>
 #include <QVector4D>
-#include <QMatrix4x4>
 #include <catch2/catch.hpp>
 #include <random>
 
@@ -19,8 +19,8 @@ TEST_CASE("An eye sees points where a camera of the same place and angle has the
     std::mt19937 random(7);
     const auto between = [&](double low, double high) { return std::uniform_real_distribution(low, high)(random); };
     for (int k = 0; k < 200; ++k) {
-        const BlockEye eye{{between(-50, 50), between(-50, 50), between(0, 20)}, between(200, 900), between(-180, 180),
-                           between(-10, 89)};
+        const BlockEye eye{
+            {between(-50, 50), between(-50, 50), between(0, 20)}, between(200, 900), between(-180, 180), between(-10, 89)};
         const QSizeF size(between(200, 1600), between(200, 1000));
         const double at[3] = {between(-60, 60), between(-60, 60), between(-10, 30)};
         const auto seen = eye.onScreen(at, size);
@@ -81,7 +81,8 @@ TEST_CASE("Views share one drawer, and each gets its own scene", "[views][block]
     const auto place = drawer->makePlace(), empty = drawer->makePlace();
     const auto extent = canvas->scene().extent();
     const BlockEye eye{{extent.centre[0], extent.centre[1], extent.centre[2]}, 3 * extent.radius, -24, 33};
-    SceneDrawer::Wanted full{canvas->scene().shapes(), eye, {320, 200}, Qt::white, true}, none{nullptr, eye, {200, 150}, Qt::white};
+    SceneDrawer::Wanted full{canvas->scene().shapes(), eye, {320, 200}, Qt::white, true},
+        none{nullptr, eye, {200, 150}, Qt::white};
     const auto first = drawer->drawNow(place, full);
     CHECK(first.size() == QSize(320, 200));
     const auto blank = drawer->drawNow(empty, none);

@@ -210,6 +210,15 @@ TEST_CASE("Charts, tables, page numbers and pictures are put on a page, and the 
     CHECK(wordsOf(page->sheet()->pages[0]).find("QB101|") != std::string::npos);
     pickIn(window, "elementTable", "units with volumes and values");
     CHECK(last().what == "units");
+    insertOnPage(window, "Section A");
+    CHECK(last().what == "section:A");
+    CHECK(page->sheet()->missing.empty());
+    const auto before = window.project().sheets->front().layout.elements.size();
+    insertOnPage(window, "Title block");
+    CHECK(window.project().sheets->front().layout.elements.size() > before + 8);
+    window->session().undo(); // at once
+    window.settle();
+    CHECK(window.project().sheets->front().layout.elements.size() == before);
     insertOnPage(window, "Page number");
     CHECK(wordsOf(page->sheet()->pages[0]).find("Page 1 of 1|") != std::string::npos);
     // a logo from a file; one that is none is refused
@@ -252,7 +261,8 @@ TEST_CASE("Charts, tables, page numbers and pictures are put on a page, and the 
 TEST_CASE("A hole has the template of its name, or of its kind, and is laid out by itself", "[window][sheets]") {
     DemoWindow window("sheets");
     auto* page = window.view<PageView>();
-    const auto pushed = std::ranges::find_if(*window.project().holes, [](const Hole& h) { return kindOf(h) == HoleKind::Pushed; });
+    const auto pushed =
+        std::ranges::find_if(*window.project().holes, [](const Hole& h) { return kindOf(h) == HoleKind::Pushed; });
     const auto name = displayName(*window.project().holes, *pushed);
     window->session().apply([](const Project& p) { return addSheet(p, reportEntry(sheetTemplate("borehole log"))); });
     window.settle();
@@ -326,6 +336,27 @@ TEST_CASE("A template is kept for all projects, offered again, and kept no longe
     CHECK(keptTemplates().empty());
     CHECK(broken.exists());
     broken.remove();
+}
+
+TEST_CASE("A section on paper has tests beside its holes and its band as it is chosen in the panel", "[window][sheets]") {
+    DemoWindow window("sheets");
+    auto* page = window.view<PageView>();
+    showShipped(window, "section");
+    const auto has = [&](const char* layer) {
+        return std::ranges::any_of(page->sheet()->pages[0].items, [&](const auto& item) { return item.layer == layer; });
+    };
+    const auto& elements = page->editor().layout().elements;
+    page->choose(std::size_t(std::ranges::find(elements, SheetElement::Kind::Body, &SheetElement::kind) - elements.begin()));
+    CHECK_FALSE(has("graphs"));
+    pickIn(window, "besideHoles", "SPT N");
+    CHECK(has("graphs"));
+    child<QCheckBox>(shelf(window), "sheetUncertainty")->click();
+    window.settle();
+    CHECK(has("uncertainty"));
+    typeInto(child<QDoubleSpinBox>(shelf(window), "sheetScale"), "1000");
+    window.settle();
+    CHECK(page->sheet()->scale == 1000);
+    picture(&*window, "section_sheet");
 }
 
 TEST_CASE("A sheet is printed in its own size", "[window][sheets]") {

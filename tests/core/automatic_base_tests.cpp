@@ -545,7 +545,8 @@ TEST_CASE("A hole that stops in a code of two units says nothing of where the yo
     CHECK(std::ranges::count(contactsOf(*after->reading, *p.sequence)[0], true, &Contact::undecided) == 0);
 }
 
-TEST_CASE("A hole that goes deeper into a shared code than the younger unit is thick anywhere is decided", "[automatic][sequence]") {
+TEST_CASE("A hole that goes deeper into a shared code than the younger unit is thick anywhere is decided",
+          "[automatic][sequence]") {
     for (const auto& [end, expected] : {std::pair(1.9, 60), {2.5, 0}}) {
         const auto p = twoTills(end);
         const auto reading = readHoles(*p.holes, *p.sequence);

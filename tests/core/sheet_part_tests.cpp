@@ -81,22 +81,28 @@ std::string allWords(const Drawing& page) {
 /// A hole in an AGS file with diameters, casing, progress and a remark.
 Project withRows() {
     const TemporaryFolder folder;
-    const auto file = folder.write("rows.ags", "\"GROUP\",\"PROJ\"\r\n\"HEADING\",\"PROJ_ID\",\"PROJ_NAME\"\r\n\"UNIT\",\"\",\"\"\r\n"
-                                               "\"TYPE\",\"ID\",\"X\"\r\n\"DATA\",\"1\",\"Rows\"\r\n\r\n"
-                                               "\"GROUP\",\"TRAN\"\r\n\"HEADING\",\"TRAN_AGS\"\r\n\"UNIT\",\"\"\r\n\"TYPE\",\"X\"\r\n\"DATA\",\"4.1\"\r\n\r\n"
-                                               "\"GROUP\",\"LOCA\"\r\n\"HEADING\",\"LOCA_ID\",\"LOCA_NATE\",\"LOCA_NATN\",\"LOCA_GL\",\"LOCA_FDEP\",\"LOCA_REM\"\r\n"
-                                               "\"UNIT\",\"\",\"m\",\"m\",\"m\",\"m\",\"\"\r\n\"TYPE\",\"ID\",\"2DP\",\"2DP\",\"2DP\",\"2DP\",\"X\"\r\n"
-                                               "\"DATA\",\"BH1\",\"100.00\",\"200.00\",\"30.00\",\"12.00\",\"Backfilled on completion.\"\r\n\r\n"
-                                               "\"GROUP\",\"HDIA\"\r\n\"HEADING\",\"LOCA_ID\",\"HDIA_DPTH\",\"HDIA_DIAM\"\r\n\"UNIT\",\"\",\"m\",\"mm\"\r\n"
-                                               "\"TYPE\",\"ID\",\"2DP\",\"0DP\"\r\n\"DATA\",\"BH1\",\"12.00\",\"150\"\r\n\"DATA\",\"BH1\",\"5.00\",\"200\"\r\n\r\n"
-                                               "\"GROUP\",\"CDIA\"\r\n\"HEADING\",\"LOCA_ID\",\"CDIA_DPTH\",\"CDIA_DIAM\"\r\n\"UNIT\",\"\",\"m\",\"mm\"\r\n"
-                                               "\"TYPE\",\"ID\",\"2DP\",\"0DP\"\r\n\"DATA\",\"BH1\",\"4.50\",\"200\"\r\n\r\n"
-                                               "\"GROUP\",\"PTIM\"\r\n\"HEADING\",\"LOCA_ID\",\"PTIM_DTIM\",\"PTIM_DPTH\",\"PTIM_CAS\",\"PTIM_WAT\"\r\n"
-                                               "\"UNIT\",\"\",\"yyyy-mm-dd\",\"m\",\"m\",\"m\"\r\n\"TYPE\",\"ID\",\"DT\",\"2DP\",\"2DP\",\"2DP\"\r\n"
-                                               "\"DATA\",\"BH1\",\"2026-03-02\",\"12.00\",\"4.50\",\"3.10\"\r\n\"DATA\",\"BH1\",\"2026-03-01\",\"6.00\",\"4.50\",\"\"\r\n\r\n"
-                                               "\"GROUP\",\"WETH\"\r\n\"HEADING\",\"LOCA_ID\",\"WETH_TOP\",\"WETH_BASE\",\"WETH_GRAD\"\r\n\"UNIT\",\"\",\"m\",\"m\",\"\"\r\n"
-                                               "\"TYPE\",\"ID\",\"2DP\",\"2DP\",\"X\"\r\n\"DATA\",\"BH1\",\"7.00\",\"9.00\",\"3\"\r\n\"DATA\",\"BH1\",\"6.00\",\"7.00\",\"2\"\r\n");
-    writeBytes(folder.path() / "rows.build.json", R"({"format":"fox-cellar-build","version":1,"name":"rows","holes":[{"file":"rows.ags"}]})");
+    const auto file = folder.write(
+        "rows.ags",
+        "\"GROUP\",\"PROJ\"\r\n\"HEADING\",\"PROJ_ID\",\"PROJ_NAME\"\r\n\"UNIT\",\"\",\"\"\r\n"
+        "\"TYPE\",\"ID\",\"X\"\r\n\"DATA\",\"1\",\"Rows\"\r\n\r\n"
+        "\"GROUP\",\"TRAN\"\r\n\"HEADING\",\"TRAN_AGS\"\r\n\"UNIT\",\"\"\r\n\"TYPE\",\"X\"\r\n\"DATA\",\"4.1\"\r\n\r\n"
+        "\"GROUP\",\"LOCA\"\r\n\"HEADING\",\"LOCA_ID\",\"LOCA_NATE\",\"LOCA_NATN\",\"LOCA_GL\",\"LOCA_FDEP\",\"LOCA_REM\"\r\n"
+        "\"UNIT\",\"\",\"m\",\"m\",\"m\",\"m\",\"\"\r\n\"TYPE\",\"ID\",\"2DP\",\"2DP\",\"2DP\",\"2DP\",\"X\"\r\n"
+        "\"DATA\",\"BH1\",\"100.00\",\"200.00\",\"30.00\",\"12.00\",\"Backfilled on completion.\"\r\n\r\n"
+        "\"GROUP\",\"HDIA\"\r\n\"HEADING\",\"LOCA_ID\",\"HDIA_DPTH\",\"HDIA_DIAM\"\r\n\"UNIT\",\"\",\"m\",\"mm\"\r\n"
+        "\"TYPE\",\"ID\",\"2DP\",\"0DP\"\r\n\"DATA\",\"BH1\",\"12.00\",\"150\"\r\n\"DATA\",\"BH1\",\"5.00\",\"200\"\r\n\r\n"
+        "\"GROUP\",\"CDIA\"\r\n\"HEADING\",\"LOCA_ID\",\"CDIA_DPTH\",\"CDIA_DIAM\"\r\n\"UNIT\",\"\",\"m\",\"mm\"\r\n"
+        "\"TYPE\",\"ID\",\"2DP\",\"0DP\"\r\n\"DATA\",\"BH1\",\"4.50\",\"200\"\r\n\r\n"
+        "\"GROUP\",\"PTIM\"\r\n\"HEADING\",\"LOCA_ID\",\"PTIM_DTIM\",\"PTIM_DPTH\",\"PTIM_CAS\",\"PTIM_WAT\"\r\n"
+        "\"UNIT\",\"\",\"yyyy-mm-dd\",\"m\",\"m\",\"m\"\r\n\"TYPE\",\"ID\",\"DT\",\"2DP\",\"2DP\",\"2DP\"\r\n"
+        "\"DATA\",\"BH1\",\"2026-03-02\",\"12.00\",\"4.50\",\"3.10\"\r\n\"DATA\",\"BH1\",\"2026-03-01\",\"6.00\",\"4.50\","
+        "\"\"\r\n\r\n"
+        "\"GROUP\",\"WETH\"\r\n\"HEADING\",\"LOCA_ID\",\"WETH_TOP\",\"WETH_BASE\",\"WETH_GRAD\"\r\n\"UNIT\",\"\",\"m\",\"m\","
+        "\"\"\r\n"
+        "\"TYPE\",\"ID\",\"2DP\",\"2DP\",\"X\"\r\n\"DATA\",\"BH1\",\"7.00\",\"9.00\",\"3\"\r\n\"DATA\",\"BH1\",\"6.00\",\"7.00\","
+        "\"2\"\r\n");
+    writeBytes(folder.path() / "rows.build.json",
+               R"({"format":"fox-cellar-build","version":1,"name":"rows","holes":[{"file":"rows.ags"}]})");
     return buildProject(folder.path() / "rows.build.json").project;
 }
 
@@ -234,7 +240,8 @@ TEST_CASE("A plan shows what its frame is told to: lines, points, weights, sizes
     const auto lined = fill();
     for (const auto* item : itemsOn(lined, "grid"))
         if (const auto* line = std::get_if<Line>(&item->shape))
-            longest = std::max(longest, std::size_t(std::hypot(line->points[1].x - line->points[0].x, line->points[1].y - line->points[0].y)));
+            longest = std::max(
+                longest, std::size_t(std::hypot(line->points[1].x - line->points[0].x, line->points[1].y - line->points[0].y)));
     CHECK(longest > 200); // over the whole frame, millimetres
     t.holes = t.contours = t.lines = t.grid = t.points = t.background = false;
     const auto bare = fill();
@@ -423,8 +430,11 @@ TEST_CASE("Diameters, casing, progress and remarks are read from their groups", 
     CHECK(fieldTexts(hole, "NONE.SUCH", *set).empty());
     // on paper
     auto t = shippedTemplate("borehole log");
-    t.columns = {{LogColumn::Kind::Depth, 14, "Depth, ft"}, {LogColumn::Kind::Diameter, 20, "Diameter"}, {LogColumn::Kind::Progress, 60, "Progress"},
-                 {LogColumn::Kind::Remarks, 40, "Remarks"}, {LogColumn::Kind::Field, 20, "Grade", "WETH.WETH_GRAD"}};
+    t.columns = {{LogColumn::Kind::Depth, 14, "Depth, ft"},
+                 {LogColumn::Kind::Diameter, 20, "Diameter"},
+                 {LogColumn::Kind::Progress, 60, "Progress"},
+                 {LogColumn::Kind::Remarks, 40, "Remarks"},
+                 {LogColumn::Kind::Field, 20, "Grade", "WETH.WETH_GRAD"}};
     t.columns[0].feet = true;
     const auto sheet = fillSheet(t, "BH1", *set, "2026-11-30");
     CHECK(sheet.overfull == 0);
@@ -531,7 +541,8 @@ TEST_CASE("A drawing as DXF has its lines, words and areas where they are, on la
     for (const auto& l : layers) named += text.find(l) != std::string::npos;
     CHECK(named == layers.size());
     for (const auto& item : sheet.pages[0].items)
-        if (const auto* words = std::get_if<Text>(&item.shape); words && words->words.find_first_not_of("ABCDEFGHIJKLMNOPQRSTUVWXYZ0123456789 ") == std::string::npos) {
+        if (const auto* words = std::get_if<Text>(&item.shape);
+            words && words->words.find_first_not_of("ABCDEFGHIJKLMNOPQRSTUVWXYZ0123456789 ") == std::string::npos) {
             CAPTURE(words->words);
             CHECK(text.find(words->words) != std::string::npos);
         }
@@ -544,4 +555,95 @@ TEST_CASE("A drawing as DXF has its lines, words and areas where they are, on la
                 for (const auto& p : line) all.include({p.x, p.y});
     CHECK(all.width() == Approx(400).margin(2)); // A3 less its margins
     CHECK(all.height() == Approx(277).margin(2));
+}
+
+TEST_CASE("A frame on a page has what a sheet of its kind has, in its box; one that is gone is named", "[sheets]") {
+    const auto set = paperSiteProducts();
+    const auto frame = [&](const std::string& what) {
+        SheetElement e{SheetElement::Kind::Frame, 20, 30, 160, 100};
+        e.what = what;
+        return fillSheet(pageWith(e), "", *set, "2026-11-30");
+    };
+    for (const auto& [what, layer] : {std::pair{"plan", "holes"},
+                                      {"map", "map"},
+                                      {"section:A", "bases"},
+                                      {"correlation:A", "between"},
+                                      {"log:QB102", "units"},
+                                      {"contours:RG", "bands"}}) {
+        const auto sheet = frame(what);
+        CAPTURE(what);
+        CHECK(sheet.missing.empty());
+        CHECK_FALSE(itemsOn(sheet.pages[0], layer).empty());
+        for (const auto& item : sheet.pages[0].items)
+            if (const auto* text = std::get_if<Text>(&item.shape)) {
+                CHECK((text->at.x >= 19 && text->at.x <= 181));
+                CHECK((text->at.y >= 29 && text->at.y <= 131));
+            }
+    }
+    for (const char* gone : {"section:ZZ", "log:nobody", "key", "poster", "", "log"}) {
+        CAPTURE(gone);
+        CHECK(frame(gone).missing.size() == 1);
+    }
+    // on a page of a section, a frame without a name is of that section
+    auto t = shippedTemplate("section");
+    SheetElement e{SheetElement::Kind::Frame, 20, 30, 160, 100};
+    e.what = "correlation";
+    t.elements.push_back(e);
+    const auto page = fillSheet(t, "A", *set, "2026-11-30");
+    CHECK(page.missing.empty());
+    CHECK_FALSE(itemsOn(page.pages[0], "between").empty());
+    // what a frame needs is asked for
+    SheetElement needs{SheetElement::Kind::Frame, 20, 30, 160, 100};
+    needs.what = "section:A";
+    CHECK(wantedForSheet(pageWith(needs), "").sections.contains("A"));
+    needs.what = "map";
+    CHECK(wantedForSheet(pageWith(needs), "").has(ProductKind::Grids));
+}
+
+TEST_CASE("A section on paper has levels on both sides, other sections, tests beside holes, and its band", "[sheets]") {
+    const auto set = paperSiteProducts();
+    auto t = shippedTemplate("section");
+    const auto plain = fillSheet(t, "A", *set, "2026-11-30");
+    std::map<std::string, std::size_t> said;
+    for (const auto* item : itemsOn(plain.pages[0], "scales"))
+        if (const auto* text = std::get_if<Text>(&item->shape)) ++said[text->words];
+    std::size_t twice = 0;
+    for (const auto& [words, count] : said) twice += count == 2;
+    CHECK(twice >= 3);
+    std::set<std::string> crossing;
+    for (const auto* item : itemsOn(plain.pages[0], "crossings")) crossing.insert(item->name);
+    CHECK(crossing == std::set<std::string>{"B"});
+    CHECK(itemsOn(plain.pages[0], "graphs").empty());
+    CHECK(itemsOn(plain.pages[0], "uncertainty").empty());
+    bool hasPattern = false;
+    for (const auto* item : itemsOn(plain.pages[0], "holes"))
+        hasPattern |= std::get<FilledArea>(item->shape).fill.pattern != Pattern::None;
+    CHECK(hasPattern);
+    t.beside = "SPT N", t.uncertainty = true;
+    const auto rich = fillSheet(t, "A", *set, "2026-11-30");
+    CHECK_FALSE(itemsOn(rich.pages[0], "graphs").empty());
+    const auto bands = itemsOn(rich.pages[0], "uncertainty");
+    REQUIRE_FALSE(bands.empty());
+    // one over and one under its base, at the holes near it
+    const auto& section = *set->sections[0];
+    for (const auto* item : bands) {
+        const auto u = *set->project.sequence->index(item->name);
+        CHECK_FALSE(std::isnan(*std::ranges::max_element(section.deviations[u])));
+        CHECK_FALSE(std::get<Line>(item->shape).pen.dashes.empty());
+    }
+    CHECK(bands.size() % 2 == 0);
+}
+
+TEST_CASE("A title block stands along the foot of a page of any size", "[sheets]") {
+    for (const auto& [wide, high] : {std::pair(210.0, 297.0), {420.0, 297.0}, {841.0, 594.0}}) {
+        const auto block = titleBlock(SheetKind::Plan, wide, high, "Plan");
+        CHECK(block.size() > 8);
+        std::string keys;
+        for (const auto& e : block) {
+            CHECK((e.x >= 0 && e.x + e.width <= wide && e.y >= 0 && e.y + e.height <= high));
+            for (const auto& r : e.text) keys += r.value + "|";
+        }
+        for (const char* key : {"project.name", "project.client", "scale", "date", "page"})
+            CHECK(keys.find(key) != std::string::npos);
+    }
 }

@@ -135,16 +135,18 @@ TEST_CASE("Templates are the same after a way through their file", "[sheets]") {
         t.background = random() % 2, t.points = random() % 2, t.gridLines = random() % 2, t.blackAndWhite = random() % 2;
         t.contourPen = length() / 100, t.labelSize = 0.5 + length() / 100, t.contourColour = random() % 2 ? "#112233" : "";
         if (random() % 2) t.without = {"TS", "MG"};
+        if (random() % 2) t.beside = "SPT N";
         if (random() % 2) t.centre = Point2{length() * 1e3, length() * 1e4}, t.area = random() % 2 ? randomWords(random, 2) : "";
         for (unsigned n = random() % 6; n-- > 0;) {
-            SheetElement e{SheetElement::Kind(random() % 11), length(), length(), length(), length(),
+            SheetElement e{SheetElement::Kind(random() % 12), length(), length(), length(), length(),
                            SheetElement::Pages(random() % 3)};
             if (e.kind == SheetElement::Kind::Text) {
                 e.text = {{randomWords(random, 3), ""}, {"", "hole.name", random() % 2 ? "–" : ""}};
                 e.size = length() / 10 + 0.5, e.strong = random() % 2, e.align = SheetElement::Align(random() % 3);
             }
             if (e.kind == SheetElement::Kind::Line || e.kind == SheetElement::Kind::Box) e.pen = length() / 100;
-            if (e.kind == SheetElement::Kind::Chart || e.kind == SheetElement::Kind::Table) e.what = randomWords(random, 1);
+            if (e.kind == SheetElement::Kind::Chart || e.kind == SheetElement::Kind::Table || e.kind == SheetElement::Kind::Frame)
+                e.what = randomWords(random, 1);
             if (e.kind == SheetElement::Kind::Picture) e.picture = "iVBORw0KGgo=", e.what = random() % 2 ? "block" : "";
             t.elements.push_back(e);
         }

@@ -64,7 +64,7 @@ void SheetActions::save(const std::vector<std::string>& items, const QString& ou
     const auto t = templateOf(m_workspace.selection(), m_workspace.session().project());
     write(out, wantedFor(t, items),
           [renew = blockRenewal(t), t, items, to = out.toStdString(), date = today().toStdString()](const ProductsPtr& products,
-                                                                                                   const Progress& progress) {
+                                                                                                    const Progress& progress) {
               return std::make_shared<PreparedSheets>(
                   prepareSheets(renew(t, *products), items, *products, to, {"", 150, date}, progress));
           });
@@ -104,14 +104,15 @@ void SheetActions::saveReport(const QString& out) {
     auto wanted = wantedForReport(project);
     const auto with = std::ranges::find_if(*project.sheets, [](const ReportEntry& s) { return hasBlockPicture(s.layout); });
     if (with == project.sheets->end())
-        return write(out, wanted,
-                     [to = out.toStdString(), date = today().toStdString()](const ProductsPtr& products, const Progress& progress) {
-                         return std::make_shared<PreparedSheets>(prepareReport(*products, to, {"", 150, date}, progress));
-                     });
+        return write(
+            out, wanted,
+            [to = out.toStdString(), date = today().toStdString()](const ProductsPtr& products, const Progress& progress) {
+                return std::make_shared<PreparedSheets>(prepareReport(*products, to, {"", 150, date}, progress));
+            });
     wanted.add(wantedForBlockPicture());
     write(out, wanted,
           [renew = blockRenewal(with->layout), to = out.toStdString(), date = today().toStdString()](const ProductsPtr& products,
-                                                                                                    const Progress& progress) {
+                                                                                                     const Progress& progress) {
               auto now = *products;
               auto sheets = *now.project.sheets;
               for (auto& s : sheets) s.layout = renew(s.layout, *products);

@@ -80,10 +80,11 @@ struct WriteExcavation {
 struct AddBlocksFromFile {}; ///< specifications of block models and excavations
 struct ExtentFromPlan {};    ///< the site's extent is what the plan shows
 
-using PanelAction = std::variant<ImportFiles, ExportFiles, ShowTable, ShowSource, PlaceHole, SaveCorrections, GetTiles,
-                                 CompareSurfaces, AddNamedSurface, EditTriangles, ShowPicture, ShowSurface, AddWater, ShowWater,
-                                 BaseFromGrid, ShowSequence, ImportInterpretation, ImportSections, ShowVolumes, SaveSheets,
-                                 SaveReport, OpenTemplate, SaveTemplate, KeepTemplate, DropTemplate, PrintSheets, DrawOnPlan, ShowPart, WriteLayers, WriteMesh,
-                                 AddLayersFromFile, WriteBlocks, WriteExcavation, AddBlocksFromFile, ExtentFromPlan>;
+using PanelAction =
+    std::variant<ImportFiles, ExportFiles, ShowTable, ShowSource, PlaceHole, SaveCorrections, GetTiles, CompareSurfaces,
+                 AddNamedSurface, EditTriangles, ShowPicture, ShowSurface, AddWater, ShowWater, BaseFromGrid, ShowSequence,
+                 ImportInterpretation, ImportSections, ShowVolumes, SaveSheets, SaveReport, OpenTemplate, SaveTemplate,
+                 KeepTemplate, DropTemplate, PrintSheets, DrawOnPlan, ShowPart, WriteLayers, WriteMesh, AddLayersFromFile,
+                 WriteBlocks, WriteExcavation, AddBlocksFromFile, ExtentFromPlan>;
 
 } // namespace fox::app

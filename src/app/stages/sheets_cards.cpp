@@ -1,8 +1,8 @@
 // The cards of the Sheets stage: settings of what is chosen on a page.
-#include "stages/sheets_shelf.h"
-#include "style/words.h"
 #include "sequence/test_values.h"
 #include "sheets/sheet_chart.h"
+#include "stages/sheets_shelf.h"
+#include "style/words.h"
 #include "views/number_box.h"
 #include "views/sheet_choice.h"
 #include "views/value_text.h"
@@ -41,7 +41,8 @@ void SheetsShelf::elementCard(const SheetElement& e, std::size_t at) {
     if (e.kind == Kind::Chart) chartCard(e, at);
     const auto& t = templateOf(*selection(), products()->project);
     if (e.kind == Kind::Body) scaleCard(t);
-    if (e.kind == Kind::Body && (t.kind == SheetKind::Plan || t.kind == SheetKind::Map || t.kind == SheetKind::Contours)) frameCard(t);
+    if (e.kind == Kind::Body && (t.kind == SheetKind::Plan || t.kind == SheetKind::Map || t.kind == SheetKind::Contours))
+        frameCard(t);
     auto* place = new QWidget;
     auto* line = new QHBoxLayout(place);
     line->setContentsMargins(0, 0, 0, 0);
@@ -90,7 +91,7 @@ void SheetsShelf::whatCard(const SheetElement& e, std::size_t at, const std::vec
 /// Scales of what the sheet is of; 0 is to fit.
 void SheetsShelf::scaleCard(const SheetTemplate& t) {
     const bool hasMap = t.kind == SheetKind::Plan || t.kind == SheetKind::Map || t.kind == SheetKind::Contours;
-    const auto add = [this](const QString& words, const char* objectName, double now, double SheetTemplate::* which) {
+    const auto add = [this](const QString& words, const char* objectName, double now, double SheetTemplate::*which) {
         auto* box = makeNumberBox(now, 0, 1e9, 0, {}, [this, which](double v) {
             changeLayoutBy([v, which](SheetTemplate& c) { c.*which = v; }, "scale");
         });
@@ -100,9 +101,29 @@ void SheetsShelf::scaleCard(const SheetTemplate& t) {
         box->setToolTip(tr("0 is the largest usual scale at which all has room"));
         cardWidget(words, box);
     };
-    if (hasMap || t.kind == SheetKind::Log || t.kind == SheetKind::Section) add(tr("Scale"), "sheetScale", t.scale, &SheetTemplate::scale);
+    if (hasMap || t.kind == SheetKind::Log || t.kind == SheetKind::Section)
+        add(tr("Scale"), "sheetScale", t.scale, &SheetTemplate::scale);
     if (t.kind == SheetKind::Section || t.kind == SheetKind::Correlation)
         add(tr("Levels"), "sheetLevels", t.verticalScale, &SheetTemplate::verticalScale);
+    if (t.kind != SheetKind::Section) return;
+    QStringList tests{tr("nothing")};
+    int now = 0;
+    for (const auto& q : testQuantities(*products()->project.holes)) {
+        if (q.name == t.beside) now = int(tests.size());
+        tests << qt(q.name);
+    }
+    auto* beside = choiceBox(narrowBox(), tests, now, [this, tests](int i) {
+        changeLayoutBy([&](SheetTemplate& c) { c.beside = i > 0 ? tests[i].toStdString() : std::string(); },
+                       "graphs beside holes");
+    });
+    beside->setObjectName("besideHoles");
+    cardWidget(tr("Beside holes"), beside);
+    auto* band = new QCheckBox(tr("bases with their 80 % band"), this);
+    band->setObjectName("sheetUncertainty");
+    band->setChecked(t.uncertainty);
+    connect(band, &QCheckBox::toggled, this,
+            [this](bool on) { changeLayoutBy([on](SheetTemplate& c) { c.uncertainty = on; }, "uncertainty of a section"); });
+    cardWide(band);
 }
 
 /// What a plan or map shows in its frame.
@@ -192,8 +213,9 @@ void SheetsShelf::areaRows(const SheetTemplate& t) {
         changeLayoutBy(
             [&](SheetTemplate& c) {
                 if (i == 0) c.centre.reset(), c.area.clear(), c.scale = 0;
-                if (i >= first) c.centre = areas[std::size_t(i - first)].centre, c.scale = areas[std::size_t(i - first)].scale,
-                                c.area = areas[std::size_t(i - first)].area;
+                if (i >= first)
+                    c.centre = areas[std::size_t(i - first)].centre, c.scale = areas[std::size_t(i - first)].scale,
+                    c.area = areas[std::size_t(i - first)].area;
             },
             "area of a map");
     });
@@ -296,8 +318,9 @@ void SheetsShelf::columnCard() {
         cardWidget(tr("Of"), heading);
     }
     if (column.kind == Kind::Curve) {
-        auto* filled = choiceBox(narrowBox(), {tr("a line"), tr("filled to the left"), tr("filled to the right")}, int(column.filled),
-                                 [change](int i) { change([i](LogColumn& c) { c.filled = LogColumn::Filled(i); }); });
+        auto* filled =
+            choiceBox(narrowBox(), {tr("a line"), tr("filled to the left"), tr("filled to the right")}, int(column.filled),
+                      [change](int i) { change([i](LogColumn& c) { c.filled = LogColumn::Filled(i); }); });
         filled->setObjectName("logColumnFilled");
         cardWidget(tr("Drawn as"), filled);
     }

@@ -127,7 +127,8 @@ void SheetsShelf::holeLayoutRows(const ReportEntry& sheet) {
             if (own != sheet.others.end() && own->second == t) now = int(choices.size());
             choices << qt(t.name);
         }
-        if (own != sheet.others.end() && now == 0) now = int(choices.size()), choices << tr("%1, changed").arg(qt(own->second.name));
+        if (own != sheet.others.end() && now == 0)
+            now = int(choices.size()), choices << tr("%1, changed").arg(qt(own->second.name));
         choiceRow(text, objectName, choices, now, [this, name = sheet.name, key = key, templates](int i) {
             if (i > int(templates.size())) return; // the one that it has
             emit editMade([name, key, t = i > 0 ? std::optional(templates[std::size_t(i) - 1]) : std::nullopt](const Project& p) {
@@ -169,7 +170,8 @@ void SheetsShelf::templateRows() {
             selection()->setReportSheet(changed.sheet);
         });
     if (isKept(chosen))
-        offer(tr("Keep %1 no longer").arg(begun(chosen.name)), [this, name = chosen.name] { emit actionAsked(DropTemplate{name}); });
+        offer(tr("Keep %1 no longer").arg(begun(chosen.name)),
+              [this, name = chosen.name] { emit actionAsked(DropTemplate{name}); });
     offer(tr("Keep the template for all projects…"), [this] { emit actionAsked(KeepTemplate{}); });
     offer(tr("Open a template…"), [this] { emit actionAsked(OpenTemplate{}); });
     offer(tr("Save the template…"), [this] { emit actionAsked(SaveTemplate{}); });
@@ -231,8 +233,9 @@ void SheetsShelf::outputCard() {
     grey->setObjectName("blackAndWhite");
     grey->setToolTip(tr("Patterns without colours, lines and words in black"));
     grey->setChecked(t.blackAndWhite);
-    connect(grey, &QCheckBox::toggled, this,
-            [this](bool on) { changeLayoutBy([on](SheetTemplate& c) { c.blackAndWhite = on; }, on ? "black and white" : "colours"); });
+    connect(grey, &QCheckBox::toggled, this, [this](bool on) {
+        changeLayoutBy([on](SheetTemplate& c) { c.blackAndWhite = on; }, on ? "black and white" : "colours");
+    });
     cardWide(grey);
     if (of.empty()) return;
     saveButton(tr("Save all %1…").arg(counted(qint64(sheetItemsOf(*selection(), project).size()), of.c_str())), "saveAllSheets",

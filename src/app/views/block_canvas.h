@@ -11,7 +11,8 @@ class QPainter;
 
 namespace fox::app {
 
-/// Shows a scene as VTK draws it, with names and figures over it. Drag turns, right drag or Shift moves, the wheel comes nearer, a click picks.
+/// Shows a scene as VTK draws it, with names and figures over it. Drag turns, right drag or Shift moves, the wheel comes nearer,
+/// a click picks.
 class BlockCanvas : public QWidget {
     Q_OBJECT
 public:
@@ -32,7 +33,7 @@ public:
     void lookFrom(double azimuth, double elevation);
     double azimuth() const { return m_azimuth; } ///< from which it is looked at
     QPointF onScreen(const double at[3]) const { return m_seenFrom.onScreen(at, size()); }
-    std::size_t pictures() const { return m_pictures; } ///< that were drawn until now
+    std::size_t pictures() const { return m_pictures; }       ///< that were drawn until now
     std::size_t labelsShown() const { return m_labelsShown; } ///< names and figures that found room in the last picture
     /// What is seen, in another size.
     QImage picture(QSize) const;
@@ -66,21 +67,21 @@ private:
     double m_away = 0; ///< at the usual distance; 0: not worked out yet
     std::shared_ptr<SceneDrawer> m_drawer;
     std::shared_ptr<SceneDrawer::Place> m_place;
-    BlockScene m_scene;   ///< that is seen
-    BlockScene m_newest;  ///< prepared last
-    BlockEye m_eye;       ///< from where it is to be looked at
-    BlockEye m_seenFrom;  ///< from where it is seen
-    QImage m_picture;     ///< that is seen
+    BlockScene m_scene;  ///< that is seen
+    BlockScene m_newest; ///< prepared last
+    BlockEye m_eye;      ///< from where it is to be looked at
+    BlockEye m_seenFrom; ///< from where it is seen
+    QImage m_picture;    ///< that is seen
     std::size_t m_pictures = 0;
     bool m_undrawn = true;  ///< m_picture is of something before
     bool m_drawing = false; ///< another is on its way
     BlockScene::Look m_look;
     Selection* m_selection;
     std::function<std::shared_ptr<const ProductSet>()> m_source;
-    std::shared_ptr<const ProductSet> m_products;       ///< that were prepared last
-    std::shared_ptr<const ProductSet> m_newestOf;       ///< from which m_newest is
-    BlockScene::Look m_newestLook;                      ///< and at which look
-    bool m_wanted = true; ///< shapes are to be prepared when it is painted: a hidden view costs nothing
+    std::shared_ptr<const ProductSet> m_products; ///< that were prepared last
+    std::shared_ptr<const ProductSet> m_newestOf; ///< from which m_newest is
+    BlockScene::Look m_newestLook;                ///< and at which look
+    bool m_wanted = true;                         ///< shapes are to be prepared when it is painted: a hidden view costs nothing
     /// Without a graphics card edges are smoothed in the finished picture, once nothing moves: that takes as long as a picture.
     bool m_smooth = false;
     QTimer m_atRest;

@@ -10,11 +10,11 @@ namespace fox::app {
 
 /// From where a block scene is looked at, in perspective. Lengths are metres of the scene; the picture's upright is up.
 struct BlockEye {
-    std::array<double, 3> focus{};        ///< what is in the middle of the picture
-    double away = 1;                      ///< from there
-    double azimuth = 0;                   ///< degrees: 0 from the south, 90 from the east
-    double elevation = 0;                 ///< degrees above the horizon
-    static constexpr double kAngle = 32;  ///< degrees: of the picture's height
+    std::array<double, 3> focus{};       ///< what is in the middle of the picture
+    double away = 1;                     ///< from there
+    double azimuth = 0;                  ///< degrees: 0 from the south, 90 from the east
+    double elevation = 0;                ///< degrees above the horizon
+    static constexpr double kAngle = 32; ///< degrees: of the picture's height
     bool operator==(const BlockEye&) const = default;
 
     /// Directions of length 1.

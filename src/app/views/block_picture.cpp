@@ -59,8 +59,8 @@ void renewBlockPictures(SheetTemplate& t, const ProductSet& products, const Bloc
     constexpr double kPixelsPerMillimetre = 150 / 25.4;
     for (auto& e : t.elements)
         if (isBlockPicture(e))
-            if (const auto image = blockPicture(products, look,
-                                                (QSizeF(e.width, e.height) * kPixelsPerMillimetre).toSize().expandedTo({16, 16}), *drawer);
+            if (const auto image = blockPicture(
+                    products, look, (QSizeF(e.width, e.height) * kPixelsPerMillimetre).toSize().expandedTo({16, 16}), *drawer);
                 !image.isNull())
                 e.picture = pictureLetters(image);
 }

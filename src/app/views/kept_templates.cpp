@@ -27,7 +27,8 @@ std::vector<SheetTemplate> keptTemplates() {
     const QDir folder(keptTemplatesFolder());
     for (const auto& file : folder.entryList({"*.json"}, QDir::Files, QDir::Name)) try {
             out.push_back(sheetTemplate(folder.filePath(file).toStdString()));
-        } catch (const Error&) {} // it is none of ours, and stays where it is
+        } catch (const Error&) {
+        } // it is none of ours, and stays where it is
     return out;
 }
 

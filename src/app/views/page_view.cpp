@@ -1,10 +1,10 @@
 #include "views/page_view.h"
 
 #include "paper/render.h"
-#include "style/theme.h"
-#include "style/words.h"
 #include "sheets/scale.h"
 #include "sheets/sheet_chart.h"
+#include "style/theme.h"
+#include "style/words.h"
 #include "views/block_picture.h"
 #include "views/scene_drawer.h"
 #include "views/sheet_choice.h"
@@ -95,23 +95,26 @@ void PageView::fill() {
     std::size_t number = 0;
     const auto numbers = reportSheetOf(*selection(), products()->project) ? selection()->reportNumbers() : nullptr;
     if (numbers)
-        if (const auto at = numbers->first.find({selection()->reportSheet(), *item}); at != numbers->first.end()) number = at->second;
+        if (const auto at = numbers->first.find({selection()->reportSheet(), *item}); at != numbers->first.end())
+            number = at->second;
     const auto drawer = hasBlockPicture(t) ? SceneDrawer::shared() : nullptr;
-    m_filling.start([t, item = *item, products = products(), date = today().toStdString(), number, numbers, drawer,
-                     look = pictureLook(*selection(), products()->project)](const Progress&) {
-        auto now = t;
-        renewBlockPictures(now, *products, look, drawer.get());
-        return fillSheet(now, item, *products, date, numbers ? numbers->listed : std::vector<std::pair<std::string, std::size_t>>(),
-                         number, number > 0 ? numbers->pages : 0);
-    },
-                    [this](FilledSheet sheet) { filled(std::move(sheet)); },
-                    [this](const QString& why) {
-                        m_sheet.reset();
-                        m_imageOf = nullptr;
-                        m_refused = why;
-                        emit summaryChanged();
-                        update();
-                    });
+    m_filling.start(
+        [t, item = *item, products = products(), date = today().toStdString(), number, numbers, drawer,
+         look = pictureLook(*selection(), products()->project)](const Progress&) {
+            auto now = t;
+            renewBlockPictures(now, *products, look, drawer.get());
+            return fillSheet(now, item, *products, date,
+                             numbers ? numbers->listed : std::vector<std::pair<std::string, std::size_t>>(), number,
+                             number > 0 ? numbers->pages : 0);
+        },
+        [this](FilledSheet sheet) { filled(std::move(sheet)); },
+        [this](const QString& why) {
+            m_sheet.reset();
+            m_imageOf = nullptr;
+            m_refused = why;
+            emit summaryChanged();
+            update();
+        });
 }
 
 void PageView::filled(FilledSheet sheet) {
@@ -289,6 +292,18 @@ void PageView::chooseWhatToInsert() {
         e.kind = kind, e.what = what;
         insert(e);
     };
+    menu->addAction(tr("Title block"), this, [this] {
+        change(
+            [this](SheetTemplate& t) {
+                const std::string of = itemOf(t.kind);
+                auto block = titleBlock(t.kind, t.width, t.height,
+                                        of.empty() ? begun(t.name).toStdString() : begun(of.c_str()).toStdString() + " ");
+                t.elements.insert(t.elements.end(), block.begin(), block.end());
+            },
+            "insert a title block");
+    });
+    auto* frames = menu->addMenu(tr("Frame"));
+    if (products()) addFrames(*frames, insertOf);
     auto* tables = menu->addMenu(tr("Table"));
     for (const auto& [key, words] : sheetTables())
         tables->addAction(begun(words), this, [insertOf, key = key] { insertOf(Kind::Table, key); });
@@ -302,6 +317,26 @@ void PageView::chooseWhatToInsert() {
     menu->addAction(tr("Picture of the block"), this, [insertOf] { insertOf(Kind::Picture, "block"); })
         ->setEnabled(SceneDrawer::shared() != nullptr);
     menu->popup(QCursor::pos());
+}
+
+/// What can stand in a frame of its own: plans, and sections, correlations and logs of what the project has.
+void PageView::addFrames(QMenu& menu, const std::function<void(SheetElement::Kind, const std::string&)>& insertOf) {
+    const auto& project = products()->project;
+    const auto add = [&](const QString& words, const std::string& what) {
+        menu.addAction(words, this, [insertOf, what] { insertOf(SheetElement::Kind::Frame, what); });
+    };
+    add(tr("Plan"), "plan");
+    add(tr("Geological map"), "map");
+    for (const auto& s : *project.sections) {
+        add(tr("Section %1").arg(qt(s.name)), "section:" + s.name);
+        add(tr("Correlation along %1").arg(qt(s.name)), "correlation:" + s.name);
+    }
+    if (const auto* hole = findHole(*project.holes, selection()->hole().toStdString())) {
+        const auto name = displayName(*project.holes, *hole);
+        add(tr("Log of %1").arg(qt(name)), "log:" + name);
+    }
+    if (project.sequence->index(selection()->unit().toStdString()))
+        add(tr("Contours of the base of %1").arg(selection()->unit()), "contours:" + selection()->unit().toStdString());
 }
 
 /// PNG and JPEG as they are; what else can be read becomes PNG.
@@ -331,6 +366,7 @@ void PageView::insert(SheetElement e) {
     if (!drawing()) return;
     const auto kind = e.kind;
     if (kind == Kind::Text && e.text.empty()) e.width = 60, e.height = 6, e.text = {{"Text", ""}};
+    if (kind == Kind::Frame) e.width = 150, e.height = 90;
     if (kind == Kind::Table) e.width = 150, e.height = 60;
     if (kind == Kind::Chart) e.width = 120, e.height = 80;
     if (kind == Kind::Picture && e.what == "block") {

@@ -6,6 +6,8 @@
 
 #include <QImage>
 
+class QMenu;
+
 namespace fox::app {
 
 /// A page of a sheet as it is printed: the chosen sheet or template, filled with what is selected. Pages are turned by the tools
@@ -48,12 +50,13 @@ private:
     void chooseWhatToInsert();
     void insert(SheetElement);
     void insertPicture();
+    void addFrames(QMenu&, const std::function<void(SheetElement::Kind, const std::string&)>& insertOf);
     /// The frame of a plan under a place on the page, while its map is to be moved; null: none.
     const SheetElement* mapFrameAt(QPointF millimetres) const;
     std::optional<Point2> mapCentre() const; ///< easting and northing in the middle of its frame
     void moveMap(QPointF to);                ///< millimetres
-    void showDraft();                    ///< the editor's layout while it is dragged
-    void keep(const std::string& words); ///< the editor's layout as an edit
+    void showDraft();                        ///< the editor's layout while it is dragged
+    void keep(const std::string& words);     ///< the editor's layout as an edit
     void paintHandles(QPainter&) const;
     bool editByKey(QKeyEvent*);
     void fill();

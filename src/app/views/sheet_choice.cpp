@@ -73,8 +73,8 @@ LayoutEdit changeLayout(const Selection& s, const Project& project, const SheetT
     if (const auto* sheet = reportSheetOf(s, project))
         return {[name = sheet->name, layout, words, key = layoutKeyOf(s, project)](const Project& p) {
                     return changeSheet(
-                        p, name,
-                        [&](ReportEntry& changed) { (key.empty() ? changed.layout : changed.others[key]) = layout; }, words);
+                        p, name, [&](ReportEntry& changed) { (key.empty() ? changed.layout : changed.others[key]) = layout; },
+                        words);
                 },
                 sheet->name};
     const auto added = reportEntry(layout);

@@ -9,7 +9,8 @@ namespace fox::app {
 
 /// The sheet of the report that is looked at; null: a template by itself is.
 const ReportEntry* reportSheetOf(const Selection&, const Project&);
-/// The layout that says what the sheet is filled with, see templateOf(): where holes have layouts of their own, the sheet's main one.
+/// The layout that says what the sheet is filled with, see templateOf(): where holes have layouts of their own, the sheet's main
+/// one.
 const SheetTemplate& mainTemplateOf(const Selection&, const Project&);
 /// Of which of the sheet's layouts the one that is looked at is: the key in ReportEntry::others; empty: the main one.
 std::string layoutKeyOf(const Selection&, const Project&);

@@ -77,8 +77,8 @@ std::vector<FilledReportSheet> fillReport(const ProductSet& products, const std:
             filled.firstPage = s.isOut ? next : 0;
             const auto items = itemsOf(s, products.project);
             for (const auto& item : items.there) {
-                filled.filled.push_back(
-                    fillSheet(layoutFor(s, item, products.project), item, products, date, listed, s.isOut ? next : 0, s.isOut ? pages : 0));
+                filled.filled.push_back(fillSheet(layoutFor(s, item, products.project), item, products, date, listed,
+                                                  s.isOut ? next : 0, s.isOut ? pages : 0));
                 filled.pages += filled.filled.back().pages.size();
                 if (s.isOut) next += filled.filled.back().pages.size();
             }

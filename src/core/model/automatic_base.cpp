@@ -37,8 +37,8 @@ const char* words(BaseConcept c) {
 
 bool AutomaticInputs::Datum::operator==(const Datum& o) const {
     const auto same = [](double a, double b) { return a == b || (std::isnan(a) && std::isnan(b)); };
-    return place == o.place && low == o.low && high == o.high && accuracy == o.accuracy && hereOnly == o.hereOnly && same(top, o.top)
-           && same(younger, o.younger);
+    return place == o.place && low == o.low && high == o.high && accuracy == o.accuracy && hereOnly == o.hereOnly
+           && same(top, o.top) && same(younger, o.younger);
 }
 
 namespace {

@@ -99,7 +99,8 @@ private:
 
 std::vector<BaseConcept> conceptsOf(const AutomaticInputs& in, const Unit& unit, bool byThickness, bool topKnown) {
     using enum BaseConcept;
-    const bool isPatchy = !in.underLapping && std::ranges::any_of(in.data, [](const auto& d) { return std::isinf(d.high) && !d.hereOnly; })
+    const bool isPatchy = !in.underLapping
+                          && std::ranges::any_of(in.data, [](const auto& d) { return std::isinf(d.high) && !d.hereOnly; })
                           && std::ranges::any_of(in.data, [](const auto& d) { return d.low == d.high; });
     const auto reference = byThickness ? std::optional(BaseReference::Thickness) : unit.recipe.reference;
     const auto wanted = [&](BaseReference r) { return !reference || *reference == r; };

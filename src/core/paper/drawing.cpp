@@ -39,7 +39,8 @@ struct Bleach {
         if (!image.picture) return;
         auto copy = std::make_shared<Picture>(*image.picture);
         for (std::size_t i = 0; i + 3 < copy->rgba.size(); i += 4)
-            copy->rgba[i] = copy->rgba[i + 1] = copy->rgba[i + 2] = lightness({copy->rgba[i], copy->rgba[i + 1], copy->rgba[i + 2], 255});
+            copy->rgba[i] = copy->rgba[i + 1] = copy->rgba[i + 2] =
+                lightness({copy->rgba[i], copy->rgba[i + 1], copy->rgba[i + 2], 255});
         image.picture = std::move(copy);
     }
 };

@@ -60,7 +60,8 @@ constexpr NamedKind<ElementKind> kElements[] = {{ElementKind::Text, "text", "tex
                                                 {ElementKind::IndexPlan, "index-plan", "index plan"},
                                                 {ElementKind::Table, "table", "table"},
                                                 {ElementKind::Chart, "chart", "chart"},
-                                                {ElementKind::Picture, "picture", "picture"}};
+                                                {ElementKind::Picture, "picture", "picture"},
+                                                {ElementKind::Frame, "frame", "frame"}};
 
 constexpr const char* kFilledWords[] = {"none", "left", "right"};
 constexpr const char *kPageWords[] = {"all", "first", "further"}, *kAlignWords[] = {"left", "centre", "right"};
@@ -158,6 +159,7 @@ void readFrame(const json& j, SheetTemplate& t) {
         if (!std::isfinite(t.centre->x) || !std::isfinite(t.centre->y)) throw Error("\"centre\" has a coordinate that can't be.");
     }
     t.area = j.value("area", "");
+    t.beside = j.value("beside", "");
 }
 
 } // namespace
@@ -201,6 +203,7 @@ json toJson(const SheetTemplate& t) {
     if (!t.without.empty()) j["without"] = t.without;
     if (t.centre) j["centre"] = {t.centre->x, t.centre->y};
     if (!t.area.empty()) j["area"] = t.area;
+    if (!t.beside.empty()) j["beside"] = t.beside;
     j["elements"] = json::array(), j["columns"] = json::array();
     for (const auto& e : t.elements) {
         json one{{"type", kElements[std::size_t(e.kind)].name}, {"box", {e.x, e.y, e.width, e.height}}};

@@ -41,6 +41,7 @@ struct SheetElement {
         Table,      ///< of the project: `what`
         Chart,      ///< values by unit, water against time, a variogram: `what`
         Picture,    ///< a logo, a photograph, the block as it was seen
+        Frame,      ///< a plan, map, section, correlation or log, as it is on a sheet of its own: `what`
     };
     Kind kind = Kind::Text;
     double x = 0, y = 0, width = 50, height = 6;
@@ -52,7 +53,8 @@ struct SheetElement {
     enum class Align { Left, Centre, Right } align = Align::Left;
     double pen = 0.25; ///< of a line or box, millimetres
     /// Of a table: "units", "holes", "sources". Of a chart: "values:SPT N", "water", "variogram:RG". Of a picture: "block" if it
-    /// is of the block view and is taken again before it goes out, else empty.
+    /// is of the block view and is taken again before it goes out, else empty. Of a frame: the kind of sheet, and of what it is
+    /// if that is not what the page is of: "plan", "section:A", "log:QB102".
     std::string what = {};
     std::string picture = {}; ///< a file's bytes, PNG or JPEG, in base64
     bool operator==(const SheetElement&) const = default;
@@ -111,13 +113,14 @@ struct SheetTemplate {
     // what a plan has
     bool holes = true, holeNames = true, contours = true, lines = true, grid = true;
     bool uncertainty = false; ///< of a section
+    std::string beside = {};  ///< a test, curve or sounding that stands as a graph beside a section's holes: "SPT N"
     bool background = true;   ///< lines of other files, of a plan
     bool points = false;      ///< survey points of the ground, of a plan
     bool gridLines = false;   ///< whole lines, not crosses
     bool blackAndWhite = false;
-    double contourPen = 0.15;        ///< millimetres; every main one twice as wide
-    std::string contourColour = {};  ///< "#9A8458"; empty: the usual
-    double labelSize = 2.2;          ///< of names on a plan, millimetres
+    double contourPen = 0.15;              ///< millimetres; every main one twice as wide
+    std::string contourColour = {};        ///< "#9A8458"; empty: the usual
+    double labelSize = 2.2;                ///< of names on a plan, millimetres
     std::vector<std::string> without = {}; ///< codes of units that a map leaves out, so that what lies under them is seen
     /// What is in the middle of a plan's frame: easting and northing; none: the middle of what there is.
     std::optional<Point2> centre = {};
@@ -145,6 +148,10 @@ ReportEntry reportEntry(const SheetTemplate&);
 std::string toJson(const ReportEntry&);
 /// The folder is not used: a sheet names no file. @throws Error saying what of it can't be read
 ReportEntry reportEntryOf(std::string_view json, const std::filesystem::path& = {});
+
+/// Lines and texts of a title block along the foot of a page of this size, as shipped templates have it. `what` stands before the
+/// name of the item: "Section ".
+std::vector<SheetElement> titleBlock(SheetKind, double width, double height, const std::string& what);
 
 /// The templates that come with the program, useful as they are.
 const std::vector<SheetTemplate>& shippedTemplates();

@@ -183,6 +183,10 @@ std::vector<SheetTemplate> allTemplates() {
 
 } // namespace
 
+std::vector<SheetElement> titleBlock(SheetKind kind, double width, double height, const std::string& what) {
+    return Builder("", kind, width, height).titleBlock(what.c_str()).take().elements;
+}
+
 const std::vector<SheetTemplate>& shippedTemplates() {
     static const auto kAll = allTemplates();
     return kAll;

@@ -269,14 +269,20 @@ private:
                 if (!page.touches(top, d.depth)) continue;
                 const double half = d.millimetres * perMillimetre / 2;
                 for (const double x : {middle - half, middle + half})
-                    add(out, "diameter", Line{{{x, page.clamped(top)}, {x, page.clamped(d.depth)}},
-                                              {isCasing ? kSlate : kInk, isCasing ? 0.45 : 0.2, {}}});
+                    add(out, "diameter",
+                        Line{{{x, page.clamped(top)}, {x, page.clamped(d.depth)}},
+                             {isCasing ? kSlate : kInk, isCasing ? 0.45 : 0.2, {}}});
                 if (!page.holds(d.depth) && d.depth != page.to) continue;
                 if (!isCasing)
-                    add(out, "diameter", Line{{{middle - half, page.y(d.depth)}, {middle + half, page.y(d.depth)}}, {kInk, 0.2, {}}});
-                Text words{fmt::format("{:g}", d.millimetres), {middle, page.y(d.depth) - (isCasing ? 0.6 : 3.0)}, 1.9,
-                           isCasing ? kSlate : kInk, Text::Align::Centre};
-                if (words.at.y - 1.9 > page.body.ymin && measure(words).width < m_width - 1) add(out, "diameter", std::move(words));
+                    add(out, "diameter",
+                        Line{{{middle - half, page.y(d.depth)}, {middle + half, page.y(d.depth)}}, {kInk, 0.2, {}}});
+                Text words{fmt::format("{:g}", d.millimetres),
+                           {middle, page.y(d.depth) - (isCasing ? 0.6 : 3.0)},
+                           1.9,
+                           isCasing ? kSlate : kInk,
+                           Text::Align::Centre};
+                if (words.at.y - 1.9 > page.body.ymin && measure(words).width < m_width - 1)
+                    add(out, "diameter", std::move(words));
             }
         }
     }
@@ -363,7 +369,8 @@ private:
                     const double side = m_column.filled == LogColumn::Filled::Left ? m_left : right();
                     auto ring = line.points;
                     ring.push_back({side, ring.back().y}), ring.push_back({side, ring.front().y});
-                    add(out, "graphs", FilledArea{{std::move(ring)}, Fill::plain(graphColour(k).withAlpha(70)), {}}, graph.name, page.body);
+                    add(out, "graphs", FilledArea{{std::move(ring)}, Fill::plain(graphColour(k).withAlpha(70)), {}}, graph.name,
+                        page.body);
                 }
                 add(out, "graphs", line, graph.name, page.body);
             }
@@ -397,10 +404,11 @@ private:
     /// A circle, square, triangle or diamond.
     static void addSign(Items& out, Point2 at, std::size_t k, const char* layer) {
         constexpr double r = 0.6;
-        const Polygon2 signs[] = {circle(at, r),
-                                  rectangle(at.x - r * 0.9, at.y - r * 0.9, at.x + r * 0.9, at.y + r * 0.9),
-                                  {{at.x, at.y - 1.1 * r}, {at.x + 1.1 * r, at.y + 0.8 * r}, {at.x - 1.1 * r, at.y + 0.8 * r}},
-                                  {{at.x, at.y - 1.2 * r}, {at.x + 1.2 * r, at.y}, {at.x, at.y + 1.2 * r}, {at.x - 1.2 * r, at.y}}};
+        const Polygon2 signs[] = {
+            circle(at, r),
+            rectangle(at.x - r * 0.9, at.y - r * 0.9, at.x + r * 0.9, at.y + r * 0.9),
+            {{at.x, at.y - 1.1 * r}, {at.x + 1.1 * r, at.y + 0.8 * r}, {at.x - 1.1 * r, at.y + 0.8 * r}},
+            {{at.x, at.y - 1.2 * r}, {at.x + 1.2 * r, at.y}, {at.x, at.y + 1.2 * r}, {at.x - 1.2 * r, at.y}}};
         add(out, layer, FilledArea{{signs[k % std::size(signs)]}, Fill::plain(graphColour(k)), std::nullopt});
     }
 
@@ -449,7 +457,8 @@ void addTitles(Items& out, const std::vector<LogColumn>& columns, const std::vec
 }
 
 /// What the columns print as numbers and has no unit of measure.
-std::vector<std::string> withoutUnit(const std::vector<LogColumn>& columns, const LogContent& content, const ProductSet& products) {
+std::vector<std::string> withoutUnit(const std::vector<LogColumn>& columns, const LogContent& content,
+                                     const ProductSet& products) {
     std::set<std::string> out;
     for (const auto& c : columns) {
         using Kind = LogColumn::Kind;

@@ -47,11 +47,12 @@ private:
 /// "GROUP" and "HEADING".
 std::pair<std::string, std::string> parted(const std::string& heading) {
     const auto dot = heading.find('.');
-    return dot == heading.npos ? std::pair<std::string, std::string>() : std::pair(heading.substr(0, dot), heading.substr(dot + 1));
+    return dot == heading.npos ? std::pair<std::string, std::string>()
+                               : std::pair(heading.substr(0, dot), heading.substr(dot + 1));
 }
 
 template <typename T>
-void sortByDepth(std::vector<T>& all, double T::* depth) {
+void sortByDepth(std::vector<T>& all, double T::*depth) {
     std::ranges::stable_sort(all, {}, depth);
 }
 
@@ -64,7 +65,8 @@ std::vector<DepthText> fieldTexts(const Hole& hole, const std::string& heading, 
     std::vector<DepthText> out;
     if (!column || !depth) return out;
     for (const auto r : rows.rows())
-        if (const auto at = rows.number(r, depth); at && !rows.cell(r, column).empty()) out.push_back({*at, rows.cell(r, column), field});
+        if (const auto at = rows.number(r, depth); at && !rows.cell(r, column).empty())
+            out.push_back({*at, rows.cell(r, column), field});
     sortByDepth(out, &DepthText::top);
     return out;
 }
@@ -80,7 +82,8 @@ bool lacksUnit(const Hole& hole, const std::string& heading, const ProductSet& p
 
 std::vector<HoleDiameter> diametersOf(const Hole& hole, const ProductSet& products) {
     std::vector<HoleDiameter> out;
-    const auto add = [&](const HoleRows& rows, bool isCasing, std::optional<std::size_t> depth, std::optional<std::size_t> diameter) {
+    const auto add = [&](const HoleRows& rows, bool isCasing, std::optional<std::size_t> depth,
+                         std::optional<std::size_t> diameter) {
         for (const auto r : rows.rows())
             if (const auto to = rows.number(r, depth), wide = rows.number(r, diameter); to && wide && *to > 0 && *wide > 0)
                 out.push_back({isCasing, *to, *wide});

@@ -14,7 +14,7 @@ bool lacksUnit(const Hole&, const std::string& heading, const ProductSet&);
 /// Down to which depth a hole, or its casing, has a diameter.
 struct HoleDiameter {
     bool isCasing = false;
-    double depth = 0;      ///< metres
+    double depth = 0; ///< metres
     double millimetres = 0;
 };
 /// By depth; from groups HDIA and CDIA.

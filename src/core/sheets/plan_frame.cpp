@@ -163,7 +163,8 @@ private:
             for (const auto& p : source.points) {
                 const auto q = at(p.place.plan());
                 if (q.x < m_frame.xmin || q.x > m_frame.xmax || q.y < m_frame.ymin || q.y > m_frame.ymax) continue;
-                add("points", p.name, FilledArea{{rectangle(q.x - kDot, q.y - kDot, q.x + kDot, q.y + kDot)}, Fill::plain(kGround), {}});
+                add("points", p.name,
+                    FilledArea{{rectangle(q.x - kDot, q.y - kDot, q.x + kDot, q.y + kDot)}, Fill::plain(kGround), {}});
                 if (labelled.size() < kMostLabels) labelled.emplace_back(q, p.place.z);
             }
         for (const auto& [q, level] : labelled) {

@@ -179,9 +179,10 @@ private:
             const Point2 a{m_layout.x(s.topChainage), m_layout.y(s.topLevel)},
                 b{m_layout.x(s.baseChainage), m_layout.y(s.baseLevel)};
             // a code that is no unit's is hatched grey: it is in no surface
-            const Fill fill = m_style.along ? Fill::plain(kWhite)
-                              : s.unit      ? Fill::plain(colourOf(m_sequence.units[*s.unit]))
-                                            : Fill{kWhite, Pattern::Rubble, kMuted};
+            const Fill fill = m_style.forPaper && s.unit           ? fillOf(m_sequence.units[*s.unit])
+                              : m_style.along && !m_style.forPaper ? Fill::plain(kWhite)
+                              : s.unit                             ? Fill::plain(colourOf(m_sequence.units[*s.unit]))
+                                                                   : Fill{kWhite, Pattern::Rubble, kMuted};
             m_out.add("holes", h.name,
                       FilledArea{{{{a.x - half, a.y}, {a.x + half, a.y}, {b.x + half, b.y}, {b.x - half, b.y}}}, fill, edge},
                       m_layout.area);
@@ -219,11 +220,12 @@ private:
             auto colour = std::optional(c.of(s.value));
             if (!s.code.empty()) colour = Colour::parse(m_style.along->colourOf(s.code));
             if (!colour) continue;
-            m_out.add("values", h.name,
-                      FilledArea{{{{a.x - half, a.y}, {a.x + half, a.y}, {b.x + half, b.y}, {b.x - half, b.y}}},
-                                 Fill::plain(*colour),
-                                 std::nullopt},
-                      m_layout.area);
+            if (!m_style.forPaper)
+                m_out.add("values", h.name,
+                          FilledArea{{{{a.x - half, a.y}, {a.x + half, a.y}, {b.x + half, b.y}, {b.x - half, b.y}}},
+                                     Fill::plain(*colour),
+                                     std::nullopt},
+                          m_layout.area);
             const auto middle = onPaper(h, (s.top.metres + s.base.metres) / 2);
             const double share = c.high > c.low ? std::clamp((s.value - c.low) / (c.high - c.low), 0.0, 1.0) : 0.5;
             graph.points.push_back({middle.x + half + share * m_style.graphWidth, middle.y});
@@ -323,6 +325,9 @@ private:
             if (y < m_style.text / 2) continue; // it would be cut
             words(labelWords(k * levels) + " m", {a.xmin - 2, y}, Text::Align::Right);
             tick({a.xmin - 1.4, y}, {a.xmin, y});
+            if (!m_style.forPaper) continue;
+            words(labelWords(k * levels) + " m", {a.xmax + 2, y}, Text::Align::Left);
+            tick({a.xmax, y}, {a.xmax + 1.4, y});
         }
         const double step = labelStep(18 / m_layout.perMetre), end = m_section.chainage.back();
         for (double k = std::ceil(std::max(0.0, m_layout.firstChainage) / step); k * step <= end + 1e-6; ++k) {

@@ -47,6 +47,8 @@ struct SectionStyle {
     std::shared_ptr<const std::vector<SectionCell>> cells;
     /// A dug surface as places of chainage and level, NaN between its pieces; null: none.
     std::shared_ptr<const std::vector<Point2>> dug;
+    /// Sticks have units with their patterns and values beside them only; levels stand on the right too.
+    bool forPaper = false;
     bool operator==(const SectionStyle&) const = default;
 };
 

@@ -11,7 +11,7 @@
 #include "sheets/log_pages.h"
 #include "sheets/plan_frame.h"
 #include "sheets/scale.h"
-#include "sheets/section_drawing.h"
+#include "sheets/section_page.h"
 #include "sheets/sheet_chart.h"
 #include "sheets/sheet_table.h"
 #include "sheets/sheet_values.h"
@@ -78,11 +78,40 @@ std::shared_ptr<const Picture> pictureOf(const std::string& letters) {
     std::shared_ptr<const Picture> read;
     try {
         read = std::make_shared<Picture>(readPicture(fromBase64(letters), "the picture"));
-    } catch (const Error&) {} // it is named among what is missing
+    } catch (const Error&) {
+    } // it is named among what is missing
     constexpr std::size_t kMost = 6;
     if (kept.size() == kMost) kept.erase(kept.begin());
     kept.emplace_back(letters, read);
     return read;
+}
+
+/// What a frame on a page is filled as.
+struct FrameSheet {
+    SheetTemplate layout;
+    std::string item;
+};
+/// None if it is of no kind that can stand in a frame. Without an item of its own it is of the page's, if that is of its kind.
+std::optional<FrameSheet> frameOf(const Element& e, const SheetTemplate& page, const std::string& pageItem) {
+    const auto colon = e.what.find(':');
+    const auto kind = sheetKindNamed(e.what.substr(0, colon));
+    constexpr SheetKind kFramed[] = {SheetKind::Log, SheetKind::Section,  SheetKind::Plan,
+                                     SheetKind::Map, SheetKind::Contours, SheetKind::Correlation};
+    if (!kind || std::ranges::count(kFramed, *kind) == 0) return {};
+    FrameSheet out;
+    const auto like = std::ranges::find(shippedTemplates(), *kind, &SheetTemplate::kind);
+    out.layout = *kind == page.kind ? page : *like;
+    Element body = e;
+    body.kind = Element::Kind::Body, body.pages = Element::Pages::All;
+    out.layout.width = page.width, out.layout.height = page.height;
+    out.layout.elements = {body};
+    out.layout.blackAndWhite = false; // with the page
+    if (*kind != page.kind) out.layout.scale = out.layout.verticalScale = 0;
+    if (colon != e.what.npos)
+        out.item = e.what.substr(colon + 1);
+    else if (std::string_view(itemOf(*kind)) == itemOf(page.kind))
+        out.item = pageItem;
+    return out;
 }
 
 /// Fills one template with one item.
@@ -184,42 +213,15 @@ private:
         for (auto& p : log.pages) m_bodies.push_back(std::move(p.items));
     }
 
-    /// A section that is longer than the box goes on over pages, with a little of the page before.
     void makeSection(const Box2& box) {
-        const auto& section = m_products.sections[*sectionIndex()];
-        if (!section || section->chainage.empty()) return;
-        const auto levels = levelsOf(*section).value_or(std::pair(0.0, 1.0));
-        constexpr double kLeft = 13, kFoot = 6, kNames = 9, kOverlap = 10; // millimetres
-        SectionLayout layout;
-        layout.width = m_t.width, layout.height = m_t.height;
-        layout.area.include({box.xmin + kLeft, box.ymin});
-        layout.area.include({box.xmax, box.ymax - kFoot});
-        const double length = section->chainage.back(), wide = layout.area.width(), high = layout.area.height() - kNames - 3;
-        m_out.scale = m_t.scale > 0 ? m_t.scale : usualScale(1000 * std::max(1.0, length) / (wide - 6));
-        m_out.verticalScale =
-            m_t.verticalScale > 0 ? m_t.verticalScale : usualScale(1000 * std::max(1.0, levels.second - levels.first) / high);
-        m_out.verticalScale = std::min(m_out.verticalScale, m_out.scale);
-        if (1000 * (levels.second - levels.first) / m_out.verticalScale > layout.area.height())
-            ++m_out.overfull; // heights that the scale can't show
-        layout.perMetre = 1000 / m_out.scale;
-        layout.exaggeration = m_out.scale / m_out.verticalScale;
-        layout.highestLevel = levels.second + kNames / (layout.perMetre * layout.exaggeration);
-        SectionStyle style;
-        style.text = 2.4;
-        const double perPage = (wide - kOverlap) / layout.perMetre;
-        const auto pages =
-            std::size_t(std::max(1.0, std::ceil((length * layout.perMetre - kOverlap + 6) / (wide - kOverlap) - 1e-9)));
-        m_bodies.assign(std::min<std::size_t>(pages, 200), {});
-        for (std::size_t p = 0; p < m_bodies.size(); ++p) {
-            layout.firstChainage = -3 / layout.perMetre + double(p) * perPage;
-            m_bodies[p] = drawSection(*section, *project().sequence, layout, style).items;
-            m_bodies[p].push_back({"frame",
-                                   "",
-                                   FilledArea{{rectangle(layout.area.xmin, layout.area.ymin, layout.area.xmax, layout.area.ymax)},
-                                              {},
-                                              Pen{kInk, 0.3, {}}},
-                                   {}});
-        }
+        const auto at = *sectionIndex();
+        const auto& section = m_products.sections[at];
+        if (!section) return;
+        auto laid = layOutSection(m_t, box, (*project().sections)[at], *section, m_products);
+        if (laid.pages.empty()) return;
+        m_out.scale = laid.scale, m_out.verticalScale = laid.verticalScale;
+        m_out.overfull += laid.overfull;
+        m_bodies = std::move(laid.pages);
         for (const auto& u : project().sequence->units)
             if (patternOf(u) == Pattern::None) m_out.withoutPattern.push_back(u.code);
     }
@@ -376,6 +378,7 @@ private:
         case Kind::Table: addTable(page, e); break;
         case Kind::Chart: addChart(page, e); break;
         case Kind::Picture: addPicture(page, e); break;
+        case Kind::Frame: addFrame(page, e); break;
         }
     }
 
@@ -396,6 +399,21 @@ private:
         for (auto& item : chart->items) {
             moveBy(item, {e.x, e.y});
             page.items.push_back(std::move(item));
+        }
+    }
+
+    /// What a sheet of that kind has as its content, on one page.
+    void addFrame(Drawing& page, const Element& e) {
+        const auto frame = frameOf(e, m_t, m_context.item);
+        const auto fail = [&] { m_out.missing.push_back(fmt::format("the frame \"{}\"", e.what)); };
+        if (!frame) return fail();
+        try {
+            auto filled = Filler(frame->layout, frame->item, m_products, m_context.date, m_listed).fill(0, 0);
+            m_out.overfull += filled.overfull + filled.pages.size() - 1;
+            if (filled.pages[0].items.empty()) return fail();
+            for (auto& item : filled.pages[0].items) page.items.push_back(std::move(item));
+        } catch (const Error&) {
+            fail(); // the section or hole is gone
         }
     }
 
@@ -460,8 +478,11 @@ Wanted wantedForSheet(const SheetTemplate& t, const std::string& item) {
     Wanted out{ProductKind::ImportedTables};
     if (t.kind == SheetKind::Section) out.sections.insert(item);
     if (t.kind == SheetKind::Plan || t.kind == SheetKind::Map) out.kinds.insert(ProductKind::Contours);
-    const bool hasUnits = std::ranges::any_of(
-        t.elements, [](const Element& e) { return e.kind == Element::Kind::Table && e.what == "units"; });
+    for (const auto& e : t.elements)
+        if (e.kind == Element::Kind::Frame)
+            if (const auto frame = frameOf(e, t, item)) out.add(wantedForSheet(frame->layout, frame->item));
+    const bool hasUnits =
+        std::ranges::any_of(t.elements, [](const Element& e) { return e.kind == Element::Kind::Table && e.what == "units"; });
     if (t.kind == SheetKind::Map || t.kind == SheetKind::Contours || t.kind == SheetKind::Summary || hasUnits)
         out.kinds.insert(ProductKind::Grids);
     return out;

@@ -15,7 +15,7 @@ struct FilledSheet {
     std::optional<Point2> corner;
     std::size_t overfull = 0; ///< texts that found no room
     std::vector<std::string> withoutPattern;
-    std::vector<std::string> missing; ///< what an element was to show and is not there: "the chart \"water\""
+    std::vector<std::string> missing;     ///< what an element was to show and is not there: "the chart \"water\""
     std::vector<std::string> withoutUnit; ///< headings of values that are printed and have no unit of measure
 };
 

@@ -27,7 +27,8 @@ std::optional<Variogram> variogramOf(const BaseSurface& base) {
 
 std::vector<std::pair<std::string, std::string>> sheetCharts(const ProductSet& products) {
     std::vector<std::pair<std::string, std::string>> out;
-    for (const auto& q : testQuantities(*products.project.holes)) out.emplace_back(std::string(kValues) + q.name, q.name + " by unit");
+    for (const auto& q : testQuantities(*products.project.holes))
+        out.emplace_back(std::string(kValues) + q.name, q.name + " by unit");
     if (!waterSeries(*products.project.holes).empty()) out.emplace_back(kWaterInTime, "Water against time");
     for (const auto& u : products.project.sequence->units)
         if (const auto* base = baseOf(u.code, products); base && variogramOf(*base))
@@ -46,8 +47,9 @@ std::optional<Drawing> drawSheetChart(const std::string& key, const ProductSet& 
         const auto all = testQuantities(holes);
         const auto quantity = std::ranges::find(all, key.substr(kValues.size()), &TestQuantity::name);
         if (quantity == all.end()) return {};
-        return drawValuePlot({*quantity, testValues(*quantity, holes, *products.reading), &holes, products.project.sequence.get(), false, {}},
-                             width, height);
+        return drawValuePlot(
+            {*quantity, testValues(*quantity, holes, *products.reading), &holes, products.project.sequence.get(), false, {}},
+            width, height);
     }
     if (key.starts_with(kVariogram))
         if (const auto* base = baseOf(key.substr(kVariogram.size()), products)) return drawVariogram(*base, width, height);
@@ -71,12 +73,14 @@ std::optional<Drawing> drawVariogram(const BaseSurface& base, double width, doub
     axes.draw(out, "distance, m", "half mean squared difference, m²");
     for (const auto& l : lags) {
         const double radius = 0.5 + 0.7 * std::sqrt(double(l.pairs) / most);
-        out.add("pairs", std::to_string(l.pairs), FilledArea{{circle(axes.at(l.distance, l.gamma), radius)}, Fill::plain(kSlate)});
+        out.add("pairs", std::to_string(l.pairs),
+                FilledArea{{circle(axes.at(l.distance, l.gamma), radius)}, Fill::plain(kSlate)});
     }
     Line line{{}, {kAccent, 0.4, {}}};
     constexpr int kSteps = 120;
     for (int k = 1; k <= kSteps; ++k)
-        if (const double h = far * 1.03 * k / kSteps; axes.holds(h, fitted->at(h))) line.points.push_back(axes.at(h, fitted->at(h)));
+        if (const double h = far * 1.03 * k / kSteps; axes.holds(h, fitted->at(h)))
+            line.points.push_back(axes.at(h, fitted->at(h)));
     out.add("variogram", name(fitted->model), std::move(line));
     return out;
 }

@@ -37,7 +37,8 @@ TableRows sourceRows(const ProductSet& products) {
     for (const auto& p : products.project.ground->points) files[p.file].second += p.points.size();
     TableRows rows{{"File", "Holes", "Survey points"}};
     for (const auto& [file, counts] : files)
-        rows.push_back({file, counts.first ? std::to_string(counts.first) : "", counts.second ? std::to_string(counts.second) : ""});
+        rows.push_back(
+            {file, counts.first ? std::to_string(counts.first) : "", counts.second ? std::to_string(counts.second) : ""});
     return rows;
 }
 

@@ -18,7 +18,8 @@ struct TablePages {
     std::size_t overfull = 0; ///< cells that had to be broken within a word, rows that are higher than a page
 };
 /// Columns as wide as their widest cell, narrower down to their widest word where that is too wide together, and then in smaller
-/// letters; figures to the right, a row as high as its highest cell. Rows that find no room go on over the page, under their heads.
+/// letters; figures to the right, a row as high as its highest cell. Rows that find no room go on over the page, under their
+/// heads.
 TablePages layOutTable(const TableRows&, const Box2& first, const Box2& further);
 
 } // namespace fox
