@@ -2,6 +2,7 @@
 #include "shell/main_window.h"
 #include "shell/project_actions.h"
 
+#include <QEvent>
 #include <QPointer>
 #include <QTemporaryDir>
 #include <QTimer>

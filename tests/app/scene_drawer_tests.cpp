@@ -5,6 +5,7 @@
 #include "views/block_view.h"
 #include "views/scene_drawer.h"
 
+#include <QApplication>
 #include <QMatrix4x4>
 #include <QVector3D>
 #include <QVector4D>

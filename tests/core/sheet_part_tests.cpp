@@ -11,6 +11,7 @@
 #include "model/geological_map.h"
 #include "paper/render.h"
 #include "project/sheet_edits.h"
+#include "sheets/log_pages.h"
 #include "sheets/log_rows.h"
 #include "sheets/scale.h"
 #include "sheets/sheet.h"
@@ -455,6 +456,50 @@ TEST_CASE("Diameters, casing, progress and remarks are read from their groups", 
         }
     REQUIRE((y20 && y10));
     CHECK(*y20 - *y10 == Approx(10 * 0.3048 * perMetre).margin(0.01));
+}
+
+TEST_CASE("Columns have the ticks, colours and patterns that are chosen", "[sheets][log]") {
+    const auto set = paperSiteProducts();
+    auto t = shippedTemplate("borehole log");
+    t.columns = {{LogColumn::Kind::Depth, 14, "Depth"},
+                 {LogColumn::Kind::Units, 20, "Units"},
+                 {LogColumn::Kind::Codes, 20, "Codes", "GEOL_GEOL"}};
+    const auto page = [&] { return fillSheet(t, "QB102", *set, "2026-11-30").pages[0]; };
+    const auto ticks = [&] {
+        std::size_t n = 0;
+        const auto drawn = page();
+        for (const auto* item : itemsOn(drawn, "scale")) n += std::holds_alternative<Line>(item->shape);
+        return n;
+    };
+    t.columns[0].step = 0.5;
+    const double deep = findHole(*paperSite().holes, "QB102")->end().metres;
+    CHECK(ticks() == std::size_t(std::floor(deep / 0.5)) + 1);
+    t.columns[0].step = 5;
+    CHECK(ticks() == std::size_t(std::floor(deep / 5)) + 1);
+    for (const bool colours : {true, false})
+        for (const bool patterns : {true, false}) {
+            t.columns[1].colours = colours, t.columns[1].patterns = patterns;
+            bool hasColour = false, hasPattern = false;
+            const auto drawn = page();
+            for (const auto* item : itemsOn(drawn, "units")) {
+                const auto& fill = std::get<FilledArea>(item->shape).fill;
+                hasColour |= fill.colour && *fill.colour != kWhite, hasPattern |= fill.pattern != Pattern::None;
+            }
+            CHECK(hasColour == colours);
+            CHECK(hasPattern == patterns);
+        }
+    const auto words = page();
+    CHECK(itemsOn(words, "codes").empty());
+    CHECK(allWords(words).find("|TL|") != std::string::npos);
+    t.columns[2].asColour = true;
+    const auto coloured = page();
+    CHECK(itemsOn(coloured, "codes").size() >= 3);
+    CHECK(allWords(coloured).find("|TL|") == std::string::npos);
+    // metres a page: so many of them are in the room of the body
+    const auto body = *std::ranges::find(t.elements, SheetElement::Kind::Body, &SheetElement::kind);
+    t.scale = 1000 * 8 / logRoom(body.height);
+    const auto sheet = fillSheet(t, "QB102", *set, "2026-11-30");
+    CHECK(sheet.pages.size() >= std::size_t(std::ceil(deep / 8.0)));
 }
 
 TEST_CASE("Several values stand in one column, each with its sign; a curve is filled to a side", "[sheets][log]") {

@@ -155,6 +155,8 @@ TEST_CASE("Templates are the same after a way through their file", "[sheets]") {
             if (random() % 2) c.low = 1, c.high = 1 + length();
             c.heading = random() % 2 ? "GR" : "", c.logarithmic = random() % 2;
             c.filled = LogColumn::Filled(random() % 3), c.feet = random() % 2;
+            c.step = random() % 2 ? 0 : length() / 10, c.colours = random() % 2, c.patterns = random() % 2,
+            c.asColour = random() % 2;
             t.columns.push_back(c);
         }
         CHECK(templateOf(nlohmann::json::parse(toJson(t).dump())) == t);

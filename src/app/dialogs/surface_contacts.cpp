@@ -51,7 +51,7 @@ protected:
                 m_table->setItem(i, column, item);
             };
             cell(0, QString::fromStdString(c.hole));
-            cell(1, QString::fromUtf8(fox::words(c.kind)));
+            cell(1, c.undecided ? tr("absent, or the hole stops in it") : QString::fromUtf8(fox::words(c.kind)));
             cell(2, QString::number(c.place.z, 'f', 2), true);
             const auto error = base().leaveOneOutAt(c.hole);
             cell(3, error ? QString::number(*error, 'f', 2) : QString(), true);

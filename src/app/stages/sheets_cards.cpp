@@ -1,5 +1,6 @@
 // The cards of the Sheets stage: settings of what is chosen on a page.
 #include "sequence/test_values.h"
+#include "sheets/log_pages.h"
 #include "sheets/sheet_chart.h"
 #include "stages/sheets_shelf.h"
 #include "style/words.h"
@@ -105,6 +106,7 @@ void SheetsShelf::scaleCard(const SheetTemplate& t) {
         add(tr("Scale"), "sheetScale", t.scale, &SheetTemplate::scale);
     if (t.kind == SheetKind::Section || t.kind == SheetKind::Correlation)
         add(tr("Levels"), "sheetLevels", t.verticalScale, &SheetTemplate::verticalScale);
+    if (t.kind == SheetKind::Log) metresRow(t);
     if (t.kind != SheetKind::Section) return;
     QStringList tests{tr("nothing")};
     int now = 0;
@@ -124,6 +126,19 @@ void SheetsShelf::scaleCard(const SheetTemplate& t) {
     connect(band, &QCheckBox::toggled, this,
             [this](bool on) { changeLayoutBy([on](SheetTemplate& c) { c.uncertainty = on; }, "uncertainty of a section"); });
     cardWide(band);
+}
+
+/// How much of a hole is on the first page: another way to say its scale.
+void SheetsShelf::metresRow(const SheetTemplate& t) {
+    const auto body = std::ranges::find(t.elements, SheetElement::Kind::Body, &SheetElement::kind);
+    if (body == t.elements.end()) return;
+    const double room = logRoom(body->height);
+    auto* box = makeNumberBox(t.scale > 0 ? room * t.scale / 1000 : 0, 0, 10000, 1, tr(" m"), [this, room](double v) {
+        changeLayoutBy([v, room](SheetTemplate& c) { c.scale = v > 0 ? 1000 * v / room : 0; }, "metres a page");
+    });
+    box->setObjectName("metresAPage");
+    box->setSpecialValueText(tr("the whole hole"));
+    cardWidget(tr("Metres a page"), box);
 }
 
 /// What a plan or map shows in its frame.
@@ -329,6 +344,34 @@ void SheetsShelf::columnCard() {
                                [change](int i) { change([i](LogColumn& c) { c.feet = i == 1; }); });
         feet->setObjectName("logColumnFeet");
         cardWidget(tr("In"), feet);
+    }
+    if (column.kind == Kind::Depth || column.kind == Kind::Level) {
+        auto* step = makeNumberBox(column.step, 0, 1000, 2, column.feet ? tr(" ft") : tr(" m"),
+                                   [change](double v) { change([v](LogColumn& c) { c.step = v; }); });
+        step->setSpecialValueText(tr("as there is room"));
+        step->setObjectName("logColumnStep");
+        cardWidget(tr("A tick each"), step);
+    }
+    if (column.kind == Kind::Units || column.kind == Kind::Model) {
+        auto* both = new QWidget;
+        auto* line = new QHBoxLayout(both);
+        line->setContentsMargins(0, 0, 0, 0);
+        for (const auto& [words, part, objectName] : {std::tuple(tr("colours"), &LogColumn::colours, "logColumnColours"),
+                                                      {tr("patterns"), &LogColumn::patterns, "logColumnPatterns"}}) {
+            auto* tick = new QCheckBox(words);
+            tick->setObjectName(objectName);
+            tick->setChecked(column.*part);
+            connect(tick, &QCheckBox::toggled, this,
+                    [change, part = part](bool on) { change([on, part](LogColumn& c) { c.*part = on; }); });
+            line->addWidget(tick);
+        }
+        cardWidget(tr("With"), both);
+    }
+    if (column.kind == Kind::Codes) {
+        auto* as = choiceBox(narrowBox(), {tr("text"), tr("colours")}, column.asColour,
+                             [change](int i) { change([i](LogColumn& c) { c.asColour = i == 1; }); });
+        as->setObjectName("logColumnAs");
+        cardWidget(tr("As"), as);
     }
     auto* title = new QLineEdit(qt(column.title));
     title->setObjectName("logColumnTitle");

@@ -27,6 +27,7 @@ private:
     void whatCard(const SheetElement&, std::size_t at, const std::vector<std::pair<std::string, std::string>>& all,
                   const char* objectName);
     void scaleCard(const SheetTemplate&);
+    void metresRow(const SheetTemplate&);
     void frameCard(const SheetTemplate&);
     void areaRows(const SheetTemplate&);
     void textCard(const SheetElement&, std::size_t at);

@@ -8,6 +8,7 @@
 #include <QLineF>
 #include <QMouseEvent>
 #include <QPainter>
+#include <QThreadPool>
 #include <QWheelEvent>
 #include <numbers>
 
@@ -177,7 +178,8 @@ void BlockCanvas::draw() {
 void BlockCanvas::show(const SceneDrawer::Wanted& what, QImage picture) {
     m_picture = std::move(picture);
     m_picture.setDevicePixelRatio(devicePixelRatioF());
-    m_scene = BlockScene(what.shapes);
+    // a hundred thousand faces take a while to be given back
+    QThreadPool::globalInstance()->start([before = std::exchange(m_scene, BlockScene(what.shapes))]() mutable { before = {}; });
     m_seenFrom = what.eye;
     ++m_pictures;
     if (m_drawer->isInSoftware() && !what.smooth && !m_undrawn) m_atRest.start();

@@ -2,14 +2,15 @@
 #include "base/grid.h"
 
 #include <memory>
-#include <ogr_geometry.h>
 #include <vector>
+
+class OGRGeometry;
 
 namespace fox {
 
 // Polygons from grids, as GDAL has them. Requires a GdalSession.
 
-using GeometryPtr = std::unique_ptr<OGRGeometry>;
+using GeometryPtr = std::shared_ptr<OGRGeometry>;
 
 /// Where a field of values, one a cell, is above 0; edges are straight within a cell (GDAL's contour polygons). What is not known
 /// counts as far below, so that edges there run through the outermost known cells. @throws Error

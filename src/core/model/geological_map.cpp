@@ -54,7 +54,7 @@ std::vector<MapArea> geologicalMap(const ModelGrid& grid, const MapSurface& surf
         MapArea area{u, {}, 0};
         if (own) area.area = addRings(*own, area.rings);
         if (!area.rings.empty()) out.push_back(std::move(area));
-        if (here) younger.reset(younger ? younger->Union(here.get()) : here.release());
+        if (here) younger = younger ? GeometryPtr(younger->Union(here.get())) : here;
     }
     return out;
 }

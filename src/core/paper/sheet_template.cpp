@@ -144,6 +144,8 @@ LogColumn columnOf(const json& j) {
     c.logarithmic = j.value("logarithmic", false);
     c.filled = LogColumn::Filled(choiceOf(j, "filled", kFilledWords));
     c.feet = j.value("feet", false);
+    c.step = lengthOf(j, "step", 0, 0);
+    c.colours = j.value("colours", true), c.patterns = j.value("patterns", true), c.asColour = j.value("as_colour", false);
     return c;
 }
 
@@ -224,6 +226,10 @@ json toJson(const SheetTemplate& t) {
         if (c.logarithmic) one["logarithmic"] = true;
         if (c.filled != LogColumn::Filled::None) one["filled"] = kFilledWords[std::size_t(c.filled)];
         if (c.feet) one["feet"] = true;
+        if (c.step > 0) one["step"] = c.step;
+        if (!c.colours) one["colours"] = false;
+        if (!c.patterns) one["patterns"] = false;
+        if (c.asColour) one["as_colour"] = true;
         j["columns"].push_back(std::move(one));
     }
     return j;

@@ -94,6 +94,10 @@ struct LogColumn {
     bool logarithmic = false;
     enum class Filled { None, Left, Right } filled = Filled::None; ///< a curve, to a side of its column
     bool feet = false;                                             ///< of a scale; else metres
+    double step = 0; ///< between the ticks of a scale, in its unit of measure; 0: as there is room for
+    /// Of units, and of what the model has there: with their colours, with their patterns.
+    bool colours = true, patterns = true;
+    bool asColour = false; ///< codes stand as colours, not as text
     bool operator==(const LogColumn&) const = default;
 };
 const char* name(LogColumn::Kind);  ///< for files

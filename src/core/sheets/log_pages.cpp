@@ -61,6 +61,9 @@ public:
         case Kind::Installation: addInstallation(out, page); break;
         case Kind::Samples: addSampleBars(out, page); break;
         case Kind::Diameter: addDiameters(out, page); break;
+        case Kind::Codes:
+            if (m_column.asColour) addCodeColours(out, page);
+            break;
         default: break;
         }
         if (m_texts) addTexts(out, page);
@@ -87,6 +90,7 @@ private:
             for (const auto& d : m_hole.details) out.push_back({d.top.metres, detailInWords(d), "detail"});
             break;
         case Kind::Codes:
+            if (m_column.asColour) break;
             for (const auto& i : m_content.logged()) {
                 const auto heading = m_column.heading.empty() ? m_content.sequence->unitHeading : m_column.heading;
                 const auto code = i.codes.find(heading);
@@ -155,6 +159,7 @@ private:
         double step = unit;
         for (const double s : {0.1, 0.2, 0.5, 1.0, 2.0, 5.0, 10.0, 20.0, 50.0, 100.0})
             if (step = s * unit; step * page.perMetre >= 7) break;
+        if (m_column.step > 0) step = m_column.step * unit;
         const double end = std::min(page.to, m_hole.end().metres);
         for (double k = std::ceil(page.from / step - 1e-9); k * step <= end + 1e-9; ++k) {
             const double y = page.y(k * step);
@@ -183,13 +188,34 @@ private:
             if (!i.usable()) continue;
             const auto* unit = m_content.unitOf(i);
             addBox(out, page, i.top.metres, i.base.metres, m_left, m_width,
-                   unit ? fillOf(*unit) : Fill{kWhite, Pattern::Rubble, kMuted}, Pen{kInk, 0.2, {}}, "units",
+                   unit ? filled(*unit) : Fill{kWhite, Pattern::Rubble, kMuted}, Pen{kInk, 0.2, {}}, "units",
                    unit ? unit->code : "");
         }
     }
+    /// A unit's colour and pattern, as far as the column is to have them.
+    Fill filled(const Unit& unit) const {
+        auto fill = fillOf(unit);
+        if (!m_column.colours) fill.colour = kWhite;
+        if (!m_column.patterns) fill.pattern = Pattern::None;
+        return fill;
+    }
+
+    /// Codes of a column of the geology, each in a colour of its own, which is the same in all logs.
+    void addCodeColours(Items& out, const PageFrame& page) {
+        const auto heading = m_column.heading.empty() ? m_content.sequence->unitHeading : m_column.heading;
+        if (!m_codes) m_codes = alongValues({AlongChoice::Kind::Column, heading}, *m_products.project.holes, *m_products.reading);
+        for (const auto& i : m_content.logged()) {
+            const auto code = i.codes.find(heading);
+            if (!i.usable() || code == i.codes.end() || code->second.empty()) continue;
+            const auto colour = Colour::parse(m_codes->colourOf(code->second));
+            addBox(out, page, i.top.metres, i.base.metres, m_left, m_width, Fill::plain(colour.value_or(kWhite)),
+                   Pen{kMuted, 0.18, {}}, "codes", code->second);
+        }
+    }
+
     void addModel(Items& out, const PageFrame& page) {
         for (const auto& s : m_content.model)
-            addBox(out, page, s.top, s.base, m_left, m_width, fillOf(m_content.sequence->units[s.unit]), Pen{kMuted, 0.18, {}},
+            addBox(out, page, s.top, s.base, m_left, m_width, filled(m_content.sequence->units[s.unit]), Pen{kMuted, 0.18, {}},
                    "model", m_content.sequence->units[s.unit].code);
     }
 
@@ -418,6 +444,7 @@ private:
     const Hole& m_hole;
     const ProductSet& m_products;
     std::optional<DepthTexts> m_texts;
+    std::optional<AlongValues> m_codes; ///< of all holes, so that a code has one colour
 };
 
 /// Where a page that could go down to `to` should end: at the lowest stratum in its last sixth, if there is one.
@@ -473,12 +500,14 @@ std::vector<std::string> withoutUnit(const std::vector<LogColumn>& columns, cons
 
 } // namespace
 
+double logRoom(double height) { return std::max(1.0, height - kHead); }
+
 LogPages layOutLog(const std::vector<LogColumn>& columns, const Box2& first, const Box2& further, double scale,
                    const LogContent& content, const ProductSet& products) {
     LogPages out;
     const double deepest =
         std::max({0.5, content.hole->end().metres, content.logged().empty() ? 0.0 : content.logged().back().base.metres});
-    const double room = first.height() - kHead;
+    const double room = logRoom(first.height());
     out.scale = scale > 0 ? scale : usualScale(1000 * deepest / room);
     double together = 0;
     for (const auto& c : columns) together += c.width;

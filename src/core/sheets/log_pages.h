@@ -18,6 +18,8 @@ struct LogPages {
     std::vector<std::string> withoutPattern; ///< codes of the log that have no pattern
     std::vector<std::string> withoutUnit;    ///< names of values that have no unit of measure
 };
+/// Millimetres of a box so high in which depths are drawn; titles stand over them.
+double logRoom(double height);
 /// `first` and `further`: the box on the first and on all other pages. Columns that are wider together than the box are drawn
 /// narrower, in proportion. Scale 1:`scale`; 0: the whole log on one page, at the largest usual scale that shows it.
 LogPages layOutLog(const std::vector<LogColumn>&, const Box2& first, const Box2& further, double scale, const LogContent&,

@@ -61,7 +61,8 @@ void sortByDepth(std::vector<T>& all, double T::*depth) {
 std::vector<DepthText> fieldTexts(const Hole& hole, const std::string& heading, const ProductSet& products) {
     const auto [group, field] = parted(heading);
     const HoleRows rows(hole, group, products);
-    const auto column = rows.column({field}), depth = rows.column({group + "_TOP", group + "_DPTH", group + "_DEP"});
+    const auto column = rows.column({field}),
+               depth = rows.column({group + "_TOP", group + "_FROM", group + "_DPTH", group + "_DEP"});
     std::vector<DepthText> out;
     if (!column || !depth) return out;
     for (const auto r : rows.rows())

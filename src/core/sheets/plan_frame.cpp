@@ -102,21 +102,29 @@ private:
     void addBase(std::size_t u) {
         if (!m_products.modelGrid || u >= m_products.modelGrid->unitsWithBase()) return;
         const auto& model = *m_products.modelGrid;
-        Grid levels(model.ground.frame);
-        for (std::size_t i = 0; i < levels.values.size(); ++i)
-            levels.values[i] = model.top(u).values[i] - model.base(u, i) > 1e-6 ? model.base(u, i) : kNoValue;
+        Grid levels(model.ground.frame), everywhere = levels, lacking = levels;
+        constexpr double kThin = 0.01; // metres: where it is no thicker its edge runs
+        for (std::size_t i = 0; i < levels.values.size(); ++i) {
+            const double base = model.base(u, i), thickness = model.top(u).values[i] - base;
+            levels.values[i] = thickness > 1e-6 ? base : kNoValue;
+            everywhere.values[i] = base, lacking.values[i] = kThin - thickness;
+        }
         ValueColours colours{ColourScale::LightDark, kNoValue, kNoValue, {}};
         for (const double v : levels.values) colours.low = std::fmin(colours.low, v), colours.high = std::fmax(colours.high, v);
         if (std::isnan(colours.low)) return;
         const double interval = contourInterval(levels);
         for (double k = std::ceil(colours.low / interval); k * interval < colours.high; ++k)
             colours.limits.push_back(k * interval);
-        for (const auto& band : bandsOf(levels, colours.limits)) {
-            const auto colour = colours.of(std::isinf(band.low) ? colours.low : band.low + 1e-6 * (colours.high - colours.low));
+        const auto fill = [&](const ValueBand& band, const char* layer, Colour colour) {
             std::vector<Polygon2> rings;
             for (const auto& r : band.rings) rings.push_back(onPaper(r));
-            add("bands", "", FilledArea{std::move(rings), Fill::plain(colour), std::nullopt});
-        }
+            add(layer, "", FilledArea{std::move(rings), Fill::plain(colour), Pen{colour, 0.1, {}}}); // no seams between them
+        };
+        for (const auto& band : bandsOf(everywhere, colours.limits))
+            fill(band, "bands", colours.of(std::isinf(band.low) ? colours.low : band.low + 1e-6 * (colours.high - colours.low)));
+        // over where the unit is not, so that its edge is as smooth as its base
+        for (const auto& band : bandsOf(lacking, {0}))
+            if (band.low == 0) fill(band, "absent", kWhite);
         for (const auto& line : contoursOf(levels, interval)) {
             add("contours", labelWords(line.level), Line{onPaper(line.line), {kInk.withAlpha(190), 0.2, {}}});
             addContourLabel(line.line, line.level);

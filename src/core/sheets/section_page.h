@@ -1,4 +1,6 @@
 #pragma once
+#include "model/section.h"
+#include "paper/drawing.h"
 #include "paper/sheet_template.h"
 #include "products/products.h"
 
