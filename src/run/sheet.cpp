@@ -22,13 +22,18 @@ nlohmann::json written(const SheetFiles& done, const SheetTemplate& t) {
     auto files = nlohmann::json::array(), sheets = nlohmann::json::array();
     for (const auto& f : done.files) files.push_back(f.string());
     for (const auto& s : done.sheets) {
-        nlohmann::json one{{"item", s.item},        {"pages", s.pages.size()}, {"width_mm", t.width},
-                           {"height_mm", t.height}, {"overfull", s.overfull},  {"without_pattern", s.withoutPattern}};
+        nlohmann::json one{{"item", s.item},        {"pages", s.pages.size()},      {"width_mm", t.width},
+                           {"height_mm", t.height}, {"overfull", s.overfull},       {"without_pattern", s.withoutPattern},
+                           {"missing", s.missing},  {"without_unit", s.withoutUnit}};
         one["scale"] = s.scale > 0 ? nlohmann::json(s.scale) : nlohmann::json();
         if (s.verticalScale > 0) one["vertical_scale"] = s.verticalScale;
         sheets.push_back(std::move(one));
     }
     return {{"files", files}, {"pages", done.pages}, {"sheets", sheets}};
+}
+
+void sayNotes(const std::vector<FilledSheet>& sheets, const std::string& name) {
+    for (const auto& note : notesOn(sheets, name)) std::cout << note << '\n';
 }
 
 /// All sheets of the project's own report.
@@ -42,6 +47,7 @@ void writeReport(const Options& w) {
     for (const auto& f : done.files.targets()) files.push_back(f.string());
     if (w.json) return print({{"files", files}, {"pages", done.pages}}, true);
     for (const auto& f : done.files.targets()) std::cout << f.string() << '\n';
+    sayNotes(done.sheets, project.name);
 }
 
 } // namespace
@@ -61,8 +67,7 @@ void sheet(const Options& w) {
     const auto done = writeSheets(t, items, *set, w.out, {w.as, w.dotsPerInch, today()});
     if (w.json) return print(written(done, t), true);
     for (const auto& f : done.files) std::cout << f.string() << '\n';
-    for (const auto& s : done.sheets)
-        if (s.overfull > 0) std::cout << fmt::format("{}: {} texts found no room.\n", s.item, s.overfull);
+    sayNotes(done.sheets, t.name);
 }
 
 } // namespace fox::run

@@ -627,8 +627,13 @@ TEST_CASE("A frame on a page has what a sheet of its kind has, in its box; one t
     }
     for (const char* gone : {"section:ZZ", "log:nobody", "key", "poster", "", "log"}) {
         CAPTURE(gone);
-        CHECK(frame(gone).missing.size() == 1);
+        const std::vector filled{frame(gone)};
+        CHECK(filled[0].missing.size() == 1);
+        const auto notes = notesOn(filled, "one");
+        REQUIRE(notes.size() == 1);
+        CHECK(notes[0].starts_with("There is nothing to show for the frame"));
     }
+    CHECK(notesOn(std::vector{frame("plan")}, "one").empty());
     // on a page of a section, a frame without a name is of that section
     auto t = shippedTemplate("section");
     SheetElement e{SheetElement::Kind::Frame, 20, 30, 160, 100};

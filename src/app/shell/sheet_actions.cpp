@@ -215,11 +215,13 @@ void SheetActions::write(const QString& out, const Wanted& wanted,
                          } catch (const Error& e) {
                              return m_workspace.refuse(qt(e.what()));
                          }
-                         std::size_t overfull = 0;
-                         for (const auto& s : prepared->sheets) overfull += s.overfull;
                          auto words =
                              tr("%1 written to %2.").arg(counted(qint64(prepared->pages), "page"), QDir::toNativeSeparators(out));
-                         if (overfull > 0) words += " " + tr("%1 found no room.").arg(counted(qint64(overfull), "text"));
+                         constexpr std::size_t kSaid = 3;
+                         const auto notes = notesOn(prepared->sheets, QFileInfo(out).completeBaseName().toStdString());
+                         for (std::size_t i = 0; i < std::min(kSaid, notes.size()); ++i) words += " " + qt(notes[i]);
+                         if (notes.size() > kSaid)
+                             words += " " + tr("And %1 more.").arg(counted(qint64(notes.size() - kSaid), "note"));
                          m_workspace.say(words);
                      },
                      [this](const QString& why) { m_workspace.refuse(why); });

@@ -7,7 +7,6 @@
 #include "paper/render.h"
 
 #include <fmt/format.h>
-#include <set>
 #include <utility>
 
 namespace fox {
@@ -37,18 +36,7 @@ std::vector<std::string> notesOf(const ReportEntry& sheet, const Items& items, c
     const std::string of = itemOf(sheet.layout.kind);
     if (items.there.empty()) out.push_back(fmt::format("There is no {} to fill it with.", of.empty() ? "content" : of));
     for (const auto& item : items.gone) out.push_back(fmt::format("The {} {} is gone.", of, item));
-    std::set<std::string> bare, missing, unitless;
-    for (const auto& f : filled) {
-        if (f.overfull > 0)
-            out.push_back(fmt::format("{}: {}", f.item.empty() ? sheet.name : f.item,
-                                      counted(f.overfull, "text finds no room.", "texts find no room.")));
-        bare.insert(f.withoutPattern.begin(), f.withoutPattern.end());
-        missing.insert(f.missing.begin(), f.missing.end());
-        unitless.insert(f.withoutUnit.begin(), f.withoutUnit.end());
-    }
-    for (const auto& what : missing) out.push_back(fmt::format("There is nothing to show for {}.", what));
-    if (!unitless.empty()) out.push_back(fmt::format("Values without a unit of measure: {}.", fmt::join(unitless, ", ")));
-    if (!bare.empty()) out.push_back(fmt::format("Without a pattern: {}.", fmt::join(bare, ", ")));
+    for (auto& note : notesOn(filled, sheet.name)) out.push_back(std::move(note));
     return out;
 }
 

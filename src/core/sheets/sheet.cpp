@@ -19,6 +19,7 @@
 
 #include <fmt/format.h>
 #include <mutex>
+#include <set>
 
 namespace fox {
 
@@ -491,6 +492,23 @@ Wanted wantedForSheet(const SheetTemplate& t, const std::string& item) {
 FilledSheet fillSheet(const SheetTemplate& t, const std::string& item, const ProductSet& products, const std::string& date,
                       const std::vector<std::pair<std::string, std::size_t>>& listed, std::size_t number, std::size_t numbers) {
     return Filler(t, item, products, date, listed).fill(number, numbers);
+}
+
+std::vector<std::string> notesOn(std::span<const FilledSheet> filled, const std::string& name) {
+    std::vector<std::string> out;
+    std::set<std::string> bare, missing, unitless;
+    for (const auto& f : filled) {
+        if (f.overfull > 0)
+            out.push_back(fmt::format("{}: {}", f.item.empty() ? name : f.item,
+                                      counted(f.overfull, "text finds no room.", "texts find no room.")));
+        bare.insert(f.withoutPattern.begin(), f.withoutPattern.end());
+        missing.insert(f.missing.begin(), f.missing.end());
+        unitless.insert(f.withoutUnit.begin(), f.withoutUnit.end());
+    }
+    for (const auto& what : missing) out.push_back(fmt::format("There is nothing to show for {}.", what));
+    if (!unitless.empty()) out.push_back(fmt::format("Values without a unit of measure: {}.", fmt::join(unitless, ", ")));
+    if (!bare.empty()) out.push_back(fmt::format("Without a pattern: {}.", fmt::join(bare, ", ")));
+    return out;
 }
 
 const SheetTemplate& layoutFor(const ReportEntry& sheet, const std::string& item, const Project& project) {

@@ -28,6 +28,9 @@ Wanted wantedForSheet(const SheetTemplate&, const std::string& item);
 FilledSheet fillSheet(const SheetTemplate&, const std::string& item, const ProductSet&, const std::string& date,
                       const std::vector<std::pair<std::string, std::size_t>>& listed = {}, std::size_t number = 0,
                       std::size_t numbers = 0);
+/// What of them needs a word before they go out, as sentences: texts without room, codes without a pattern, what is missing. A
+/// sheet of no item is called `name`.
+std::vector<std::string> notesOn(std::span<const FilledSheet>, const std::string& name);
 /// The layout of a report's sheet for one of its items: that of a hole by its name, else by its kind, else the sheet's.
 const SheetTemplate& layoutFor(const ReportEntry&, const std::string& item, const Project&);
 /// Every item that a template can be filled with: all holes, sections or units with a base; one empty name where it takes none.
