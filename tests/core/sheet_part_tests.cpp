@@ -17,6 +17,7 @@
 #include "sheets/sheet.h"
 #include "sheets/sheet_chart.h"
 #include "sheets/sheet_table.h"
+#include "sheets/sheet_values.h"
 
 #include <catch2/catch.hpp>
 #include <cmath>
@@ -427,6 +428,14 @@ TEST_CASE("Diameters, casing, progress and remarks are read from their groups", 
     CHECK(grades[0].words == "2");
     CHECK(lacksUnit(hole, "WETH.WETH_GRAD", *set));
     CHECK_FALSE(lacksUnit(hole, "PTIM.PTIM_CAS", *set));
+    // any heading can be put into a text: the hole's first row
+    const auto values = sheetValues(SheetKind::Log, *set);
+    for (const char* key : {"ags:WETH.WETH_GRAD", "ags:PTIM.PTIM_CAS", "ags:LOCA.LOCA_REM", "ags:PROJ.PROJ_NAME"})
+        CHECK(std::ranges::count(values, key, &SheetValue::key) == 1);
+    CHECK(std::ranges::count(sheetValues(SheetKind::Plan, *set), "ags:WETH.WETH_GRAD", &SheetValue::key) == 0);
+    SheetContext context;
+    context.products = set.get(), context.hole = &hole, context.item = "BH1";
+    CHECK(valueOf("ags:PTIM.PTIM_CAS", context) == "4.50");
     CHECK(fieldTexts(hole, "WETH", *set).empty());
     CHECK(fieldTexts(hole, "NONE.SUCH", *set).empty());
     // on paper

@@ -86,8 +86,9 @@ std::vector<SheetValue> sheetValues(SheetKind kind, const ProductSet& products) 
     for (const auto& file : products.agsFiles)
         if (file)
             for (const auto& group : file->groups) {
-                const bool isOfHole = group.name == "LOCA" || group.name == "HOLE";
-                if (!(isOfHole && kind == SheetKind::Log) && group.name != "PROJ" && group.name != "TRAN") continue;
+                static const std::set<std::string> kLists{"ABBR", "CODE", "DICT", "TYPE", "UNIT"}; // of words, not of the site
+                const bool isOfHole = group.column("LOCA_ID") || group.column("HOLE_ID");
+                if (isOfHole ? kind != SheetKind::Log : kLists.contains(group.name)) continue;
                 for (const auto& h : group.headings)
                     if (const auto key = fmt::format("ags:{}.{}", group.name, h); seen.insert(key).second)
                         out.push_back({key, h, group.name});

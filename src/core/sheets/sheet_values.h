@@ -22,7 +22,7 @@ struct SheetValue {
     std::string of;    ///< "hole", "site", "page", an AGS group
 };
 /// All that a sheet of this kind can have: those of the hole, the site, the page, and every heading of the project's AGS files
-/// that has one row a hole or one row a file.
+/// but lists of words: of the hole, on a log, the first row that it has; of a group without holes its first row.
 std::vector<SheetValue> sheetValues(SheetKind, const ProductSet&);
 /// As it is printed; empty where it is blank or not known.
 std::string valueOf(const std::string& key, const SheetContext&);
