@@ -60,7 +60,7 @@ TEST_CASE("The picture is what the eye sees: a hole's head is where its name's p
         const auto background = picture.pixelColor(2, 2);
         std::size_t drawn = 0, seen = 0;
         for (const auto& top : canvas->scene().tops()) {
-            const auto at = canvas->onScreen(top.at).toPoint();
+            const auto at = (canvas->onScreen(top.at) * picture.devicePixelRatio()).toPoint();
             if (!picture.rect().adjusted(3, 3, -3, -3).contains(at)) continue;
             ++seen;
             bool found = false;
