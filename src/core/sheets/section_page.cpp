@@ -11,9 +11,6 @@ using namespace paper;
 
 namespace {
 
-constexpr double kLeft = 13, kRight = 13, kFoot = 6, kNames = 9, kOverlap = 10; // millimetres
-constexpr double kShare = 1.2816;                                               // of the deviation, for 80 %
-
 class SectionPager {
 public:
     SectionPager(const SheetTemplate& t, const Box2& box, const SectionLine& line, const Section& section,
@@ -62,6 +59,9 @@ public:
     }
 
 private:
+    static constexpr double kLeft = 13, kRight = 13, kFoot = 6, kNames = 9, kOverlap = 10; ///< millimetres
+    static constexpr double kShare = 1.2816;                                               ///< of the deviation, for 80 %
+
     void add(const char* layer, const std::string& name, Shape shape) {
         m_out.pages.back().push_back({layer, name, std::move(shape), m_layout.area});
     }

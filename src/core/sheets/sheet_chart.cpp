@@ -66,9 +66,9 @@ std::optional<Drawing> drawVariogram(const BaseSurface& base, double width, doub
     if (!(far > 0) || !(high > 0)) return {};
     Drawing out;
     out.width = width, out.height = height;
-    constexpr double kLeft = 16, kFoot = 12, kRest = 3; // millimetres
+    constexpr double kScaleWide = 16, kScaleHigh = 12, kRest = 3; // millimetres
     Box2 box;
-    box.include({kLeft, kRest}), box.include({width - kRest, height - kFoot});
+    box.include({kScaleWide, kRest}), box.include({width - kRest, height - kScaleHigh});
     const PlotAxes axes(box, 0, far * 1.03, 0, high * 1.08);
     axes.draw(out, "distance, m", "half mean squared difference, m²");
     for (const auto& l : lags) {
