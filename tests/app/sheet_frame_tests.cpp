@@ -27,6 +27,7 @@
 #include <QtTest>
 #include <catch2/catch.hpp>
 #include <fmt/format.h>
+#include <set>
 
 using namespace fox;
 using namespace fox::app;
@@ -296,6 +297,41 @@ TEST_CASE("A hole has the template of its name, or of its kind, and is laid out 
     const auto said = fmt::format("Page {} of {}|", at->second, numbers->pages);
     CAPTURE(said, wordsOf(page->sheet()->pages[0]));
     CHECK(wordsOf(page->sheet()->pages[0]).find(said) != std::string::npos);
+}
+
+TEST_CASE("A log's column is of what fits its kind: curves, values, codes, headings with depths", "[window][sheets]") {
+    DemoWindow window("sheets");
+    auto* page = window.view<PageView>();
+    showShipped(window, "well log");
+    page->choose(std::size_t(std::ranges::find(page->editor().layout().elements, SheetElement::Kind::Body, &SheetElement::kind)
+                             - page->editor().layout().elements.begin()));
+    pickIn(window, "logColumn", "4. Gamma");
+    const auto offered = [&] {
+        QStringList out;
+        for (auto* a : child<QPushButton>(shelf(window), "logColumnHeading")->menu()->actions()) out << a->text();
+        return out;
+    };
+    std::set<QString> curves, values;
+    for (const auto& hole : *window.project().holes)
+        for (const auto& c : hole.curves) (c.single ? values : curves).insert(qt(c.name));
+    CHECK(offered() == QStringList(curves.begin(), curves.end()));
+    CHECK(child<QPushButton>(shelf(window), "logColumnHeading")->isEnabled() == !curves.empty());
+    pickIn(window, "logColumnKind", "test values");
+    REQUIRE(values.size() > 1);
+    CHECK(offered() == QStringList(values.begin(), values.end()));
+    for (const auto& name : {*values.begin(), *std::next(values.begin())})
+        for (auto* a : child<QPushButton>(shelf(window), "logColumnHeading")->menu()->actions())
+            if (a->text() == name) {
+                a->trigger();
+                window.settle();
+                break;
+            }
+    CHECK(qt(layoutOnPage(window).columns[3].heading) == *values.begin() + ", " + *std::next(values.begin()));
+    pickIn(window, "logColumnKind", "codes of a column");
+    CHECK(offered().contains("GEOL_GEOL"));
+    CHECK_FALSE(offered().contains(*values.begin()));
+    pickIn(window, "logColumnKind", "any heading");
+    CHECK(std::ranges::any_of(offered(), [](const QString& h) { return h.startsWith("GEOL."); }));
 }
 
 TEST_CASE("A template is kept for all projects, offered again, and kept no longer", "[window][sheets]") {

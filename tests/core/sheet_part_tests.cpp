@@ -427,6 +427,10 @@ TEST_CASE("Diameters, casing, progress and remarks are read from their groups", 
     REQUIRE(grades.size() == 2);
     CHECK(grades[0].words == "2");
     CHECK(lacksUnit(hole, "WETH.WETH_GRAD", *set));
+    const auto fields = depthFields(*set);
+    CHECK(std::ranges::count(fields, "WETH.WETH_GRAD") == 1);
+    CHECK(std::ranges::count_if(fields, [](const auto& f) { return f.starts_with("PROJ.") || f.ends_with("LOCA_ID"); }) == 0);
+    for (const auto& f : fields) CHECK_NOTHROW(fieldTexts(hole, f, *set));
     CHECK_FALSE(lacksUnit(hole, "PTIM.PTIM_CAS", *set));
     // any heading can be put into a text: the hole's first row
     const auto values = sheetValues(SheetKind::Log, *set);

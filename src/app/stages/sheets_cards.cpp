@@ -1,6 +1,7 @@
 // The cards of the Sheets stage: settings of what is chosen on a page.
 #include "sequence/test_values.h"
 #include "sheets/log_pages.h"
+#include "sheets/log_rows.h"
 #include "sheets/sheet_chart.h"
 #include "stages/sheets_shelf.h"
 #include "style/words.h"
@@ -24,6 +25,26 @@ QComboBox* choiceBox(QComboBox* box, const QStringList& choices, int now, const 
     box->setCurrentIndex(now);
     QObject::connect(box, &QComboBox::activated, box, changed);
     return box;
+}
+
+/// What a column of a kind can be of: curves, single values, columns of the geology, headings of groups with depths.
+QStringList fittingHeadings(LogColumn::Kind kind, const ProductSet& products) {
+    std::set<std::string> out;
+    for (const auto& hole : *products.project.holes) {
+        if (kind == LogColumn::Kind::Curve || kind == LogColumn::Kind::Values)
+            for (const auto& c : hole.curves)
+                if (c.single == (kind == LogColumn::Kind::Values)) out.insert(c.name);
+        if (kind == LogColumn::Kind::Codes)
+            for (const auto& i : hole.intervals)
+                for (const auto& [heading, code] : i.codes) out.insert(heading);
+    }
+    if (kind == LogColumn::Kind::Field) {
+        const auto fields = depthFields(products);
+        out.insert(fields.begin(), fields.end());
+    }
+    QStringList names;
+    for (const auto& name : out) names << qt(name);
+    return names;
 }
 
 } // namespace
@@ -318,18 +339,27 @@ void SheetsShelf::columnCard() {
     cardWidget(tr("Shows"), kind);
     using Kind = LogColumn::Kind;
     if (column.kind == Kind::Codes || column.kind == Kind::Curve || column.kind == Kind::Values || column.kind == Kind::Field) {
-        auto* heading = new QLineEdit(qt(column.heading));
+        const auto fitting = fittingHeadings(column.kind, *products());
+        auto* heading = new QPushButton(column.heading.empty() ? tr("choose…") : qt(column.heading), this);
         heading->setObjectName("logColumnHeading");
-        heading->setPlaceholderText(column.kind == Kind::Field   ? tr("such as WETH.WETH_GRAD")
-                                    : column.kind == Kind::Codes ? tr("such as GEOL_GEO2")
-                                                                 : tr("names, with commas between"));
-        if (column.kind == Kind::Curve || column.kind == Kind::Values) {
-            QStringList known;
-            for (const auto& q : testQuantities(*products()->project.holes)) known << qt(q.name);
-            heading->setToolTip(tr("The project has: %1").arg(known.join(", ")));
+        heading->setEnabled(!fitting.isEmpty());
+        if (fitting.isEmpty()) heading->setToolTip(tr("The project has nothing of this kind"));
+        const bool several = column.kind == Kind::Curve || column.kind == Kind::Values;
+        QStringList chosen = qt(column.heading).split(',', Qt::SkipEmptyParts);
+        for (auto& name : chosen) name = name.trimmed();
+        auto* menu = new QMenu(heading);
+        for (const auto& name : fitting) {
+            auto* action = menu->addAction(name);
+            action->setCheckable(true);
+            action->setChecked(chosen.contains(name));
+            connect(action, &QAction::triggered, this, [change, name, several, chosen](bool on) {
+                auto of = several ? chosen : QStringList();
+                of.removeAll(name);
+                if (on) of << name;
+                change([&](LogColumn& c) { c.heading = of.join(", ").toStdString(); });
+            });
         }
-        connect(heading, &QLineEdit::editingFinished, this,
-                [change, heading] { change([&](LogColumn& c) { c.heading = heading->text().toStdString(); }); });
+        heading->setMenu(menu);
         cardWidget(tr("Of"), heading);
     }
     if (column.kind == Kind::Curve) {

@@ -3,6 +3,7 @@
 #include "base/text.h"
 
 #include <fmt/format.h>
+#include <set>
 
 namespace fox {
 
@@ -44,6 +45,8 @@ private:
     std::vector<std::size_t> m_rows;
 };
 
+constexpr const char* kDepthEndings[] = {"_TOP", "_FROM", "_DPTH", "_DEP"}; // of the heading that has a row's depth
+
 /// "GROUP" and "HEADING".
 std::pair<std::string, std::string> parted(const std::string& heading) {
     const auto dot = heading.find('.');
@@ -61,8 +64,8 @@ void sortByDepth(std::vector<T>& all, double T::*depth) {
 std::vector<DepthText> fieldTexts(const Hole& hole, const std::string& heading, const ProductSet& products) {
     const auto [group, field] = parted(heading);
     const HoleRows rows(hole, group, products);
-    const auto column = rows.column({field}),
-               depth = rows.column({group + "_TOP", group + "_FROM", group + "_DPTH", group + "_DEP"});
+    const auto column = rows.column({field}), depth = rows.column({group + kDepthEndings[0], group + kDepthEndings[1],
+                                                                   group + kDepthEndings[2], group + kDepthEndings[3]});
     std::vector<DepthText> out;
     if (!column || !depth) return out;
     for (const auto r : rows.rows())
@@ -70,6 +73,21 @@ std::vector<DepthText> fieldTexts(const Hole& hole, const std::string& heading, 
             out.push_back({*at, rows.cell(r, column), field});
     sortByDepth(out, &DepthText::top);
     return out;
+}
+
+std::vector<std::string> depthFields(const ProductSet& products) {
+    std::set<std::string> out;
+    for (const auto& file : products.agsFiles)
+        if (file)
+            for (const auto& group : file->groups) {
+                const bool hasHoles = group.column("LOCA_ID") || group.column("HOLE_ID");
+                const bool hasDepths = std::ranges::any_of(
+                    kDepthEndings, [&](const char* ending) { return group.column(group.name + ending).has_value(); });
+                if (!hasHoles || !hasDepths) continue;
+                for (const auto& h : group.headings)
+                    if (h != "LOCA_ID" && h != "HOLE_ID") out.insert(group.name + "." + h);
+            }
+    return {out.begin(), out.end()};
 }
 
 bool lacksUnit(const Hole& hole, const std::string& heading, const ProductSet& products) {

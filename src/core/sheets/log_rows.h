@@ -8,6 +8,8 @@ namespace fox {
 
 /// Cells of one heading of a group, "WETH.WETH_GRAD", at their depths: of rows that have the hole's id and a depth.
 std::vector<DepthText> fieldTexts(const Hole&, const std::string& heading, const ProductSet&);
+/// Headings that fieldTexts() can be asked for: of groups with holes and depths, each once.
+std::vector<std::string> depthFields(const ProductSet&);
 /// Whether that heading has numbers and no unit of measure.
 bool lacksUnit(const Hole&, const std::string& heading, const ProductSet&);
 
