@@ -577,6 +577,11 @@ TEST_CASE("The window is drawn in the dark theme, and with larger text, without 
     CHECK(QColor(dark.pixel(2, 2)).lightness() < 80);
     CHECK(QColor(light.pixel(2, 2)).lightness() > 200);
     CHECK(coloursOf(section) > 20);
+    if (auto* block = window.view<BlockView>(); block->hasOpenGl()) { // drawn anew on the dark, not only repainted
+        auto* canvas = block->findChild<BlockCanvas*>();
+        waitFor("the block in the dark",
+                [&] { return canvas->settled() && QColor(canvas->grab().toImage().pixel(2, 2)).lightness() < 80; });
+    }
     picture(&*window, "dark");
 }
 

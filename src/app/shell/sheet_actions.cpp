@@ -63,8 +63,8 @@ void SheetActions::askSave(const SaveSheets& asked) {
 void SheetActions::save(const std::vector<std::string>& items, const QString& out) {
     const auto t = templateOf(m_workspace.selection(), m_workspace.session().project());
     write(out, wantedFor(t, items),
-          [renew = blockRenewal(t), t, items, to = out.toStdString(), date = today().toStdString()](const ProductsPtr& products,
-                                                                                                    const Progress& progress) {
+          [renew = blockRenewal(), t, items, to = out.toStdString(), date = today().toStdString()](const ProductsPtr& products,
+                                                                                                   const Progress& progress) {
               return std::make_shared<PreparedSheets>(
                   prepareSheets(renew(t, *products), items, *products, to, {"", 150, date}, progress));
           });
@@ -77,11 +77,10 @@ Wanted SheetActions::wantedFor(const SheetTemplate& t, const std::vector<std::st
 }
 
 /// Takes pictures of the block again, beside the window; layouts without one stay as they are.
-SheetActions::Renewal SheetActions::blockRenewal(const SheetTemplate& t) const {
-    if (!hasBlockPicture(t)) return [](const SheetTemplate& same, const ProductSet&) { return same; };
+SheetActions::Renewal SheetActions::blockRenewal() const {
     return [drawer = SceneDrawer::shared(), look = pictureLook(m_workspace.selection(), m_workspace.session().project())](
                SheetTemplate now, const ProductSet& products) {
-        renewBlockPictures(now, products, look, drawer.get());
+        if (hasBlockPicture(now)) renewBlockPictures(now, products, look, drawer.get());
         return now;
     };
 }
@@ -102,7 +101,10 @@ void SheetActions::askSaveReport() {
 void SheetActions::saveReport(const QString& out) {
     const auto& project = m_workspace.session().project();
     auto wanted = wantedForReport(project);
-    const auto with = std::ranges::find_if(*project.sheets, [](const ReportEntry& s) { return hasBlockPicture(s.layout); });
+    const auto with = std::ranges::find_if(*project.sheets, [](const ReportEntry& s) {
+        return hasBlockPicture(s.layout)
+               || std::ranges::any_of(s.others, [](const auto& other) { return hasBlockPicture(other.second); });
+    });
     if (with == project.sheets->end())
         return write(
             out, wanted,
@@ -111,11 +113,14 @@ void SheetActions::saveReport(const QString& out) {
             });
     wanted.add(wantedForBlockPicture());
     write(out, wanted,
-          [renew = blockRenewal(with->layout), to = out.toStdString(), date = today().toStdString()](const ProductsPtr& products,
-                                                                                                     const Progress& progress) {
+          [renew = blockRenewal(), to = out.toStdString(), date = today().toStdString()](const ProductsPtr& products,
+                                                                                         const Progress& progress) {
               auto now = *products;
               auto sheets = *now.project.sheets;
-              for (auto& s : sheets) s.layout = renew(s.layout, *products);
+              for (auto& s : sheets) {
+                  s.layout = renew(s.layout, *products);
+                  for (auto& [of, layout] : s.others) layout = renew(layout, *products);
+              }
               now.project.sheets = part(std::move(sheets));
               return std::make_shared<PreparedSheets>(prepareReport(now, to, {"", 150, date}, progress));
           });
@@ -136,7 +141,7 @@ void SheetActions::print(const std::shared_ptr<QPrinter>& printer) {
     if (items.empty()) return;
     m_isWaiting = true;
     m_workspace.session().ask(
-        wantedFor(t, items), [this, printer, t, item = items.front(), renew = blockRenewal(t)](const ProductsPtr& products) {
+        wantedFor(t, items), [this, printer, t, item = items.front(), renew = blockRenewal()](const ProductsPtr& products) {
             m_isWaiting = false;
             if (!products) return m_workspace.refuse(tr("Nothing was printed: the work was stopped."));
             m_printing.start(

@@ -39,7 +39,7 @@ private:
     using Prepared = std::shared_ptr<PreparedSheets>;
     /// What is printed and written has pictures of the block as it is then.
     using Renewal = std::function<SheetTemplate(const SheetTemplate&, const ProductSet&)>;
-    Renewal blockRenewal(const SheetTemplate&) const;
+    Renewal blockRenewal() const;
     static Wanted wantedFor(const SheetTemplate&, const std::vector<std::string>& items);
     void putOnPaper(QPrinter&, const std::vector<QImage>& pages, QSizeF millimetres);
     void write(const QString& out, const Wanted&, const std::function<Prepared(const ProductsPtr&, const Progress&)>& prepare);
