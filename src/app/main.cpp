@@ -33,7 +33,7 @@ void describeCommandLine(QCommandLineParser& parser) {
     parser.setApplicationDescription("Fox Cellar: ground models from boreholes and survey points");
     parser.addHelpOption();
     parser.addVersionOption();
-    parser.addPositionalArgument("project", "PROJECT.gpkg, or a file to import", "[project]");
+    parser.addPositionalArgument("project", "PROJECT.gpkg, files to import, or both", "[project] [file...]");
     parser.addOptions({{"demo", "open the Quernbeck demo site"},
                        {"stage", "site, holes, ground, sequence, model, layers, blocks or sheets", "stage"},
                        {"screenshot", "write a picture of the window and leave", "file"},
@@ -56,6 +56,26 @@ bool asksForWordsOnly(int argc, char** argv) {
 /// What is opened; other files are imported.
 bool isProjectName(const QString& path) {
     return path.endsWith(".gpkg", Qt::CaseInsensitive) || fox::ProjectStore::isProject(path.toStdString());
+}
+
+/// A project is opened, and data that came with it, or without one, are shown before they enter it.
+void openGiven(fox::app::MainWindow& window, const QStringList& given) {
+    QString project;
+    QStringList data;
+    for (const auto& path : given) {
+        const bool isProject = project.isEmpty() && isProjectName(path);
+        (isProject ? project : data.emplaceBack()) = QFileInfo(path).absoluteFilePath();
+    }
+    const auto importData = [&window, data] {
+        if (!data.isEmpty()) window.importFiles(data);
+    };
+    if (project.isEmpty()) {
+        QTimer::singleShot(0, &window, importData);
+        return;
+    }
+    QObject::connect(&window.session(), &fox::app::Session::opened, &window, importData,
+                     Qt::ConnectionType(Qt::QueuedConnection | Qt::SingleShotConnection));
+    window.projects()->open(project);
 }
 
 } // namespace
@@ -96,12 +116,8 @@ int main(int argc, char** argv) {
     }
     if (parser.isSet(demo))
         window.projects()->openDemo(parser.isSet(screenshot));
-    else if (const auto given = parser.positionalArguments(); !given.isEmpty() && !isProjectName(given.front())) {
-        // data from a file manager: what is in it is shown before it enters a new project
-        QTimer::singleShot(0, &window,
-                           [&window, path = QFileInfo(given.front()).absoluteFilePath()] { window.importFiles({path}); });
-    } else if (!given.isEmpty()) {
-        window.projects()->open(given.front());
+    else if (const auto given = parser.positionalArguments(); !given.isEmpty()) {
+        openGiven(window, given);
         if (parser.isSet(screenshot))
             QObject::connect(&window.session(), &fox::app::Session::openFailed, &app, [](const QString& sentence) {
                 std::cerr << sentence.toStdString() << "\n";

@@ -1,5 +1,7 @@
 #include "base/parallel.h"
 #include "fixtures.h"
+#include "ground/contours.h"
+#include "ground/raster_ground.h"
 #include "ground/survey.h"
 #include "ground/terrain.h"
 #include "ground/tin_files.h"
@@ -176,6 +178,27 @@ TEST_CASE("Contours of a plane are straight and at their level", "[ground]") {
     for (const auto& line : lines)
         for (const auto& p : line.line) CHECK(p.x == Approx(line.level * 10).margin(1e-6));
     CHECK(contourInterval(grid) == 1);
+}
+
+TEST_CASE("Contours of a grid stay among the nodes that have values", "[ground]") {
+    Grid grid({0, 0, 60, 40, 2});
+    const auto isKnown = [](Point2 p) { return distance(p, {30, 20}) < 15 && distance(p, {28, 22}) > 4; };
+    for (int r = 0; r < grid.frame.rows(); ++r)
+        for (int c = 0; c < grid.frame.columns(); ++c) {
+            const auto p = grid.frame.centre(c, r);
+            grid.at(c, r) = isKnown(p) ? p.x + 0.3 * p.y : kNoValue;
+        }
+    const auto lines = contoursOf(grid, 2.5);
+    REQUIRE(lines.size() > 8);
+    for (const auto& line : lines) {
+        REQUIRE(line.line.size() >= 2);
+        for (const auto& p : line.line) {
+            INFO("at " << p.x << " " << p.y);
+            CHECK(p.x + 0.3 * p.y == Approx(line.level).margin(1e-6));
+            // the four nodes around it, or two on a line between them
+            CHECK(bilinear(grid, p).has_value());
+        }
+    }
 }
 
 TEST_CASE("Survey rows are read in any order of columns; bad ones are said with their line", "[ground]") {

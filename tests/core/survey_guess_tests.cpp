@@ -181,6 +181,38 @@ TEST_CASE("Rows with holes in them, and rows that are short, are no obstacle to 
     CHECK(guess->order == SurveyGuess::Order::Known);
 }
 
+TEST_CASE("Points that lie nowhere near the project can be told what they are", "[ground][import][guess]") {
+    SiteContext far("");
+    far.data = {2000, 3000, 2500, 3500};
+    const auto text = surveyIn("#NELC", {","}, 3, false);
+    const auto u = read(text, far);
+    REQUIRE(u.asksForOrder());
+    CHECK_THAT(u.guess->why, Catch::Contains("what they hold"));
+    REQUIRE(u.sheets.size() == 1);
+    CHECK(u.sheets[0].rows.size() == 60);
+    CHECK_THROWS_WITH(importSource({}, u), Catch::Contains("No columns of coordinates"));
+    SourceSettings answer;
+    answer.columns = {"point", "northing", "easting", "level", "code"};
+    CHECK(isRight(readSource({"survey.csv", "", text, 0, {}, answer, ""}, far)));
+}
+
+TEST_CASE("Columns with points and columns with decimal commas are read in one table", "[formats][table][guess]") {
+    const auto pointed = surveyIn("ENLC", {";"}, 9, false);
+    std::string text;
+    for (const auto& row : split(pointed, '\n')) {
+        auto cells = split(row, ';');
+        if (cells.size() < 4) continue;
+        std::string level(cells[2]);
+        std::ranges::replace(level, '.', ',');
+        text += fmt::format("{};{};{};{}\n", cells[0], cells[1], level, cells[3]);
+    }
+    CHECK(isRight(read(text, withData())));
+    std::ranges::replace(text, ';', '\t');
+    CHECK(isRight(read(text, withData())));
+    // commas that part thousands are none
+    CHECK_FALSE(readTable("a\tb\n1,234\t5.5\n2,345\t6.5\n", "t.txt").decimalComma);
+}
+
 TEST_CASE("What is not a survey is not taken for one", "[ground][import][guess]") {
     const auto holes = read("Hole,Easting,Northing,Level\nB1,480700,6120400,24\nB2,480800,6120500,25\n", inSystem());
     CHECK_FALSE(holes.survey);

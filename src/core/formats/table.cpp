@@ -65,17 +65,21 @@ char separatorOf(std::string_view text) {
 }
 
 /// Commas between digits and never a point, but those of dates: the comma is the decimal sign.
+/// Also where some columns have points: tables are joined from several programs. A comma before three digits may part thousands.
 bool hasDecimalCommas(const std::vector<Table::Row>& rows) {
-    int commas = 0, points = 0;
+    int commas = 0, sure = 0, points = 0;
     for (const auto& row : rows)
         for (const auto& cell : row.cells) {
             const auto comma = cell.find(',');
             const bool digits = !cell.empty() && cell.find_first_not_of("0123456789,.-+") == cell.npos;
-            if (digits && comma != cell.npos && cell.find(',', comma + 1) == cell.npos && cell.find('.') == cell.npos) ++commas;
+            if (digits && comma != cell.npos && cell.find(',', comma + 1) == cell.npos && cell.find('.') == cell.npos) {
+                ++commas;
+                sure += cell.size() - comma != 4;
+            }
             // two points are a date's; one beside a comma parts thousands, or the comma does
             if (digits && comma == cell.npos && std::ranges::count(cell, '.') == 1) ++points;
         }
-    return commas > 0 && points == 0;
+    return sure > 0 || (commas > 0 && points == 0);
 }
 
 std::size_t filled(const Table::Row& row) {

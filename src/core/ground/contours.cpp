@@ -1,6 +1,7 @@
 #include "ground/contours.h"
 
 #include "formats/gdal_session.h"
+#include "ground/raster_ground.h"
 
 #include <gdal_alg.h>
 
@@ -17,6 +18,18 @@ CPLErr collectLine(double level, int count, double* x, double* y, void* to) {
     for (int i = 0; i < count; ++i) line.line.push_back({x[i], y[i]});
     static_cast<std::vector<ContourLine>*>(to)->push_back(std::move(line));
     return CE_None;
+}
+
+/// GDAL goes on half a cell beyond the last node that has a value: these pieces are left out.
+void addKnownPieces(const Grid& grid, const ContourLine& line, std::vector<ContourLine>& to) {
+    bool goesOn = false;
+    for (std::size_t i = 0; i + 1 < line.line.size(); ++i) {
+        const auto &a = line.line[i], &b = line.line[i + 1];
+        const bool known = bilinear(grid, {(a.x + b.x) / 2, (a.y + b.y) / 2}).has_value();
+        if (known && !goesOn) to.push_back({line.level, {a}});
+        if (known) to.back().line.push_back(b);
+        goesOn = known;
+    }
 }
 
 /// Follows one level through triangles.
@@ -92,13 +105,15 @@ std::vector<ContourLine> contoursOf(const Grid& grid, double interval) {
     const auto& f = grid.frame;
     if (f.columns() < 2 || f.rows() < 2) return {};
     auto values = grid.values; // GDAL wants to be able to write
-    std::vector<ContourLine> lines;
-    auto* generator = GDAL_CG_Create(f.columns(), f.rows(), TRUE, kNoValue, interval, 0, collectLine, &lines);
+    std::vector<ContourLine> traced, lines;
+    auto* generator = GDAL_CG_Create(f.columns(), f.rows(), TRUE, kNoValue, interval, 0, collectLine, &traced);
     for (int row = 0; row < f.rows(); ++row)
         GDAL_CG_FeedLine(generator, values.data() + std::size_t(row) * std::size_t(f.columns()));
     GDAL_CG_Destroy(generator);
-    for (auto& line : lines)
+    for (auto& line : traced) {
         for (auto& p : line.line) p = {f.xmin + p.x * f.cell, f.ymax - p.y * f.cell};
+        addKnownPieces(grid, line, lines);
+    }
     return lines;
 }
 

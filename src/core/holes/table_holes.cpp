@@ -120,7 +120,7 @@ bool mostly(const Table& table, std::size_t column, const std::function<bool(std
 /// A cell with the table's decimal sign.
 WrittenNumber numberIn(const Table& table, std::size_t row, std::size_t column) {
     std::string cell(table.cell(row, column));
-    if (table.decimalComma)
+    if (table.decimalComma && cell.find(',') != cell.npos)
         for (auto& c : cell) c = c == ',' ? '.' : c == '.' ? ',' : c;
     return readWrittenNumber(cell);
 }

@@ -215,8 +215,8 @@ private:
         m_out.partial = true;
     }
 
-    /// Words that may be names of holes, and numbers beside them: somebody may say what these are.
-    static bool couldBeOfHoles(const Table& table, const TableMapping& mapping) {
+    /// More than half of the first rows have a number.
+    static bool holdsNumbers(const Table& table) {
         const auto hasNumber = [&](std::size_t row) {
             for (std::size_t c = 0; c < table.columns.size(); ++c)
                 if (table.number(row, c)) return true;
@@ -226,7 +226,12 @@ private:
         const auto rows = std::min(kLooked, table.rows.size());
         std::size_t good = 0;
         for (std::size_t r = 0; r < rows; ++r) good += hasNumber(r);
-        return mapping.has(ColumnRole::HoleId) && rows > 0 && 2 * good > rows;
+        return rows > 0 && 2 * good > rows;
+    }
+
+    /// Words that may be names of holes, and numbers beside them: somebody may say what these are.
+    static bool couldBeOfHoles(const Table& table, const TableMapping& mapping) {
+        return mapping.has(ColumnRole::HoleId) && holdsNumbers(table);
     }
 
     /// A table of points is a survey unless a column says hole.
@@ -341,7 +346,11 @@ private:
         auto& file = m_out.file;
         file.format = format;
         m_out.partial = true;
-        if (sheets.size() == 1 && !nameColumns(sheets.front())) return asked(std::move(sheets.front()));
+        if (sheets.size() == 1 && !nameColumns(sheets.front())) {
+            ask(sheets.front());
+            m_out.sheets = std::move(sheets);
+            return;
+        }
         std::vector<std::optional<Point2>> degrees; // of m_out.holes
         for (auto& sheet : sheets) {
             correct(sheet);
@@ -434,22 +443,31 @@ private:
         return parseNumber(text).has_value();
     }
 
-    /// Points whose order of columns has to be asked.
-    void asked(Table sheet) {
+    /// Points whose order of columns has to be asked: rows without names.
+    void ask(Table& sheet) {
         m_out.file.format = "survey points";
         sheet.rows = withoutHeader(sheet);
         sheet.columns.assign(m_out.guess->columns.size(), "");
         m_out.tables.push_back({sheet.name, sheet.rows.size(), "ground", {}});
-        m_out.sheets.push_back(std::move(sheet));
     }
 
-    void survey(const Table& sheet) {
+    /// Numbers whose values don't tell what they are: somebody may say so.
+    void askFreely(Table& sheet) {
+        m_out.guess = SurveyGuess{std::vector<std::string>(sheet.columns.size()), SurveyGuess::Order::Asked,
+                                  "No columns of coordinates and levels are found, by name or by their values. Say over the "
+                                  "columns what they hold, or what the rows are."};
+        ask(sheet);
+    }
+
+    void survey(Table& sheet) {
         m_out.file.format = "survey points";
-        if (m_out.file.settings.as == SourceSettings::As::Guess && !surveyColumns(sheet).complete())
+        if (m_out.file.settings.as == SourceSettings::As::Guess && !surveyColumns(sheet).complete()) {
+            if (sheet.columns.size() >= 3 && holdsNumbers(sheet)) return askFreely(sheet);
             throw FileError(
                 fmt::format("{} is not a table of holes or survey points: no columns of coordinates and levels are found "
                             "in it. If there are, name them in order.",
                             m_out.file.name));
+        }
         m_out.survey = m_text ? surveyOf(*m_text, sheet, m_progress) : surveyOf(sheet);
         askWhetherContacts(sheet);
         append(m_out.file.findings, m_out.survey->findings);

@@ -122,6 +122,7 @@ private:
         };
         for (const auto& band : bandsOf(everywhere, colours.limits))
             fill(band, "bands", colours.of(std::isinf(band.low) ? colours.low : band.low + 1e-6 * (colours.high - colours.low)));
+        coverTheEdge(lacking);
         // over where the unit is not, so that its edge is as smooth as its base
         for (const auto& band : bandsOf(lacking, {0}))
             if (band.low == 0) fill(band, "absent", kWhite);
@@ -129,6 +130,22 @@ private:
             add("contours", labelWords(line.level), Line{onPaper(line.line), {kInk.withAlpha(190), 0.2, {}}});
             addContourLabel(line.line, line.level);
         }
+    }
+
+    /// Where nothing is known beside places that lack the unit it is lacking too: no hair of colour is left along the edge.
+    static void coverTheEdge(Grid& lacking) {
+        const auto known = lacking.values;
+        const int columns = lacking.frame.columns(), rows = lacking.frame.rows();
+        for (int r = 0; r < rows; ++r)
+            for (int c = 0; c < columns; ++c) {
+                const auto i = std::size_t(r) * std::size_t(columns) + std::size_t(c);
+                if (!std::isnan(known[i])) continue;
+                double least = kNoValue;
+                for (int y = std::max(0, r - 1); y <= std::min(rows - 1, r + 1); ++y)
+                    for (int x = std::max(0, c - 1); x <= std::min(columns - 1, c + 1); ++x)
+                        least = std::fmin(least, known[std::size_t(y) * std::size_t(columns) + std::size_t(x)]);
+                if (least > 0) lacking.values[i] = least;
+            }
     }
 
     void addContours() {
