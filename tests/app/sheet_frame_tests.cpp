@@ -395,6 +395,26 @@ TEST_CASE("A section on paper has tests beside its holes and its band as it is c
     picture(&*window, "section_sheet");
 }
 
+TEST_CASE("A sheet printed to a file is the PDF that is saved, with fonts", "[window][sheets]") {
+    DemoWindow window("sheets");
+    showShipped(window, "section");
+    const QTemporaryDir folder;
+    const auto file = folder.filePath("printed.pdf");
+    const ModalAnswers answers("printSheet", [&](QWidget* dialog) {
+        // without a printer the dialog offers a file
+        child<QLineEdit>(dialog, "filename")->setText(file);
+        for (auto* button : dialog->findChildren<QPushButton*>())
+            if (button->text().remove('&') == "Print") return button->click();
+        FAIL("there is no button Print");
+    });
+    child<QPushButton>(shelf(window), "printThisSheet")->click();
+    CHECK(answers.count() == 1);
+    waitFor("the print", [&] { return window->sheets()->settled(); });
+    const auto bytes = readBytes(file.toStdString());
+    CHECK(bytes.starts_with("%PDF"));
+    CHECK(bytes.find("/FontFile") != bytes.npos);
+}
+
 TEST_CASE("A sheet is printed in its own size", "[window][sheets]") {
     DemoWindow window("sheets");
     showShipped(window, "section");

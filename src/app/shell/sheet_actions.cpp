@@ -130,8 +130,12 @@ void SheetActions::askPrint() {
     if (itemsOf(SaveSheets::Which::This).empty()) return m_workspace.refuse(tr("There is no sheet to print."));
     auto printer = std::make_shared<QPrinter>(QPrinter::HighResolution);
     QPrintDialog dialog(printer.get(), m_workspace.dialogParent());
+    dialog.setObjectName("printSheet");
     dialog.setWindowTitle(tr("Print the sheet"));
-    if (dialog.exec() == QDialog::Accepted) print(printer);
+    if (dialog.exec() != QDialog::Accepted) return;
+    if (printer->outputFormat() == QPrinter::PdfFormat) // as lines and words, not as a picture
+        return save(itemsOf(SaveSheets::Which::This), printer->outputFileName());
+    print(printer);
 }
 
 void SheetActions::print(const std::shared_ptr<QPrinter>& printer) {
