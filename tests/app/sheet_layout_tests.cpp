@@ -363,9 +363,11 @@ TEST_CASE("Texts, places and a log's columns are changed in the panel, and every
     page->choose(body);
     const auto columns = [&] { return sheetNamed(window, "Borehole log").layout.columns; };
     const auto count = columns().size();
-    auto* which = child<QComboBox>(shelf(window), "logColumn");
-    which->setCurrentIndex(2);
-    emit which->activated(2);
+    const auto& log = page->editor().layout().elements[body];
+    // a click on a column of the log is enough
+    const double middle = log.x + columns()[0].width + columns()[1].width + columns()[2].width / 2;
+    click(page, page->screenOf({middle, log.y + log.height / 2}));
+    CHECK(child<QComboBox>(shelf(window), "logColumn")->currentIndex() == 2);
     const auto kind = columns()[2].kind;
     QTest::mouseClick(child<QPushButton>(shelf(window), "moveColumnRight"), Qt::LeftButton);
     window.settle();
@@ -378,10 +380,12 @@ TEST_CASE("Texts, places and a log's columns are changed in the panel, and every
     shows->setCurrentIndex(model);
     emit shows->activated(model);
     window.settle();
-    CHECK(columns()[2].kind == LogColumn::Kind::Model);
+    // the column that was moved stays the one that is shown, and so is the new one
+    CHECK(columns()[3].kind == LogColumn::Kind::Model);
+    CHECK(columns()[4].kind == kind);
     typeInto(child<QDoubleSpinBox>(shelf(window), "logColumnWidth"), "25");
     window.settle();
-    CHECK(columns()[2].width == 25);
+    CHECK(columns()[3].width == 25);
     QTest::mouseClick(child<QPushButton>(shelf(window), "removeColumn"), Qt::LeftButton);
     window.settle();
     CHECK(columns().size() == count);

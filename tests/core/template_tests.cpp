@@ -366,6 +366,7 @@ TEST_CASE("Sheets go into one PDF, or a file an item, all or none", "[sheets]") 
     fails(items, "x", "bmp", "bmp");
     fails(items, "x.svg", "", "one page");
     fails({""}, "x.pdf", "", "needs a hole");
+    CHECK(sheetTemplate("Borehole Log").name == "borehole log");
     CHECK_THROWS_WITH(sheetTemplate("nothing like it"), Catch::Contains("borehole log"));
     folder.write("t.json", "{");
     CHECK_THROWS_WITH(sheetTemplate((folder / "t.json").string()), Catch::Contains("not JSON"));

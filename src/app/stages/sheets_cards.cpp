@@ -314,8 +314,7 @@ void SheetsShelf::textCard(const SheetElement& e, std::size_t at) {
 /// A log's columns, one at a time.
 void SheetsShelf::columnCard() {
     const auto& columns = templateOf(*selection(), products()->project).columns;
-    m_column = std::min(m_column, columns.size() - 1);
-    const auto at = m_column;
+    const auto at = std::min(selection()->sheetColumn(), columns.size() - 1);
     const auto& column = columns[at];
     const auto change = [this, at](const std::function<void(LogColumn&)>& how) {
         changeLayoutBy([&](SheetTemplate& t) { how(t.columns.at(at)); }, "a column of the log");
@@ -324,10 +323,8 @@ void SheetsShelf::columnCard() {
     for (std::size_t c = 0; c < columns.size(); ++c)
         names << tr("%1. %2").arg(c + 1).arg(columns[c].title.empty() ? QString(fox::words(columns[c].kind))
                                                                       : qt(columns[c].title));
-    auto* which = choiceBox(narrowBox(), names, int(at), [this](int i) {
-        m_column = std::size_t(i);
-        refill();
-    });
+    auto* which = choiceBox(narrowBox(), names, int(at),
+                            [this](int i) { selection()->setSheetElement(selection()->sheetElement(), std::size_t(i)); });
     which->setObjectName("logColumn");
     cardWidget(tr("Column"), which);
     QStringList kinds;
@@ -415,33 +412,39 @@ void SheetsShelf::columnCard() {
     auto* buttons = new QWidget;
     auto* line = new QHBoxLayout(buttons);
     line->setContentsMargins(0, 0, 0, 0);
-    const auto button = [&](const QString& words, const char* name, const std::function<void(SheetTemplate&)>& how,
-                            bool possible) {
+    // the column that was moved or put in is the one that is shown after it
+    const auto button = [&](const QString& words, const char* name, const std::function<void(SheetTemplate&)>& how, bool possible,
+                            std::size_t after) {
         auto* b = new QPushButton(words);
         b->setObjectName(name);
         b->setEnabled(possible);
-        connect(b, &QPushButton::clicked, this, [this, how] { changeLayoutBy(how, "the log's columns"); });
+        connect(b, &QPushButton::clicked, this, [this, how, after] {
+            changeLayoutBy(how, "the log's columns");
+            selection()->setSheetElement(selection()->sheetElement(), after);
+        });
         line->addWidget(b);
     };
     const LogColumn fresh{LogColumn::Kind::Field, 14, "New"};
+    const auto here = std::ptrdiff_t(at);
     button(
         tr("Insert left"), "insertColumnLeft",
-        [at, fresh](SheetTemplate& t) { t.columns.insert(t.columns.begin() + std::ptrdiff_t(at), fresh); }, true);
+        [here, fresh](SheetTemplate& t) { t.columns.insert(t.columns.begin() + here, fresh); }, true, at);
     button(
         tr("right"), "insertColumnRight",
-        [at, fresh](SheetTemplate& t) { t.columns.insert(t.columns.begin() + std::ptrdiff_t(at) + 1, fresh); }, true);
+        [here, fresh](SheetTemplate& t) { t.columns.insert(t.columns.begin() + here + 1, fresh); }, true, at + 1);
     button(
-        tr("Remove"), "removeColumn", [at](SheetTemplate& t) { t.columns.erase(t.columns.begin() + std::ptrdiff_t(at)); },
-        columns.size() > 1);
+        tr("Remove"), "removeColumn", [here](SheetTemplate& t) { t.columns.erase(t.columns.begin() + here); }, columns.size() > 1,
+        at);
     cardWide(buttons);
     auto* moves = new QWidget;
     line = new QHBoxLayout(moves);
     line->setContentsMargins(0, 0, 0, 0);
     button(
-        tr("Move left"), "moveColumnLeft", [at](SheetTemplate& t) { std::swap(t.columns[at], t.columns[at - 1]); }, at > 0);
+        tr("Move left"), "moveColumnLeft", [at](SheetTemplate& t) { std::swap(t.columns[at], t.columns[at - 1]); }, at > 0,
+        at - 1);
     button(
         tr("Move right"), "moveColumnRight", [at](SheetTemplate& t) { std::swap(t.columns[at], t.columns[at + 1]); },
-        at + 1 < columns.size());
+        at + 1 < columns.size(), at + 1);
     cardWide(moves);
 }
 

@@ -36,8 +36,6 @@ private:
     void changeSheetItems(bool all, const std::vector<std::string>& items);
     void changeLayoutBy(const std::function<void(SheetTemplate&)>&, const std::string& words);
     void changeElement(std::size_t at, const std::function<void(SheetElement&)>&, const std::string& words);
-
-    std::size_t m_column = 0; ///< of a log, whose settings are shown
 };
 
 } // namespace fox::app

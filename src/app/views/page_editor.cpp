@@ -52,26 +52,40 @@ std::optional<std::size_t> PageEditor::elementAt(QPointF p) const {
     return best;
 }
 
-QRectF PageEditor::columnEdges() const {
+QRectF PageEditor::logBox() const {
     if (m_layout.kind != SheetKind::Log) return {};
     for (const auto& e : m_layout.elements)
         if (e.kind == SheetElement::Kind::Body && isOnPage(e)) return boxOf(e);
     return {};
 }
 
-/// The column whose right edge is there. Columns that are too wide together are drawn narrower in proportion.
-std::optional<std::size_t> PageEditor::columnAt(QPointF p, double slack) const {
-    const auto body = columnEdges();
-    if (body.isEmpty() || p.y() < body.top() || p.y() > body.bottom()) return {};
+/// Columns that are too wide together are drawn narrower in proportion.
+std::vector<double> PageEditor::columnEdges() const {
+    const auto body = logBox();
     double together = 0;
     for (const auto& c : m_layout.columns) together += c.width;
     const double share = together > 0 ? std::min(1.0, body.width() / together) : 1;
+    std::vector<double> out;
     double x = body.left();
-    for (std::size_t c = 0; c < m_layout.columns.size(); ++c) {
-        x += m_layout.columns[c].width * share;
-        if (std::abs(p.x() - x) <= slack) return c;
-    }
-    return {};
+    for (const auto& c : m_layout.columns) out.push_back(x += c.width * share);
+    return out;
+}
+
+std::optional<std::size_t> PageEditor::columnEdgeAt(QPointF p, double slack) const {
+    const auto body = logBox();
+    if (body.isEmpty() || p.y() < body.top() || p.y() > body.bottom()) return {};
+    const auto edges = columnEdges();
+    const auto at = std::ranges::find_if(edges, [&](double x) { return std::abs(p.x() - x) <= slack; });
+    if (at == edges.end()) return {};
+    return std::size_t(at - edges.begin());
+}
+
+std::optional<std::size_t> PageEditor::columnAt(QPointF p) const {
+    if (!logBox().contains(p)) return {};
+    const auto edges = columnEdges();
+    const auto at = std::ranges::upper_bound(edges, p.x());
+    if (at == edges.end()) return {};
+    return std::size_t(at - edges.begin());
 }
 
 Hold PageEditor::holdAt(QPointF p, double slack) const {
@@ -90,14 +104,14 @@ Hold PageEditor::holdAt(QPointF p, double slack) const {
         if (bottom) return Hold::Bottom;
         if (top) return Hold::Top;
     }
-    if (columnAt(p, slack)) return Hold::Column;
+    if (columnEdgeAt(p, slack)) return Hold::Column;
     // also where another one lies over it: a click chooses that one
     return m_chosen && boxOf(m_layout.elements[*m_chosen]).adjusted(-0.5, -0.5, 0.5, 0.5).contains(p) ? Hold::Inside : Hold::None;
 }
 
 bool PageEditor::press(QPointF p, double slack) {
     m_held = holdAt(p, slack);
-    if (m_held == Hold::Column) m_column = *columnAt(p, slack);
+    if (m_held == Hold::Column) m_column = *columnEdgeAt(p, slack);
     m_from = p;
     m_before = m_layout;
     return m_held != Hold::None;

@@ -23,6 +23,9 @@ public:
     std::optional<std::size_t> elementAt(QPointF) const;
     static QRectF boxOf(const SheetElement&);
 
+    /// The column of a log at a place; none beside the log.
+    std::optional<std::size_t> columnAt(QPointF) const;
+
     /// What a press at a place would take hold of. `slack`: how near to an edge counts, millimetres.
     enum class Hold { None, Inside, Left, Right, Top, Bottom, TopLeft, TopRight, BottomLeft, BottomRight, Column };
     Hold holdAt(QPointF, double slack) const;
@@ -41,8 +44,9 @@ public:
 
 private:
     double snapped(double at, bool across, std::size_t but) const;
-    QRectF columnEdges() const; ///< where the edges of columns can be taken
-    std::optional<std::size_t> columnAt(QPointF, double slack) const;
+    QRectF logBox() const;                   ///< of the columns of a log; empty: it is none
+    std::vector<double> columnEdges() const; ///< the right ones
+    std::optional<std::size_t> columnEdgeAt(QPointF, double slack) const;
     bool isOnPage(const SheetElement&) const;
 
     SheetTemplate m_layout, m_before;

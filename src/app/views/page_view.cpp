@@ -485,7 +485,10 @@ void PageView::mouseReleaseEvent(QMouseEvent* e) {
 
 void PageView::clicked(QPointF at) {
     setFocus();
-    choose(drawing() ? m_editor.elementAt(onPage(at)) : std::nullopt);
+    const auto element = drawing() ? m_editor.elementAt(onPage(at)) : std::nullopt;
+    choose(element);
+    if (!element || m_editor.layout().elements[*element].kind != SheetElement::Kind::Body) return;
+    if (const auto column = m_editor.columnAt(onPage(at))) selection()->setSheetElement(element, *column);
 }
 
 /// Arrows move the chosen element by a millimetre, with Shift by a tenth; Delete takes it away; it is copied and pasted.

@@ -69,6 +69,7 @@ public:
     };
     const std::shared_ptr<const ReportNumbers>& reportNumbers() const { return m_reportNumbers; }
     std::optional<std::size_t> sheetElement() const { return m_sheetElement; } ///< of its layout; none is chosen
+    std::size_t sheetColumn() const { return m_sheetColumn; } ///< of a log, whose settings are shown; may be past the last
     const LayerLook& layerLook() const { return m_layerLook; }
     const BlockLook& blockLook() const { return m_blockLook; }
     const AlongLook& along() const { return m_along; }
@@ -153,9 +154,11 @@ public slots:
         m_reportNumbers = numbers;
         emit reportNumbersChanged();
     }
-    void setSheetElement(std::optional<std::size_t> element) {
-        if (m_sheetElement == element) return;
+    void setSheetElement(std::optional<std::size_t> element) { setSheetElement(element, m_sheetColumn); }
+    void setSheetElement(std::optional<std::size_t> element, std::size_t column) {
+        if (m_sheetElement == element && m_sheetColumn == column) return;
         m_sheetElement = element;
+        m_sheetColumn = column;
         emit sheetElementChanged();
     }
     void setLayerLook(const fox::app::LayerLook& look) {
@@ -266,6 +269,7 @@ private:
     std::shared_ptr<const SheetTemplate> m_sheetTemplate;
     std::string m_reportSheet;
     std::optional<std::size_t> m_sheetElement;
+    std::size_t m_sheetColumn = 0;
     std::shared_ptr<const ReportNumbers> m_reportNumbers;
     LayerLook m_layerLook;
     BlockLook m_blockLook;

@@ -2,6 +2,7 @@
 
 #include "base/errors.h"
 #include "base/files.h"
+#include "base/text.h"
 #include "formats/picture.h"
 #include "formats/vector.h"
 #include "handover/file_word.h"
@@ -107,7 +108,7 @@ Wanted wantedForSheets(const SheetTemplate& t, const std::vector<std::string>& i
 
 SheetTemplate sheetTemplate(const std::string& nameOrFile) {
     for (const auto& t : shippedTemplates())
-        if (t.name == nameOrFile) return t;
+        if (equalNoCase(t.name, nameOrFile)) return t;
     const std::filesystem::path file = nameOrFile;
     if (file.extension() != ".json" && !std::filesystem::exists(file)) {
         std::vector<std::string> names;
