@@ -1,20 +1,27 @@
 // The part "Layers and meshes" of the Model stage, in the real window.
 #include "base/files.h"
+#include "dialogs/cell_groups_sheet.h"
 #include "handover/layer_files.h"
 #include "harness.h"
 #include "project/hole_edits.h"
 #include "shell/layer_actions.h"
 #include "stages/angle_histogram.h"
 #include "stages/shelf.h"
+#include "style/words.h"
 #include "views/grid_section_view.h"
 #include "views/layers_view.h"
 #include "views/number_box.h"
 #include "views/plan_view.h"
 
+#include <QCheckBox>
 #include <QComboBox>
+#include <QDialog>
 #include <QLineEdit>
+#include <QMenu>
 #include <QPushButton>
+#include <QSpinBox>
 #include <QTableView>
+#include <QTableWidget>
 #include <QTemporaryDir>
 #include <catch2/catch.hpp>
 
@@ -45,9 +52,9 @@ void type(DemoWindow& window, int row, int column, const QString& words) {
 }
 
 /// Presses a row of the side panel that says so.
-void pressRow(DemoWindow& window, const QString& words) {
+void pressRow(DemoWindow& window, const QString& words, int skipped = 0) {
     for (auto* row : shelf(window)->findChildren<ShelfRow*>())
-        if (row->accessibleName().startsWith(words)) {
+        if (row->accessibleName().startsWith(words) && skipped-- == 0) {
             QTest::mouseClick(row, Qt::LeftButton);
             return window.settle();
         }
@@ -130,6 +137,47 @@ TEST_CASE("Thin cells, the width of cells and the turn are set in the side panel
     CHECK(window->selection().layerLook().value == "checks");
     pressRow(window, "Over the whole extent");
     CHECK(gridOf(window)->plan.cellAt({480001, 6120001}));
+}
+
+TEST_CASE("Groups of cells are answered one by one, and several at once", "[app][layers]") {
+    DemoWindow window("layers");
+    pressRow(window, "Answer group by group…");
+    window.settle();
+    auto* sheet = window->layers()->groups();
+    REQUIRE(sheet);
+    auto* table = child<QTableWidget>(sheet, "groups");
+    REQUIRE(table->rowCount() > 3);
+    const auto answer = [&](int row, int choice) {
+        auto* box = qobject_cast<QComboBox*>(table->cellWidget(row, CellGroupsSheet::Answer));
+        box->setCurrentIndex(choice);
+        emit box->activated(choice);
+        window.settle();
+    };
+    const auto own = [&] { return std::ranges::count(gridOf(window)->groups, true, &CellGroup::isOwn); };
+    const auto first = gridOf(window)->groups[0];
+    REQUIRE(first.mark == CellMark::Thin);
+    CHECK(table->item(0, CellGroupsSheet::Cells)->text() == QString::number(first.columns.size()));
+    table->setCurrentCell(0, 0);
+    CHECK(window->selection().layerLook().value == "checks");
+    CHECK(window->selection().layerLook().layer == first.layer);
+    picture(sheet, "cell_groups");
+    const auto active = gridOf(window)->active();
+    answer(0, 1); // made thick enough
+    CHECK(own() == 1);
+    CHECK(gridOf(window)->active() > active);
+    answer(0, 1); // twice
+    CHECK(own() == 1);
+    table->setRangeSelected(QTableWidgetSelectionRange(0, 0, 2, 0), true);
+    answer(1, 2); // joined, all three
+    CHECK(own() == 3);
+    answer(0, 0); // as all
+    CHECK(own() == 0);
+    for (int i = 0; i < 3; ++i) window->session().undo(), window.settle();
+    CHECK(gridOf(window)->active() == active);
+    CHECK(own() == 0);
+    // it goes when the last grid goes
+    pressRow(window, "Remove Bypass");
+    CHECK(table->rowCount() == 0);
 }
 
 TEST_CASE("The grid section goes from row to row and turns to columns by keys", "[app][layers]") {
@@ -223,4 +271,163 @@ TEST_CASE("Without a project the part says what it needs", "[app][layers]") {
     CHECK(window.session().project().layeredGrids->empty());
     CHECK(window.page()->find<GridSectionView>());
     picture(&window, "layers_empty");
+}
+
+namespace {
+
+/// Presses at one place of a view, moves to another, lets go there.
+void dragOn(QWidget* view, QPointF from, QPointF to) {
+    QTest::mouseMove(view, from.toPoint());
+    QTest::mousePress(view, Qt::LeftButton, {}, from.toPoint());
+    QTest::mouseMove(view, ((from + to) / 2).toPoint());
+    QTest::mouseMove(view, to.toPoint());
+    QTest::mouseRelease(view, Qt::LeftButton, {}, to.toPoint());
+}
+
+/// Takes an entry of the menu of sources that is open.
+void takeSource(DemoWindow& window, const QString& words) {
+    auto* menu = child<QMenu>(shelf(window), "sourceMenu");
+    for (auto* a : menu->actions())
+        if (a->text() == words) {
+            a->trigger();
+            menu->close();
+            return window.settle();
+        }
+    FAIL("no source " << words.toStdString());
+}
+
+} // namespace
+
+TEST_CASE("The plan grid is stretched, moved and turned on the plan", "[app][layers]") {
+    DemoWindow window("layers");
+    auto* plan = window.view<PlanView>();
+    const auto spec = [&] { return window.project().layeredGrids->front(); };
+    const auto before = spec().grid;
+    const auto at = [&](Point2 p) { return plan->screenOf(p); };
+    const auto corner = before.node(before.columns(), before.rows());
+    dragOn(plan, at(corner), at({corner.x - 400, corner.y + 200}));
+    window.settle();
+    CHECK(spec().grid.columns() == before.columns() - 20);
+    CHECK(spec().grid.rows() == before.rows() - 10);
+    CHECK(distance(spec().grid.corner(), before.corner()) < 1e-6);
+    const auto smaller = spec().grid;
+    const auto a = smaller.node(0, 0), b = smaller.node(smaller.columns(), smaller.rows());
+    const Point2 middle{(a.x + b.x) / 2, (a.y + b.y) / 2};
+    dragOn(plan, at(middle), at({middle.x + 100, middle.y - 50}));
+    window.settle();
+    CHECK(std::abs(spec().grid.corner().x - smaller.corner().x - 100) < 15); // to the pixel
+    CHECK(spec().grid.cells() == smaller.cells());
+    const auto moved = spec().grid;
+    const double side = (moved.node(moved.columns(), 0).x + moved.node(moved.columns(), moved.rows()).x) / 2;
+    const auto handle = at({side, middle.y - 50}) + QPointF(22, 0);
+    dragOn(plan, handle, handle + QPointF(0, 40)); // southward: clockwise
+    window.settle();
+    CHECK(spec().grid.turn() > 5);
+    CHECK(spec().grid.turn() < 60);
+    REQUIRE(gridOf(window));
+    picture(&*window, "layers_turned");
+    for (int i = 0; i < 3; ++i) window->session().undo(), window.settle();
+    CHECK(spec().grid == before);
+}
+
+TEST_CASE("A value is typed on cells that are drawn around on the plan, and on one that is clicked", "[app][layers]") {
+    DemoWindow window("layers");
+    auto* plan = window.view<PlanView>();
+    const auto at = [&](Point2 p) { return plan->screenOf(p).toPoint(); };
+    const ModalAnswers answers("typedValue", [&](QWidget* dialog) {
+        child<QLineEdit>(dialog, "typedNumber")->setText("2e-4");
+        child<QSpinBox>(dialog, "typedLast")->setValue(2);
+        qobject_cast<QDialog*>(dialog)->accept();
+    });
+    const auto typed = [&] {
+        const auto& k = gridOf(window)->values.at("conductivity");
+        return std::ranges::count(k, 2e-4);
+    };
+    pressRow(window, "Type a value on cells…");
+    REQUIRE(plan->drawing());
+    for (const Point2 p : {Point2{480300, 6120300}, {480500, 6120300}, {480500, 6120500}})
+        QTest::mouseClick(plan, Qt::LeftButton, {}, at(p));
+    QTest::keyClick(plan, Qt::Key_Return);
+    window.settle();
+    CHECK(answers.count() == 1);
+    const auto many = typed();
+    CHECK(many > 20);
+    pressRow(window, "Type a value on cells…");
+    QTest::mouseClick(plan, Qt::LeftButton, {}, at({481000, 6120600}));
+    QTest::keyClick(plan, Qt::Key_Return);
+    window.settle();
+    CHECK(typed() == many + 2); // one cell, two layers
+    CHECK(window.project().layeredGrids->front().typed.size() == 2);
+    pressRow(window, "Remove", 1); // finer cells are removed by the first
+    CHECK(typed() == 2);
+}
+
+TEST_CASE("Levels and values come from files that are chosen in the side panel", "[app][layers]") {
+    DemoWindow window("layers");
+    const QTemporaryDir folder;
+    const auto table = folder.filePath("k.csv");
+    writeBytes(table.toStdString(), "easting,northing,level,k,note\n480200,6120200,3,1e-5,a\n480900,6120300,4,1e-3,b\n"
+                                    "480500,6120800,5,1e-4,c\n481200,6120700,4,2e-4,d\n");
+    const ModalAnswers file("QFileDialog", [&](QWidget* dialog) { typeFileName(dialog, table); });
+    const ModalAnswers points("pointsSource", [&](QWidget* dialog) {
+        auto* column = child<QComboBox>(dialog, "pointsColumn");
+        CHECK(column->findText("note") < 0);
+        column->setCurrentIndex(column->findText("k"));
+        auto* method = child<QComboBox>(dialog, "pointsMethod");
+        method->setCurrentIndex(method->findData(int(Method::InverseDistance)));
+        child<QCheckBox>(dialog, "pointsLogarithms")->setChecked(true);
+        qobject_cast<QDialog*>(dialog)->accept();
+    });
+    pressRow(window, "Hydraulic conductivity");
+    takeSource(window, "Points of a table…");
+    CHECK(points.count() == 1);
+    const auto source = window.project().layeredGrids->front().values.at("conductivity");
+    CHECK(source.from == FieldSource::From::Points);
+    CHECK(source.column == "k");
+    CHECK(source.logarithmic);
+    REQUIRE(gridOf(window));
+    const auto& k = gridOf(window)->values.at("conductivity");
+    for (std::size_t i = 0; i < gridOf(window)->cells(); ++i)
+        if (gridOf(window)->state[i] == CellState::Active) REQUIRE((k[i] >= 1e-5 * 0.999 && k[i] <= 1e-3 * 1.001));
+    // the bottom of a layer by its unit again, and by a level
+    pressRow(window, "Bottom of Mudstone");
+    takeSource(window, "The ground");
+    CHECK(window.project().layeredGrids->front().layers.back().bottom->from == FieldSource::From::Ground);
+    window->session().undo();
+    window.settle();
+    QString said;
+    QObject::connect(&*window, &MainWindow::said, [&](const QString& s) { said = s; });
+    writeBytes(table.toStdString(), "a,b\n1,2\n");
+    pressRow(window, "Recharge");
+    takeSource(window, "Points of a table…");
+    CHECK(said.contains("no columns of eastings"));
+}
+
+TEST_CASE("Faces along a line of a mesh are asked for, changed and removed in the side panel", "[app][layers]") {
+    DemoWindow window("layers");
+    pressRow(window, "Wellfield");
+    const auto mesh = [&] { return window.project().meshes->front(); };
+    REQUIRE_FALSE(mesh().lines.empty());
+    const auto line = qt(mesh().lines.front().name);
+    for (const auto& f : mesh().faces) pressRow(window, "Remove the faces " + qt(f.name));
+    CHECK(mesh().faces.empty());
+    const ModalAnswers answers("meshFaces", [&](QWidget* dialog) {
+        child<QLineEdit>(dialog, "facesName")->setText("Wall");
+        child<QLineEdit>(dialog, "facesConductivity")->setText("1e-9");
+        child<QSpinBox>(dialog, "facesLast")->setValue(2);
+        qobject_cast<QDialog*>(dialog)->accept();
+    });
+    pressRow(window, "Faces along " + line + "…");
+    REQUIRE(mesh().faces.size() == 1);
+    CHECK(mesh().faces[0].name == "Wall");
+    CHECK(mesh().faces[0].last == 2);
+    CHECK(mesh().faces[0].conductivity == 1e-9);
+    const auto* made = shownMesh(window->session().products().get(), window->selection().layerLook());
+    REQUIRE(made);
+    INFO(made->problem);
+    REQUIRE(made->mesh);
+    CHECK_FALSE(made->mesh->faces.front().faces.empty());
+    picture(&*window, "mesh_faces");
+    pressRow(window, "Wall"); // asked once more: nothing is added
+    CHECK(mesh().faces.size() == 1);
 }

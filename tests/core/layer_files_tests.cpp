@@ -280,7 +280,7 @@ TEST_CASE("Drawdown around a pumped well is as Thiem has it", "[layers][flow]") 
 TEST_CASE("Water passes vertically through cells that are too thin to be active", "[layers][flow]") {
     auto spec = withConductivity();
     spec.layers[3].bottom = FieldSource{FieldSource::From::Base, 0, "G"}; // no rock
-    spec.thin = {3, ThinRule::Then::Inactive};
+    spec.thin = {3, CellAnswer::Passive};
     const auto g = throughFiles(spec);
     CHECK(g.state[g.index(1, 0)] == CellState::Passive);
     CHECK(g.thickness(g.index(1, 0)) == Approx(2));

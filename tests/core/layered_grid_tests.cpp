@@ -103,10 +103,10 @@ TEST_CASE("Thin layers: whatever the column, each rule keeps its promise", "[lay
         int thin = 0;
         for (int k = 0; k < layers; ++k) thin += before[std::size_t(k)] - before[std::size_t(k) + 1] < 0.4;
         auto inactive = before, thick = before, joined = before;
-        CHECK(mendThin({0.4, ThinRule::Then::Inactive}, inactive, passive) == thin);
+        CHECK(mendThin({0.4, CellAnswer::Passive}, inactive, passive) == thin);
         CHECK(inactive == before);
         CHECK(std::ranges::count(passive, 1) == thin);
-        CHECK(mendThin({0.4, ThinRule::Then::Thicken}, thick, passive) == thin);
+        CHECK(mendThin({0.4, CellAnswer::Thicken}, thick, passive) == thin);
         CHECK(std::ranges::count(passive, 1) == 0);
         for (std::size_t k = 0; k < passive.size(); ++k) {
             CHECK(thick[k] - thick[k + 1] >= 0.4 - 1e-9);
@@ -115,7 +115,7 @@ TEST_CASE("Thin layers: whatever the column, each rule keeps its promise", "[lay
             const double needed = thick[k] - 0.4;
             CHECK(thick[k + 1] == std::min(before[k + 1], needed));
         }
-        CHECK(mendThin({0.4, ThinRule::Then::Join}, joined, passive) == thin);
+        CHECK(mendThin({0.4, CellAnswer::Join}, joined, passive) == thin);
         CHECK(joined.front() == before.front());
         if (thin < layers) CHECK(joined.back() == before.back());
         for (std::size_t k = 0; k < passive.size(); ++k) {
@@ -161,7 +161,7 @@ TEST_CASE("Cells outside the area or the ground are outside, and heads along a l
     auto spec = flatSpec();
     spec.areaRing = {{1000, 2000}, {1100, 2000}, {1100, 2100}, {1000, 2100}};
     spec.grid = PlanGrid({1000, 2150}, 0, std::vector<double>(20, 10), std::vector<double>(15, 10)); // 50 m beyond the ground
-    spec.thin = {3, ThinRule::Then::Inactive};
+    spec.thin = {3, CellAnswer::Passive};
     spec.values = {{"fixed_head", {FieldSource::From::Line, 0, "", "", {}, false, {{1000, 2055, 9}, {1200, 2055, 5}}}},
                    {"recharge", {FieldSource::From::Number, 1e-9, ""}}};
     const auto made = layersOf(flatSite(), spec);
@@ -210,7 +210,7 @@ TEST_CASE("Missing cells are filled and lonely ones dropped where that is asked 
     giveNames(holes);
     p.holes = part(std::move(holes));
     auto spec = flatSpec();
-    spec.thin = {1, ThinRule::Then::Inactive};
+    spec.thin = {1, CellAnswer::Passive};
     const auto before = layersOf(p, spec);
     REQUIRE(before->grid);
     const auto passive = std::ranges::count(before->grid->state, CellState::Passive);
@@ -234,20 +234,20 @@ TEST_CASE("Missing cells are filled and lonely ones dropped where that is asked 
 
 TEST_CASE("What a rule for thin cells moves is what the cells come to", "[layers]") {
     auto spec = flatSpec();
-    spec.thin = {3, ThinRule::Then::Inactive}; // clay of 2 m
+    spec.thin = {3, CellAnswer::Passive}; // clay of 2 m
     const auto made = layersOf(flatSite(), spec);
     REQUIRE(made->grid);
-    CHECK(volumeMoved(*made->grid, {3, ThinRule::Then::Inactive}) == 0);
-    CHECK(volumeMoved(*made->grid, {3, ThinRule::Then::Thicken}) == Approx(200 * 100 * 1));
-    CHECK(volumeMoved(*made->grid, {3, ThinRule::Then::Join}) == Approx(200 * 100 * 2));
-    for (const auto then : {ThinRule::Then::Thicken, ThinRule::Then::Join}) {
+    CHECK(volumeMoved(*made->grid, CellMark::Thin, CellAnswer::Passive) == 0);
+    CHECK(volumeMoved(*made->grid, CellMark::Thin, CellAnswer::Thicken) == Approx(200 * 100 * 1));
+    CHECK(volumeMoved(*made->grid, CellMark::Thin, CellAnswer::Join) == Approx(200 * 100 * 2));
+    for (const auto then : {CellAnswer::Thicken, CellAnswer::Join}) {
         spec.thin.then = then;
         const auto mended = layersOf(flatSite(), spec);
         double moved = 0;
         for (std::size_t c = 0; c < made->grid->plan.cells(); ++c)
             moved += std::abs(mended->grid->thickness(mended->grid->index(1, c)) - made->grid->thickness(made->grid->index(1, c)))
                      * 100;
-        CHECK(moved == Approx(volumeMoved(*made->grid, spec.thin)));
+        CHECK(moved == Approx(volumeMoved(*made->grid, CellMark::Thin, then)));
     }
 }
 
@@ -293,7 +293,7 @@ TEST_CASE("A specification comes back from its JSON as it was", "[layers]") {
     spec.layers[0].parts = {1, 2, 1};
     spec.layers[1].thickness = 2;
     spec.layers[2].below = 3;
-    spec.thin = {0.3, ThinRule::Then::Join};
+    spec.thin = {0.3, CellAnswer::Join};
     spec.answers = {true, true};
     FieldSource points{FieldSource::From::Points, 0, "/somewhere/k.csv", "k"};
     points.logarithmic = true;

@@ -139,6 +139,47 @@ TEST_CASE("Every cell that a line crosses is as narrow as asked for, whatever th
     }
 }
 
+TEST_CASE("A grid is moved, turned and stretched by its corners, wherever it lies", "[layers][random]") {
+    std::mt19937 random(7);
+    std::uniform_real_distribution<double> place(-500, 500), turn(-170, 170), width(1, 20);
+    for (int n = 0; n < 50; ++n) {
+        const double w = width(random), h = width(random);
+        const PlanGrid g({place(random), place(random)}, n % 3 == 0 ? 0 : turn(random), std::vector<double>(12, w),
+                         std::vector<double>(7, h));
+        const auto cornerOf = [](const PlanGrid& grid, int corner) {
+            return grid.node(corner == 1 || corner == 2 ? grid.columns() : 0, corner == 2 || corner == 3 ? grid.rows() : 0);
+        };
+        const auto moved = movedBy(g, 3, -4);
+        for (int k = 0; k < 4; ++k) CHECK(distance(cornerOf(moved, k), {cornerOf(g, k).x + 3, cornerOf(g, k).y - 4}) < 1e-9);
+        const double to = turn(random);
+        const auto turned = turnedTo(g, to);
+        const auto middle = [&](const PlanGrid& grid) {
+            const auto a = cornerOf(grid, 0), b = cornerOf(grid, 2);
+            return Point2{(a.x + b.x) / 2, (a.y + b.y) / 2};
+        };
+        CHECK(distance(middle(turned), middle(g)) < 1e-9);
+        const auto p = turned.node(0, 0), q = turned.node(1, 0);
+        CHECK(std::remainder(std::atan2(-(q.y - p.y), q.x - p.x) * 180 / std::numbers::pi - to, 360) == Approx(0).margin(1e-9));
+        for (int k = 0; k < 4; ++k) {
+            // pulled to where the grid of another count has this corner, it is that grid
+            const int columns = 1 + int(random() % 20), rows = 1 + int(random() % 20), opposite = (k + 2) % 4;
+            auto wanted = withCount(g, columns, rows);
+            const auto a = cornerOf(g, opposite), b = cornerOf(wanted, opposite);
+            wanted = movedBy(wanted, a.x - b.x, a.y - b.y);
+            const auto target = cornerOf(wanted, k);
+            const auto stretched = stretchedTo(g, k, {target.x + 0.3 * (random() % 2 ? 1 : -1), target.y});
+            CHECK(stretched.columns() == columns);
+            CHECK(stretched.rows() == rows);
+            CHECK(distance(cornerOf(stretched, opposite), a) < 1e-9);
+            CHECK(stretchedTo(g, k, cornerOf(g, opposite)).cells() == 1);
+        }
+        const auto finer = withCells(g, w / 2);
+        CHECK(distance(middle(finer), middle(g)) < 1e-9);
+        CHECK(finer.columns() == 24);
+        CHECK(finer.rows() * w / 2 >= 7 * h - 1e-6);
+    }
+}
+
 TEST_CASE("A grid that can't be is refused", "[layers]") {
     CHECK_THROWS_AS(PlanGrid({0, 0}, 0, {}, {1}), UsageError);
     CHECK_THROWS_AS(PlanGrid({0, 0}, 0, {1, 0}, {1}), UsageError);

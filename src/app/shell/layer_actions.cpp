@@ -1,10 +1,14 @@
 #include "shell/layer_actions.h"
 
 #include "base/errors.h"
+#include "dialogs/cell_groups_sheet.h"
+#include "dialogs/typed_value_dialog.h"
 #include "handover/mesh_files.h"
 #include "project/layer_edits.h"
 #include "style/words.h"
 #include "views/ask_file.h"
+#include "views/layer_values.h"
+#include "views/plan_view.h"
 #include "views/sheet_choice.h"
 
 #include <QDir>
@@ -24,7 +28,48 @@ LayerFileWords wordsOf(const Project& project, const std::string& specification,
 } // namespace
 
 LayerActions::LayerActions(Workspace& workspace, QObject* parent)
-    : QObject(parent), m_workspace(workspace), m_work(this, tr("Writing layers and meshes")) {}
+    : QObject(parent), m_workspace(workspace), m_work(this, tr("Writing layers and meshes")) {
+    connect(&workspace.session(), &Session::productsChanged, this, [this] {
+        if (m_groups) m_groups->setProducts(m_workspace.session().products());
+    });
+}
+
+void LayerActions::askTyped(const Polygon2& around) {
+    const auto products = m_workspace.session().products();
+    const auto& look = m_workspace.selection().layerLook();
+    const auto* made = shownLayers(products.get(), look);
+    if (!made || !made->grid || around.empty()) return m_workspace.refuse(tr("There is no layered grid to type values on."));
+    auto ring = around;
+    if (const auto p = around.front(); around.size() < 3) { // the cell that holds it
+        constexpr double kHalf = 0.005;
+        ring = {{p.x - kHalf, p.y - kHalf}, {p.x + kHalf, p.y - kHalf}, {p.x, p.y + kHalf}};
+    }
+    TypedValueDialog dialog(*made->grid, look, std::move(ring), m_workspace.dialogParent());
+    if (dialog.exec() != QDialog::Accepted) return;
+    m_workspace.session().apply([name = made->spec.name, typed = dialog.typed()](const Project& p) {
+        return changeLayeredGrid(
+            p, name, [&](LayerSpec& s) { s.typed.push_back(typed); }, "type a value on cells");
+    });
+}
+
+CellGroupsSheet* LayerActions::groups() const { return m_groups; }
+
+void LayerActions::openGroups() {
+    m_workspace.session().ask({ProductKind::Layers}, [this](const ProductsPtr& products) {
+        if (!products) return;
+        if (!m_groups) {
+            m_groups = new CellGroupsSheet(&m_workspace.selection(), m_workspace.dialogParent());
+            m_groups->setAttribute(Qt::WA_DeleteOnClose);
+            connect(m_groups, &CellGroupsSheet::editMade, &m_workspace.session(), &Session::apply);
+            connect(m_groups, &CellGroupsSheet::placeShown, this, [this](Point2 at) {
+                if (auto* plan = m_workspace.planInSight()) plan->showPlace(at);
+            });
+        }
+        m_groups->setProducts(products);
+        m_groups->show();
+        m_groups->raise();
+    });
+}
 
 QString LayerActions::askFolder(const std::string& name) {
     const auto folder =

@@ -3,7 +3,11 @@
 #include "shell/workspace.h"
 #include "views/background.h"
 
+#include <QPointer>
+
 namespace fox::app {
+
+class CellGroupsSheet;
 
 /// What the part "Layers and meshes" asks for: files of grids and meshes, specifications from files.
 class LayerActions : public QObject {
@@ -16,6 +20,11 @@ public:
     void writeMesh(const std::string& mesh, const QString& folder);
     void askFiles();
     void addFiles(const QStringList& paths);
+    /// The table of cells that the checks found, which stays open.
+    void openGroups();
+    /// Asks which value the cells within a ring of the layered grid that is shown get, and in which layers.
+    void askTyped(const Polygon2& around);
+    CellGroupsSheet* groups() const; ///< null if it is closed
     bool settled() const { return !m_isWaiting && !m_work.busy(); }
 
 private:
@@ -27,6 +36,7 @@ private:
     void finish(const std::shared_ptr<ReplaceFiles>&, const QString& folder, bool layers);
 
     Workspace& m_workspace;
+    QPointer<CellGroupsSheet> m_groups;
     bool m_isWaiting = false;                         ///< for products
     Background<std::shared_ptr<ReplaceFiles>> m_work; // last: it uses the above
 };

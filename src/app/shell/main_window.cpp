@@ -59,7 +59,8 @@ Arrangement arrangementOf(const QString& id) {
     if (id == "ground") return over({only(Plan, 5), only(Block, 4)});
     if (id == "sequence") return over({only(Correlation, 3), beside({only(Units, 7), only(Log, 3)}, 2)});
     if (id == "model") return over({beside({only(Plan), only(Block)}, 3), beside({only(Section, 7), only(Log, 2)}, 2)});
-    if (id == "layers") return over({beside({only(Layers, 10), only(Plan, 7)}, 1), only(GridSection, 1)});
+    if (id == "layers")
+        return over({beside({only(Layers, 10), only(Plan, 7)}, 1), beside({only(GridSection, 3), only(Block, 2)}, 1)});
     if (id == "blocks")
         return over(
             {beside({only(Block, 5), only(BlockChart, 4)}, 3), beside({only(Plan, 3), only(Section, 4), only(Table, 4)}, 2)});
@@ -242,6 +243,7 @@ void MainWindow::setStage(int i) {
         m_shelves->addWidget(shelf);
         connect(shelf, &Shelf::editMade, m_session, &Session::apply);
         connect(shelf, &Shelf::actionAsked, this, &MainWindow::act);
+        connect(shelf, &Shelf::failed, this, &MainWindow::refuse);
     }
     auto layers = m_selection->layerLook();
     layers.onPlan = std::string_view(stages()[at].id) == "layers";
@@ -264,7 +266,10 @@ void MainWindow::connectView(View* view) {
     connect(view, &View::previewEnded, m_session, &Session::endPreview);
     connect(view, &View::pointed, m_status, &StatusLine::setPointed);
     connect(view, &View::failed, this, &MainWindow::refuse);
-    if (auto* plan = qobject_cast<PlanView*>(view)) m_ground->connectPlan(plan);
+    if (auto* plan = qobject_cast<PlanView*>(view)) {
+        m_ground->connectPlan(plan);
+        connect(plan, &PlanView::cellsDrawn, m_layers, &LayerActions::askTyped);
+    }
     if (auto* correlation = qobject_cast<CorrelationView*>(view)) m_sequence->connectCorrelation(correlation);
     if (auto* section = qobject_cast<SectionView*>(view))
         connect(section, &SectionView::drawLineAsked, this, &MainWindow::drawSection);
@@ -276,6 +281,7 @@ void MainWindow::tellWanted() {
     Wanted wanted{ProductKind::AllFindings};
     for (auto* pane : page()->panes()) wanted.add(pane->view()->wanted(project));
     if (const auto* shelf = m_stageShelves[m_stage]) wanted.add(shelf->wanted()); // null while it is made
+    if (m_layers->groups()) wanted.kinds.insert(ProductKind::Layers);
     if (m_surfaces->waterSheet()) wanted.kinds.insert(ProductKind::WaterSurfaces);
     if (m_surfaces->sheet() || m_sequence->sheet() || m_sequence->volumes()) wanted.kinds.insert(ProductKind::Grids);
     m_session->setWanted(wanted);
@@ -408,6 +414,7 @@ void MainWindow::act(const PanelAction& action) {
                           [this](const ShowPart& a) { showStage(a.stage); },
                           [this](const WriteLayers& a) { m_layers->askWriteGrid(a.grid); },
                           [this](const WriteMesh& a) { m_layers->askWriteMesh(a.mesh); },
+                          [this](const ShowCellGroups&) { m_layers->openGroups(); },
                           [this](const AddLayersFromFile&) { m_layers->askFiles(); },
                           [this](const WriteBlocks& a) { m_blocks->askWriteBlocks(a.model); },
                           [this](const WriteExcavation& a) { m_blocks->askWriteExcavation(a.excavation); },
@@ -452,6 +459,9 @@ void MainWindow::drawOnPlan(const DrawOnPlan& what) {
     case What::Absent:
         if (auto* plan = planOn("model")) plan->startDrawing(what.what == What::Present ? Drawing::Present : Drawing::Absent);
         return say(tr("Click a position on the plan and press Enter, or click around an area; Esc cancels."));
+    case What::Cells:
+        if (auto* plan = planOn("layers")) plan->startDrawing(Drawing::Cells);
+        return say(tr("Click a cell on the plan and press Enter, or click around cells and double-click; Esc cancels."));
     case What::TrialColumn:
         if (auto* plan = planOn("model")) plan->startDrawing(Drawing::Trial);
         return say(tr("Click on the plan where you want to know what a hole would find; Esc cancels."));

@@ -4,16 +4,16 @@
 #include "layers/proposed_layers.h"
 #include "project/layer_edits.h"
 #include "stages/angle_histogram.h"
+#include "stages/mesh_faces_dialog.h"
 #include "style/theme.h"
 #include "style/words.h"
 #include "views/layer_values.h"
+#include "views/source_menu.h"
 
 #include <QComboBox>
 #include <QHBoxLayout>
-#include <QInputDialog>
 #include <QLabel>
 #include <QLineEdit>
-#include <QMenu>
 #include <QPushButton>
 #include <fmt/format.h>
 
@@ -25,14 +25,6 @@ namespace {
 QString areaInWords(double squareMetres) {
     return squareMetres >= 1000 ? Shelf::tr("%1 ha").arg(squareMetres / 10000, 0, 'f', 1)
                                 : Shelf::tr("%1 m²").arg(squareMetres, 0, 'f', 0);
-}
-
-QString sourceInWords(const FieldSource& source) {
-    using From = FieldSource::From;
-    if (source.from == From::Number) return QString::number(source.number);
-    if (source.from == From::Line) return Shelf::tr("along a line");
-    if (source.name.empty()) return qt(fox::words(source.from));
-    return qt(std::filesystem::path(source.name).filename().string());
 }
 
 } // namespace
@@ -192,33 +184,24 @@ void LayersShelf::fillGrid(const LayerProduct& made) {
     if (!made.problem.empty()) words(qt(made.problem), colour::red);
     for (const auto& f : made.findings) finding(f);
     const double width = spec.grid.width(0);
-    const auto over = [this, name](double cell, double turn) {
-        // the same middle and extent
+    const auto another = [this, name](const std::function<PlanGrid(const PlanGrid&)>& change) {
         changeGrid(
-            name,
-            [cell, turn](LayerSpec& s) {
-                double along = 0, down = 0;
-                for (int c = 0; c < s.grid.columns(); ++c) along += s.grid.width(c);
-                for (int r = 0; r < s.grid.rows(); ++r) down += s.grid.height(r);
-                const auto middle = s.grid.box().centre();
-                Box2 box;
-                box.include({middle.x - along / 2, middle.y - down / 2});
-                box.include({middle.x + along / 2, middle.y + down / 2});
-                auto level = gridOver(box, cell);
-                if (turn == 0) return void(s.grid = level);
-                const auto turned = [&](Point2 p) {
-                    const double a = turn * 3.14159265358979323846 / 180, x = p.x - middle.x, y = p.y - middle.y;
-                    return Point2{middle.x + x * std::cos(a) + y * std::sin(a), middle.y - x * std::sin(a) + y * std::cos(a)};
-                };
-                s.grid = PlanGrid(turned(level.corner()), turn, std::vector<double>(std::size_t(level.columns()), cell),
-                                  std::vector<double>(std::size_t(level.rows()), cell));
-            },
-            "another plan grid");
+            name, [change](LayerSpec& s) { s.grid = change(s.grid); }, "another plan grid");
     };
+    const auto corner = spec.grid.corner();
+    numberRow(tr("Corner, east"), "gridEast", corner.x, -1e8, 1e8, 2, tr(" m"),
+              [another](double v) { another([v](const PlanGrid& g) { return movedBy(g, v - g.corner().x, 0); }); });
+    numberRow(tr("Corner, north"), "gridNorth", corner.y, -1e8, 1e8, 2, tr(" m"),
+              [another](double v) { another([v](const PlanGrid& g) { return movedBy(g, 0, v - g.corner().y); }); });
+    numberRow(tr("Columns"), "gridColumns", spec.grid.columns(), 1, 1e5, 0, {},
+              [another](double v) { another([v](const PlanGrid& g) { return withCount(g, int(v), g.rows()); }); });
+    numberRow(tr("Rows"), "gridRows", spec.grid.rows(), 1, 1e5, 0, {},
+              [another](double v) { another([v](const PlanGrid& g) { return withCount(g, g.columns(), int(v)); }); });
     numberRow(tr("Width of cells"), "gridCell", width, 0.01, 100000, 2, tr(" m"),
-              [over, turn = spec.grid.turn()](double v) { over(v, turn); });
+              [another](double v) { another([v](const PlanGrid& g) { return withCells(g, v); }); });
     numberRow(tr("Turned clockwise from east"), "gridTurn", spec.grid.turn(), -180, 180, 1, tr("°"),
-              [over, width](double v) { over(width, v); });
+              [another](double v) { another([v](const PlanGrid& g) { return turnedTo(g, v); }); });
+    words(tr("On the plan its corners, its middle and the handle beside it are dragged."));
     offer(tr("Over the whole extent"), [this, name, width] {
         const auto box = products()->frame->box();
         changeGrid(
@@ -234,7 +217,10 @@ void LayersShelf::fillGrid(const LayerProduct& made) {
     fillFiner(spec);
     fillThin(spec);
     if (made.grid) fillChecks(*made.grid);
-    fillValues(spec);
+    fillSources<LayerSpec>(spec, [this, name](const std::function<void(LayerSpec&)>& change) {
+        changeGrid(name, change, "where levels and values come from");
+    });
+    fillTyped(spec);
     offer(tr("Remove %1").arg(qt(name)), [this, name] {
         choose("", "");
         emit editMade([name](const Project& p) { return removeLayeredGrid(p, name); });
@@ -279,16 +265,16 @@ void LayersShelf::fillThin(const LayerSpec& spec) {
     auto* then = narrowBox();
     then->setObjectName("thinThen");
     then->setAccessibleName(tr("What becomes of cells that are too thin"));
-    using Then = ThinRule::Then;
     const auto* made = chosenGrid();
-    for (const auto t : {Then::Inactive, Then::Thicken, Then::Join}) {
-        const double moved = made && made->grid ? volumeMoved(*made->grid, {spec.thin.metres, t}) : 0;
-        then->addItem(moved > 0 ? tr("%1, moves %2").arg(qt(fox::words(t)), volume(moved)) : qt(fox::words(t)));
+    const auto answers = answersTo(CellMark::Thin);
+    for (const auto answer : answers) {
+        const double moved = made && made->grid ? volumeMoved(*made->grid, CellMark::Thin, answer) : 0;
+        then->addItem(moved > 0 ? tr("%1, moves %2").arg(qt(fox::words(answer)), volume(moved)) : qt(fox::words(answer)));
     }
-    then->setCurrentIndex(int(spec.thin.then));
+    then->setCurrentIndex(int(std::ranges::find(answers, spec.thin.then) - answers.begin()));
     connect(then, &QComboBox::activated, this, [this, name = spec.name](int i) {
         changeGrid(
-            name, [i](LayerSpec& s) { s.thin.then = Then(i); }, "thin cells");
+            name, [i](LayerSpec& s) { s.thin.then = answersTo(CellMark::Thin)[std::size_t(i)]; }, "thin cells");
     });
     wide(then);
 }
@@ -316,6 +302,7 @@ void LayersShelf::fillChecks(const LayeredGrid& grid) {
             });
     }
     if (const auto* made = chosenGrid()) fillAnswers(*made);
+    if (!grid.groups.empty()) offer(tr("Answer group by group…"), [this] { emit actionAsked(ShowCellGroups{}); });
     if (clean) words(tr("No layers cross, none is too thin, and no value is missing."));
 }
 
@@ -345,54 +332,59 @@ void LayersShelf::fillAnswers(const LayerProduct& made) {
             [](CellAnswers& a, bool on) { a.dropAlone = on; });
 }
 
-void LayersShelf::fillValues(const LayerSpec& spec) {
-    heading(tr("Values of cells"));
+/// A row a target: the level of a surface, or a value of the cells; a click offers what it can come from.
+template <typename Spec>
+void LayersShelf::fillSources(const Spec& spec, const std::function<void(const std::function<void(Spec&)>&)>& change) {
+    heading(tr("Levels and values, and what they come from"));
+    const auto choose = [this](SourceAsked asked, const std::function<void(std::optional<FieldSource>)>& take) {
+        if (const auto* section = selection()->sectionOf(products()->project))
+            asked.line = std::pair(tr("section %1").arg(qt(section->name)), section->line);
+        chooseSource(this, *products(), asked, take, [this](const QString& sentence) { emit failed(sentence); });
+    };
+    row(tr("Top of the first layer"), sourceInWords(spec.top), [choose, change] {
+        choose({"", false}, [change](std::optional<FieldSource> source) { change([source](Spec& s) { s.top = *source; }); });
+    });
+    for (std::size_t r = 0; r < spec.layers.size(); ++r) {
+        const auto& layer = spec.layers[r];
+        const auto usual = layer.units.empty() ? tr("from its rule") : tr("base of %1").arg(qt(layer.units.back()));
+        row(tr("Bottom of %1").arg(qt(layer.name)), layer.bottom ? sourceInWords(*layer.bottom) : usual, [choose, change, r] {
+            choose({}, [change, r](std::optional<FieldSource> source) {
+                change([source, r](Spec& s) {
+                    if (r < s.layers.size()) s.layers[r].bottom = source;
+                });
+            });
+        });
+    }
     for (const auto& kind : cellValueKinds()) {
         const auto at = spec.values.find(kind.key);
+        const bool isNumber = at != spec.values.end() && at->second.from == FieldSource::From::Number;
         row(qt(kind.words),
-            at == spec.values.end()
-                ? tr("none")
-                : sourceInWords(at->second)
-                      + (*kind.unit ? " " + (at->second.from == FieldSource::From::Number ? qt(kind.unit) : QString())
-                                    : QString()),
-            [this, name = spec.name, key = std::string(kind.key)] { chooseValue(name, key); });
+            at == spec.values.end() ? tr("none") : sourceInWords(at->second) + (isNumber ? " " + qt(kind.unit) : QString()),
+            [choose, change, key = std::string(kind.key)] {
+                choose({key}, [change, key](std::optional<FieldSource> source) {
+                    change([source, key](Spec& s) {
+                        s.values.erase(key);
+                        if (source) s.values[key] = *source;
+                    });
+                });
+            });
     }
 }
 
-void LayersShelf::chooseValue(const std::string& grid, const std::string& key) {
-    auto* menu = new QMenu(this);
-    menu->setObjectName("cellValueMenu");
-    menu->setAttribute(Qt::WA_DeleteOnClose);
-    const auto set = [this, grid, key](std::optional<FieldSource> source) {
-        changeGrid(
-            grid,
-            [key, source](LayerSpec& s) {
-                s.values.erase(key);
-                if (source) s.values[key] = *source;
-            },
-            "values");
-    };
-    using From = FieldSource::From;
-    menu->addAction(tr("None"), this, [set] { set({}); });
-    if (std::ranges::count(standardUnitValues(), key, &UnitValueKind::key) > 0)
-        menu->addAction(tr("From the units"), this, [set] { set(FieldSource{From::Units, 0, ""}); });
-    menu->addAction(tr("A number…"), this, [this, set, key] {
-        bool ok = false;
-        const auto typed =
-            QInputDialog::getText(this, tr("Value of all cells"), tr("A number, such as 1e-9"), QLineEdit::Normal, {}, &ok);
-        if (!ok) return;
-        const auto number = typedNumber(typed);
-        if (number) set(FieldSource{From::Number, *number, ""});
-    });
-    for (const auto& w : *products()->project.waterSurfaces)
-        menu->addAction(tr("Water surface %1").arg(qt(w.name)), this, [set, name = w.name] {
-            set(FieldSource{From::Water, 0, name});
+/// Values that somebody gave some cells.
+void LayersShelf::fillTyped(const LayerSpec& spec) {
+    for (std::size_t i = 0; i < spec.typed.size(); ++i) {
+        const auto& t = spec.typed[i];
+        const auto kind = std::ranges::find(cellValueKinds(), std::string_view(t.key), &CellValueKind::key);
+        row(tr("%1, typed").arg(kind == cellValueKinds().end() ? qt(t.key) : qt(kind->words)),
+            t.first == t.last ? tr("%1 in layer %2").arg(t.number).arg(t.first + 1)
+                              : tr("%1 in layers %2 to %3").arg(t.number).arg(t.first + 1).arg(t.last + 1));
+        offer(tr("Remove"), [this, name = spec.name, t] {
+            changeGrid(
+                name, [t](LayerSpec& s) { std::erase(s.typed, t); }, "remove a typed value");
         });
-    for (const auto& s : *products()->project.namedSurfaces)
-        menu->addAction(tr("Surface %1").arg(qt(s.name)), this, [set, name = s.name] {
-            set(FieldSource{From::Surface, 0, name});
-        });
-    menu->popup(QCursor::pos());
+    }
+    offer(tr("Type a value on cells…"), [this] { emit actionAsked(DrawOnPlan{DrawOnPlan::What::Cells}); });
 }
 
 void LayersShelf::fillMesh(const MeshProduct& made) {
@@ -428,6 +420,10 @@ void LayersShelf::fillMesh(const MeshProduct& made) {
             name, [v](MeshSpec& s) { s.thin = v; }, "least thickness");
     });
     fillMeshInput(spec);
+    fillFaces(spec, made.mesh ? int(made.mesh->layers.size()) : int(spec.layers.size()));
+    fillSources<MeshSpec>(spec, [this, name](const std::function<void(MeshSpec&)>& change) {
+        changeMesh(name, change, "where levels and values come from");
+    });
     offer(tr("Remove %1").arg(qt(name)), [this, name] {
         choose("", "");
         emit editMade([name](const Project& p) { return removeMesh(p, name); });
@@ -481,6 +477,39 @@ void LayersShelf::fillMeshInput(const MeshSpec& spec) {
                 },
                 "node at " + hole.first);
         });
+}
+
+/// Upright faces along the lines of a mesh: walls, faults.
+void LayersShelf::fillFaces(const MeshSpec& spec, int layers) {
+    if (spec.lines.empty()) return;
+    heading(tr("Upright faces"));
+    const auto ask = [this, name = spec.name, layers](const MeshFaces& faces, std::optional<std::size_t> at) {
+        MeshFacesDialog dialog(faces, layers, this);
+        if (dialog.exec() != QDialog::Accepted) return;
+        changeMesh(
+            name,
+            [at, wanted = dialog.faces()](MeshSpec& s) {
+                if (at && *at < s.faces.size())
+                    s.faces[*at] = wanted;
+                else
+                    s.faces.push_back(wanted);
+            },
+            "faces " + dialog.faces().name);
+    };
+    for (std::size_t i = 0; i < spec.faces.size(); ++i) {
+        const auto& f = spec.faces[i];
+        row(qt(f.name), tr("layers %1 to %2, %3").arg(f.first).arg(f.last).arg(f.along ? tr("flow along") : tr("flow across")),
+            [ask, f, i] { ask(f, i); });
+        offer(tr("Remove the faces %1").arg(qt(f.name)), [this, name = spec.name, f] {
+            changeMesh(
+                name, [f](MeshSpec& s) { std::erase(s.faces, f); }, "remove faces " + f.name);
+        });
+    }
+    for (const auto& l : spec.lines)
+        if (std::ranges::count(spec.faces, l.name, &MeshFaces::line) == 0)
+            offer(tr("Faces along %1…").arg(qt(l.name)), [ask, l, layers] {
+                ask({l.name, l.name, 1, layers, 0, {}, {}, false}, {});
+            });
 }
 
 /// The layer that is looked at: what of it the plan shows, and its values.

@@ -27,13 +27,15 @@ private:
     void fillThin(const LayerSpec&);
     void fillChecks(const LayeredGrid&);
     void fillAnswers(const LayerProduct&);
-    void fillValues(const LayerSpec&);
+    template <typename Spec>
+    void fillSources(const Spec&, const std::function<void(const std::function<void(Spec&)>&)>& change);
     void fillMesh(const MeshProduct&);
+    void fillTyped(const LayerSpec&);
     void fillMeshInput(const MeshSpec&);
+    void fillFaces(const MeshSpec&, int layers);
     void addGrid();
     void addMeshOfSite();
     Polygon2 proposedOutline() const; ///< of a mesh
-    void chooseValue(const std::string& grid, const std::string& key);
     void changeGrid(const std::string& grid, const std::function<void(LayerSpec&)>&, const std::string& words);
     void changeMesh(const std::string& mesh, const std::function<void(MeshSpec&)>&, const std::string& words);
     std::optional<std::pair<std::string, Point2>> chosenHole() const; ///< its name and place

@@ -59,7 +59,7 @@ struct DropTemplate {
 };
 struct PrintSheets {}; ///< the sheet that is looked at
 struct DrawOnPlan {
-    enum class What { Section, Outline, SiteLimit, TrialColumn, Present, Absent } what;
+    enum class What { Section, Outline, SiteLimit, TrialColumn, Present, Absent, Cells } what;
 };
 struct ShowPart {
     const char* stage; ///< id of a part of a stage
@@ -70,6 +70,7 @@ struct WriteLayers {
 struct WriteMesh {
     std::string mesh; ///< by name, into a folder
 };
+struct ShowCellGroups {};    ///< what becomes of each group of cells that the checks of the layered grid found
 struct AddLayersFromFile {}; ///< specifications of layered grids and meshes
 struct WriteBlocks {
     std::string model; ///< by name
@@ -84,7 +85,7 @@ using PanelAction =
     std::variant<ImportFiles, ExportFiles, ShowTable, ShowSource, PlaceHole, SaveCorrections, GetTiles, CompareSurfaces,
                  AddNamedSurface, EditTriangles, ShowPicture, ShowSurface, AddWater, ShowWater, BaseFromGrid, ShowSequence,
                  ImportInterpretation, ImportSections, ShowVolumes, SaveSheets, SaveReport, OpenTemplate, SaveTemplate,
-                 KeepTemplate, DropTemplate, PrintSheets, DrawOnPlan, ShowPart, WriteLayers, WriteMesh, AddLayersFromFile,
-                 WriteBlocks, WriteExcavation, AddBlocksFromFile, ExtentFromPlan>;
+                 KeepTemplate, DropTemplate, PrintSheets, DrawOnPlan, ShowPart, WriteLayers, WriteMesh, ShowCellGroups,
+                 AddLayersFromFile, WriteBlocks, WriteExcavation, AddBlocksFromFile, ExtentFromPlan>;
 
 } // namespace fox::app

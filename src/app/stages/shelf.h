@@ -29,6 +29,7 @@ public:
 signals:
     void editMade(const fox::Edit&);
     void actionAsked(const fox::app::PanelAction&);
+    void failed(const QString& sentence);
 
 protected:
     virtual void fillBody() = 0; ///< with the helpers below

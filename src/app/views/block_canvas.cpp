@@ -1,6 +1,7 @@
 #include "views/block_canvas.h"
 
 #include "style/theme.h"
+#include "views/layer_values.h"
 #include "views/occupied.h"
 #include "views/scene_blocks.h"
 
@@ -30,7 +31,7 @@ BlockCanvas::BlockCanvas(std::shared_ptr<SceneDrawer> drawer, Selection* selecti
     for (auto signal :
          {&Selection::holeChanged, &Selection::unitChanged, &Selection::sectionChanged, &Selection::exaggerationChanged,
           &Selection::unitsShownChanged, &Selection::planeChanged, &Selection::shownHolesChanged, &Selection::alongChanged,
-          &Selection::cutsChanged, &Selection::blockLookChanged})
+          &Selection::cutsChanged, &Selection::blockLookChanged, &Selection::layerLookChanged})
         connect(selection, signal, this, &BlockCanvas::refill);
 }
 
@@ -112,6 +113,13 @@ BlockScene::Look BlockCanvas::lookNow() const {
     if (blocks.on && (shownBlocks(m_products.get(), blocks) || shownExcavation(m_products.get(), blocks))) {
         look.blocks = blocks;
         look.block = look.terrain = false;
+    }
+    auto layers = m_selection->layerLook();
+    if (layers.onPlan && (shownGrid(m_products.get(), layers) || shownMesh(m_products.get(), layers))) {
+        layers.layer = 0, layers.line = 0, layers.byColumn = false; // these show on the plan alone
+        look.layers = layers;
+        look.block = look.terrain = false;
+        look.ground = BlockScene::Look::Ground::Hidden;
     }
     return look;
 }

@@ -7,6 +7,7 @@
 #include "views/block_objects.h"
 #include "views/block_surfaces.h"
 #include "views/scene_blocks.h"
+#include "views/scene_layers.h"
 #include "views/scene_pieces.h"
 #include "views/scene_walls.h"
 #include "views/value_layer.h"
@@ -104,9 +105,10 @@ public:
                 if (layer.shown && layer.draped) addTubes(sceneLines(layer, m_products, m_placing), m_look.block);
         for (const auto& surface : m_look.surfaces) addSurface(surface);
         if (m_look.blocks) addBlocks(*m_look.blocks);
+        const double raised = m_look.layers ? addLayers(*m_look.layers) : 0;
         extent.centre[0] = extent.centre[1] = 0;
         const auto box = m_products.ground->frame.box();
-        const double high = m_placing.highest() + lift(0), low = m_placing.floor(); // exploded, it is higher
+        const double high = m_placing.highest() + lift(0) + raised, low = m_placing.floor(); // exploded, it is higher
         extent.centre[2] = z((high + low) / 2);
         extent.half[0] = box.width() / 2, extent.half[1] = box.height() / 2, extent.half[2] = (z(high) - z(low)) / 2;
         extent.radius = std::hypot(box.width(), box.height(), z(high) - z(low))
@@ -330,6 +332,23 @@ private:
                   return m_products.modelGrid ? unitFill(unitAtLevel(p, level)) : colour::fox;
               }));
         if (!pit.empty()) addLit(pit.take());
+    }
+
+    /// The layers of a grid or mesh; faces along lines show through them. How much the uppermost is raised, metres.
+    double addLayers(const LayerLook& look) {
+        constexpr std::size_t kMostFaces = 60000, kCoarseFaces = 8000;
+        const double gap = m_look.apart * (m_placing.highest() - m_placing.floor());
+        const auto made = layerShapes(m_products, look, gap, m_look.coarse ? kCoarseFaces : kMostFaces, m_progress);
+        Mesh cells, walls;
+        addTo(cells, made.faces);
+        addTo(walls, made.walls);
+        constexpr double kSeeThrough = 0.4;
+        if (!walls.empty()) addMesh(walls.take(), 1, true);
+        if (!cells.empty()) addMesh(cells.take(), made.walls.empty() ? 1 : kSeeThrough, true);
+        double highest = m_placing.highest();
+        for (const auto& f : made.faces)
+            for (const auto& p : f.corners) highest = std::max(highest, p.z);
+        return highest - m_placing.highest();
     }
 
     void addTo(Mesh& shapes, const std::vector<BlockFace>& faces) const {

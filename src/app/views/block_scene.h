@@ -47,6 +47,7 @@ public:
         AlongLook along;      ///< what sticks show
         std::optional<std::set<std::string>> shownHoles; ///< none: all
         std::optional<BlockLook> blocks;                 ///< values in blocks and an excavation, in place of the block of units
+        std::optional<LayerLook> layers;                 ///< a layered grid or mesh, in place of the block of units
         std::vector<SceneSurface> surfaces;              ///< over and in the block
         bool frame = true;                               ///< of coordinates around the block
         bool names = true;                               ///< of holes

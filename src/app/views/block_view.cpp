@@ -7,6 +7,7 @@
 #include "views/ask_file.h"
 #include "views/block_canvas.h"
 #include "views/hole_menu.h"
+#include "views/layer_values.h"
 #include "views/scene_blocks.h"
 #include "views/surface_chooser.h"
 #include "views/typical_level.h"
@@ -51,8 +52,8 @@ BlockView::BlockView(Selection* selection, QWidget* parent)
         m_canvas->setLook(m_look);
         m_canvas->hide();
         m_legend = new AlongLegend(selection, this);
-        for (auto signal :
-             {&Selection::alongChanged, &Selection::cutsChanged, &Selection::shownHolesChanged, &Selection::blockLookChanged})
+        for (auto signal : {&Selection::alongChanged, &Selection::cutsChanged, &Selection::shownHolesChanged,
+                            &Selection::blockLookChanged, &Selection::layerLookChanged})
             connect(selection, signal, this, &View::summaryChanged);
         connect(selection, &Selection::alongChanged, this, &BlockView::showAlongLegend);
         setFocusProxy(m_canvas);
@@ -90,6 +91,13 @@ QString BlockView::summary() const {
                                : (look.above ? tr("blocks of %1 above %2") : tr("blocks of %1 below %2"))
                                      .arg(qt(made->spec.name))
                                      .arg(*look.limit, 0, 'g', 4);
+    if (const auto& look = selection()->layerLook(); look.onPlan) {
+        const auto apart = m_look.apart > 0 ? tr(", layers apart") : QString();
+        if (const auto* mesh = shownMesh(products().get(), look); mesh && mesh->mesh)
+            return tr("%1, %2%3").arg(qt(mesh->spec.name), counted(qint64(mesh->mesh->elements()), "prism"), apart);
+        if (const auto* made = shownLayers(products().get(), look); made && made->grid)
+            return tr("%1 by %2%3").arg(qt(made->spec.name), layerValueWords(*made->grid, look.value).toLower(), apart);
+    }
     if (m_look.terrain) return tr("the ground, %1").arg(counted(qint64(products()->terrain->tin.triangles().size()), "triangle"));
     if (!m_look.block)
         return tr("holes by %1 under the ground").arg(QString::fromStdString(fox::words(selection()->along().choice)));
@@ -110,6 +118,7 @@ Wanted BlockView::wanted(const Project& project) const {
     if (m_look.contours) out.kinds.insert(ProductKind::Contours);
     if (m_look.faces == BlockScene::Look::Faces::Values) out.kinds.insert(ProductKind::Blocks);
     if (selection()->blockLook().on) out.kinds.insert(ProductKind::Blocks), out.kinds.insert(ProductKind::Excavations);
+    if (selection()->layerLook().onPlan) out.kinds.insert(ProductKind::Layers), out.kinds.insert(ProductKind::Meshes);
     if (m_look.terrain) out.kinds.insert(ProductKind::GroundStatistics);
     if (m_look.fences) out.kinds.insert(ProductKind::Sections);
     for (const auto& s : m_look.surfaces) {

@@ -16,24 +16,6 @@ QPolygonF onScreen(const PlanTransform& t, std::initializer_list<Point2> corners
     return out;
 }
 
-/// The colour of a cell; none: it is not drawn.
-std::optional<QColor> colourOf(const LayeredGrid& g, const ProductSet& products, const LayerLook& look, std::size_t cell,
-                               const paper::ValueColours& colours) {
-    if (g.state[cell] == CellState::Outside) return {};
-    const bool passive = g.state[cell] == CellState::Passive;
-    if (look.value == "checks") return g.marks[cell] ? colour::fox : passive ? colour::stage : colour::veil(200);
-    if (look.value == "unit") {
-        if (g.unit[cell] < 0) return {};
-        auto c = unitColour(products.project.sequence->units[std::size_t(g.unit[cell])]);
-        if (passive) c.setAlpha(90);
-        return c;
-    }
-    if (passive) return colour::stage;
-    const double v = layerValue(g, look.value, cell);
-    if (std::isnan(v)) return {};
-    return qColour(colours.of(v));
-}
-
 } // namespace
 
 QImage CellLayer::drawn(const PlanTransform& t, const ProductSet& products, const LayeredGrid& g, const LayerLook& look) {
@@ -41,21 +23,14 @@ QImage CellLayer::drawn(const PlanTransform& t, const ProductSet& products, cons
     image.fill(Qt::transparent);
     QPainter painter(&image);
     const auto layer = std::min(look.layer, g.layers.size() - 1);
-    double low = kNoValue, high = kNoValue;
-    for (std::size_t c = 0; c < g.plan.cells(); ++c) {
-        const auto cell = g.index(layer, c);
-        if (g.state[cell] != CellState::Active) continue;
-        const double v = layerValue(g, look.value, cell);
-        low = std::fmin(low, v), high = std::fmax(high, v);
-    }
-    m_colours = {paper::ColourScale::Earth, low, high, {}};
+    m_colours = layerColours(g, look, layer);
     const double narrow = t.pixelsPerMetre * std::min(g.plan.width(0), g.plan.height(0));
     constexpr double kRoomForEdges = 5; // pixels
     auto edge = colour::ink;
     edge.setAlpha(40);
     for (int r = 0; r < g.plan.rows(); ++r)
         for (int c = 0; c < g.plan.columns(); ++c) {
-            const auto colour = colourOf(g, products, look, g.index(layer, g.plan.index(c, r)), m_colours);
+            const auto colour = layerColour(g, *products.project.sequence, look, g.index(layer, g.plan.index(c, r)), m_colours);
             if (!colour) continue;
             const auto box =
                 onScreen(t, {g.plan.node(c, r), g.plan.node(c + 1, r), g.plan.node(c + 1, r + 1), g.plan.node(c, r + 1)});

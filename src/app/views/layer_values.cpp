@@ -71,6 +71,34 @@ double layerValue(const LayeredGrid& g, const std::string& key, std::size_t cell
     return at == g.values.end() ? g.thickness(cell) : at->second[cell];
 }
 
+paper::ValueColours layerColours(const LayeredGrid& g, const LayerLook& look, std::optional<std::size_t> layer) {
+    paper::ValueColours out{paper::ColourScale::Earth, kNoValue, kNoValue, {}};
+    const auto begin = layer ? g.index(*layer, 0) : 0, end = layer ? g.index(*layer + 1, 0) : g.cells();
+    for (auto cell = begin; cell < end; ++cell) {
+        if (g.state[cell] != CellState::Active) continue;
+        const double v = layerValue(g, look.value, cell);
+        out.low = std::fmin(out.low, v), out.high = std::fmax(out.high, v);
+    }
+    return out;
+}
+
+std::optional<QColor> layerColour(const LayeredGrid& g, const Sequence& sequence, const LayerLook& look, std::size_t cell,
+                                  const paper::ValueColours& colours) {
+    if (g.state[cell] == CellState::Outside) return {};
+    const bool passive = g.state[cell] == CellState::Passive;
+    if (look.value == "checks") return g.marks[cell] ? colour::fox : passive ? colour::stage : colour::veil(200);
+    if (look.value == "unit") {
+        if (g.unit[cell] < 0) return {};
+        auto c = unitColour(sequence.units[std::size_t(g.unit[cell])]);
+        if (passive) c.setAlpha(90);
+        return c;
+    }
+    if (passive) return colour::stage;
+    const double v = layerValue(g, look.value, cell);
+    if (std::isnan(v)) return {};
+    return qColour(colours.of(v));
+}
+
 QString cellWords(const LayeredGrid& g, const Sequence& sequence, std::size_t cell) {
     const auto column = cell % g.plan.cells();
     auto out = say("layer %1, row %2, column %3")

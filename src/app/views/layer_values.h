@@ -1,7 +1,9 @@
 #pragma once
+#include "paper/colour_scale.h"
 #include "products/products.h"
 #include "views/layer_look.h"
 
+#include <QColor>
 #include <QString>
 #include <optional>
 #include <vector>
@@ -28,6 +30,12 @@ std::vector<LayerValueKind> layerValueKinds(const LayeredGrid&);
 QString layerValueWords(const LayeredGrid&, const std::string& key);
 /// The number of a cell under a key; kNoValue where there is none, and for units and checks.
 double layerValue(const LayeredGrid&, const std::string& key, std::size_t cell);
+
+/// The colours of what is looked at, over the active cells of a layer, or of all.
+paper::ValueColours layerColours(const LayeredGrid&, const LayerLook&, std::optional<std::size_t> layer);
+/// The colour of a cell; none: it is not drawn.
+std::optional<QColor> layerColour(const LayeredGrid&, const Sequence&, const LayerLook&, std::size_t cell,
+                                  const paper::ValueColours&);
 
 /// What stands in a cell, in a line: "layer 3, row 18, column 73: 16.85 to 20.27 m, River Gravel".
 QString cellWords(const LayeredGrid&, const Sequence&, std::size_t cell);

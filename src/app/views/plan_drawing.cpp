@@ -3,6 +3,7 @@
 
 #include "base/errors.h"
 #include "project/ground_edits.h"
+#include "project/layer_edits.h"
 #include "project/sequence_edits.h"
 #include "project/site_edits.h"
 #include "project/surface_edits.h"
@@ -10,6 +11,7 @@
 #include "style/theme.h"
 #include "style/words.h"
 #include "views/corner_table.h"
+#include "views/layer_values.h"
 #include "views/number_box.h"
 #include "views/typical_level.h"
 
@@ -80,6 +82,7 @@ void PlanView::giveUp() {
         selection()->setLine({});
     }
     m_joining.reset();
+    m_gridEditor.cancel();
     selection()->cancelPlanePoints();
     m_mending.reset();
     m_line.clear();
@@ -129,6 +132,7 @@ QString PlanView::missingCorners() const {
     case Drawing::Rectangle: return has >= 2 ? QString() : tr("A line needs two corners. Click the next one; Esc cancels.");
     case Drawing::Present:
     case Drawing::Absent:
+    case Drawing::Cells:
         return has == 1 || has >= 3 ? QString()
                                     : tr("An area needs three corners, a position one. Click the next one; Esc cancels.");
     default: return has >= 1 ? QString() : tr("Click the place on the plan; Esc cancels.");
@@ -161,6 +165,7 @@ void PlanView::takeDrawn(Drawing what, const Polyline2& line) {
         const PresenceMark mark{products()->project.sequence->units[*chosenBase()].code, line, what == Drawing::Present};
         return emit editMade([mark](const Project& p) { return addPresenceMark(p, mark); });
     }
+    case Drawing::Cells: return emit cellsDrawn(line);
     case Drawing::Rectangle: return emit rectangleDrawn(line.front(), line.back());
     case Drawing::Trial: {
         const Point2 place{std::round(line.front().x * 100) / 100, std::round(line.front().y * 100) / 100};
@@ -171,6 +176,30 @@ void PlanView::takeDrawn(Drawing what, const Polyline2& line) {
     case Drawing::Spot: return emit spotPicked(line.front());
     case Drawing::None: return;
     }
+}
+
+const LayerSpec* PlanView::editableGrid() const {
+    const auto& look = selection()->layerLook();
+    if (!look.onPlan || shownMesh(products().get(), look)) return nullptr;
+    const auto* made = shownLayers(products().get(), look);
+    return made ? &made->spec : nullptr;
+}
+
+void PlanView::endGridDrag() {
+    const auto* spec = editableGrid();
+    const auto grid = m_gridEditor.release();
+    if (spec && grid)
+        emit editMade([name = spec->name, grid = *grid](const Project& p) {
+            return changeLayeredGrid(
+                p, name, [&](LayerSpec& s) { s.grid = grid; }, "another plan grid");
+        });
+    emit summaryChanged();
+    update();
+}
+
+bool PlanView::isOnHandle(QPointF p) const {
+    const auto* spec = editableGrid();
+    return m_lines.isOnHandle(transform(), p) || (spec && m_gridEditor.isOnHandle(transform(), spec->grid, p));
 }
 
 void PlanView::mendAt(QPointF p) {
@@ -361,7 +390,7 @@ void PlanView::paintDrawing(QPainter& painter) const {
     if (m_drawing == Drawing::Rectangle)
         painter.drawRect(QRectF(line.first(), line.last()).normalized());
     else if (m_drawing == Drawing::Outline || m_drawing == Drawing::SiteLimit || m_drawing == Drawing::Present
-             || m_drawing == Drawing::Absent || m_drawing == Drawing::ShownArea)
+             || m_drawing == Drawing::Absent || m_drawing == Drawing::ShownArea || m_drawing == Drawing::Cells)
         painter.drawPolygon(line);
     else
         painter.drawPolyline(line);

@@ -96,6 +96,7 @@ QString PlanView::summary() const {
     case Drawing::Present:
         return tr("click where the unit is present, or around an area; double-click or Enter ends, Esc cancels");
     case Drawing::Absent: return tr("click where the unit is absent, or around an area; double-click or Enter ends, Esc cancels");
+    case Drawing::Cells: return tr("click a cell and press Enter, or click around cells and double-click; Esc cancels");
     case Drawing::Rectangle: return tr("click two corners of the rectangle");
     case Drawing::Spot: return tr("click the spot");
     case Drawing::Trial: return tr("click where you want to know what a hole would find");
@@ -138,6 +139,7 @@ QString PlanView::summary() const {
 
 QString PlanView::layerSummary() const {
     const auto& look = selection()->layerLook();
+    if (m_gridEditor.isDragging()) return m_gridEditor.words();
     if (const auto* made = shownMesh(products().get(), look))
         return made->mesh ? tr("%1: %2").arg(qt(made->spec.name), counted(qint64(made->mesh->plan.triangles.size()), "triangle"))
                           : qt(made->problem);
@@ -524,6 +526,9 @@ void PlanView::mousePressEvent(QMouseEvent* e) {
         return update();
     }
     if (idle && e->button() == Qt::LeftButton && m_cuts.press(transform(), e->position())) return;
+    if (const auto* spec = editableGrid();
+        spec && idle && e->button() == Qt::LeftButton && m_gridEditor.press(transform(), spec->grid, e->position()))
+        return setFocus();
     PannedView::mousePressEvent(e);
 }
 
@@ -532,10 +537,16 @@ void PlanView::mouseMoveEvent(QMouseEvent* e) {
         const auto w = toWorld(e->position());
         return m_cuts.drag({w.x(), w.y()});
     }
+    if (m_gridEditor.isDragging()) {
+        const auto w = toWorld(e->position());
+        m_gridEditor.drag({w.x(), w.y()}, e->modifiers() & Qt::ShiftModifier);
+        emit summaryChanged();
+        return update();
+    }
     if (!m_lines.isDragging() || !products()) {
         PannedView::mouseMoveEvent(e);
         if (m_drawing == Drawing::None && !m_mending && m_placing.isEmpty())
-            m_lines.isOnHandle(transform(), e->position()) ? setCursor(Qt::SizeAllCursor) : unsetCursor();
+            isOnHandle(e->position()) ? setCursor(Qt::SizeAllCursor) : unsetCursor();
         return;
     }
     const auto w = toWorld(e->position());
@@ -547,6 +558,7 @@ void PlanView::mouseMoveEvent(QMouseEvent* e) {
 
 void PlanView::mouseReleaseEvent(QMouseEvent* e) {
     if (m_cuts.isDragging()) return m_cuts.release();
+    if (m_gridEditor.isDragging()) return endGridDrag();
     if (!m_lines.isDragging()) return PannedView::mouseReleaseEvent(e);
     if (const auto edit = m_lines.release())
         emit editMade(*edit);
@@ -730,6 +742,7 @@ void PlanView::paintEvent(QPaintEvent*) {
     m_ground->paintPoints(painter, t, look, occupied);
     m_lines.paint(painter, t);
     m_cuts.paint(painter, t);
+    if (const auto* spec = editableGrid()) m_gridEditor.paint(painter, t, spec->grid);
     paintScale(painter);
     m_holes.paintLegend(painter, t);
     if (map) return m_map->paintLegend(painter, t, look);

@@ -3,6 +3,7 @@
 #include "views/cell_layer.h"
 #include "views/cut_layer.h"
 #include "views/dig_layer.h"
+#include "views/grid_editor.h"
 #include "views/ground_layer.h"
 #include "views/hole_layer.h"
 #include "views/line_editor.h"
@@ -40,6 +41,7 @@ public:
         GuideLine,
         Present,
         Absent,
+        Cells,
         Rectangle,
         Spot,
         GuidePoint,
@@ -72,7 +74,8 @@ public slots:
 signals:
     void rectangleDrawn(fox::Point2 corner, fox::Point2 opposite);
     void spotPicked(fox::Point2);
-    void drawingEnded(); ///< with a result or without
+    void cellsDrawn(const fox::Polygon2& around); ///< of the layered grid; one corner: the cell there
+    void drawingEnded();                          ///< with a result or without
 
 protected:
     void paintEvent(QPaintEvent*) override;
@@ -96,6 +99,10 @@ private:
     void paintGrid(QPainter&) const;
     void paintCells(QPainter&, const PlanTransform&);
     QString layerSummary() const;
+    /// The plan grid that can be dragged: of the layers that are shown; null while there is none.
+    const LayerSpec* editableGrid() const;
+    void endGridDrag();
+    bool isOnHandle(QPointF) const;
     void askMapMetres(MapSurface::Kind);
     void addWaterLook(QMenu&);
     void addNamedLook(QMenu&);
@@ -137,6 +144,7 @@ private:
     NamedLayer m_named;
     LineEditor m_lines;
     CutLayer m_cuts;
+    GridEditor m_gridEditor;
     CellLayer m_cells;
     MeshLayer m_mesh;
     DigLayer m_dig;

@@ -52,6 +52,44 @@ void readGrid(const json& j, LayerSpec& spec) {
     }
 }
 
+std::size_t layerIn(const json& j) {
+    const double n = j.get<double>();
+    if (!(n >= 1 && n < 1e6 && n == std::floor(n))) throw UsageError("Layers are counted from 1.");
+    return std::size_t(n) - 1;
+}
+
+std::vector<GroupAnswer> groupAnswersOf(const json& list) {
+    std::vector<GroupAnswer> out;
+    for (const auto& j : list) {
+        const auto check = j.at("check").get<std::string>(), then = j.at("then").get<std::string>();
+        const auto mark = std::ranges::find(cellMarks(), check, [](CellMark m) { return std::string(name(m)); });
+        if (mark == cellMarks().end() || answersTo(*mark).empty())
+            throw UsageError(
+                fmt::format("\"groups\": there is no answer to \"{}\"; there are to thin, missing and alone.", check));
+        const auto all = answersTo(*mark);
+        const auto answer = std::ranges::find(all, then, [](CellAnswer a) { return std::string(name(a)); });
+        if (answer == all.end()) throw UsageError(fmt::format("\"groups\": \"{}\" is no answer to \"{}\".", then, check));
+        out.push_back({*mark, layerIn(j.at("layer")), placesIn(json::array({j.at("at")}), "\"at\"").front(), *answer});
+    }
+    return out;
+}
+
+std::vector<TypedValue> typedValuesOf(const json& list) {
+    std::vector<TypedValue> out;
+    for (const auto& j : list) {
+        TypedValue t;
+        t.key = j.at("value").get<std::string>();
+        if (std::ranges::find(kCellValues, std::string_view(t.key), &CellValueKind::key) == std::end(kCellValues))
+            throw UsageError(fmt::format("\"{}\" is not a value of cells.", t.key));
+        t.number = numberIn(j, "number");
+        t.first = layerIn(j.at("layers").at(0)), t.last = layerIn(j.at("layers").at(1));
+        std::string none;
+        readArea({{"ring", j.at("ring")}}, {}, none, t.ring);
+        out.push_back(std::move(t));
+    }
+    return out;
+}
+
 json gridJson(const LayerSpec& spec) {
     std::vector<double> columns, rows;
     for (int c = 0; c < spec.grid.columns(); ++c) columns.push_back(spec.grid.width(c));
@@ -72,13 +110,13 @@ json gridJson(const LayerSpec& spec) {
 
 std::span<const CellValueKind> cellValueKinds() { return kCellValues; }
 
-const char* name(ThinRule::Then then) {
-    return then == ThinRule::Then::Thicken ? "thicken" : then == ThinRule::Then::Join ? "join" : "inactive";
-}
-const char* words(ThinRule::Then then) {
-    return then == ThinRule::Then::Thicken ? "made thick enough"
-           : then == ThinRule::Then::Join  ? "joined to the layer above"
-                                           : "inactive, water passes through";
+CellAnswer LayerSpec::answerForAll(CellMark mark) const {
+    switch (mark) {
+    case CellMark::Thin: return thin.then;
+    case CellMark::Missing: return answers.fillMissing ? CellAnswer::Thicken : CellAnswer::Leave;
+    case CellMark::Alone: return answers.dropAlone ? CellAnswer::Passive : CellAnswer::Leave;
+    default: return CellAnswer::Leave;
+    }
 }
 
 const char* words(FieldSource::From from) {
@@ -110,8 +148,10 @@ LayerSpec layerSpecOf(std::string_view text, const std::filesystem::path& folder
             spec.layers = layerRulesOf(j.at("layers"), folder);
             spec.thin = thinRuleOf(j.value("thin", json()), spec.thin.metres);
             const auto mend = j.value("mend", json::object());
-            spec.answers = {mend.value("missing", "leave") == "fill", mend.value("alone", "leave") == "passive"};
+            spec.answers = {mend.value("missing", "leave") == "fill", mend.value("alone", "leave") == "passive",
+                            groupAnswersOf(mend.value("groups", json::array()))};
             spec.values = cellValuesOf(j.value("values", json::object()), folder);
+            spec.typed = typedValuesOf(j.value("typed", json::array()));
             return spec;
         },
         "The specification of the layers");
@@ -128,6 +168,14 @@ std::string toJson(const LayerSpec& spec) {
            {"mend",
             {{"missing", spec.answers.fillMissing ? "fill" : "leave"}, {"alone", spec.answers.dropAlone ? "passive" : "leave"}}},
            {"values", toJson(spec.values)}};
+    for (const auto& g : spec.answers.groups)
+        j["mend"]["groups"].push_back(
+            {{"check", name(g.mark)}, {"layer", g.layer + 1}, {"at", {g.at.x, g.at.y}}, {"then", name(g.answer)}});
+    for (const auto& t : spec.typed)
+        j["typed"].push_back({{"value", t.key},
+                              {"number", t.number},
+                              {"layers", {t.first + 1, t.last + 1}},
+                              {"ring", areaJson("", t.ring).at("ring")}});
     if (!spec.areaFile.empty() || !spec.areaRing.empty()) j["area"] = areaJson(spec.areaFile, spec.areaRing);
     return j.dump(1);
 }

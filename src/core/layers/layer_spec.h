@@ -1,4 +1,5 @@
 #pragma once
+#include "layers/cell_answers.h"
 #include "layers/plan_grid.h"
 #include "surfaces/surface.h"
 
@@ -46,24 +47,18 @@ struct LayerRule {
     bool operator==(const LayerRule&) const = default;
 };
 
-/// What becomes of cells that are thinner than `metres`.
+/// What becomes of cells that are thinner than `metres`: left passive, made thick enough, joined.
 struct ThinRule {
-    enum class Then {
-        Inactive, ///< left as they are; water passes through
-        Thicken,  ///< their bottom is lowered
-        Join      ///< their thickness goes to the layer above
-    };
     double metres = 0.01;
-    Then then = Then::Inactive;
+    CellAnswer then = CellAnswer::Passive;
     bool operator==(const ThinRule&) const = default;
 };
-const char* name(ThinRule::Then);  ///< for files: "thicken"
-const char* words(ThinRule::Then); ///< "made thick enough"
 
 /// What becomes of cells that a flow program would stumble over, beside thin ones.
 struct CellAnswers {
     bool fillMissing = false; ///< passive cells among four active neighbours are made thick enough (ThinRule::metres)
     bool dropAlone = false;   ///< active cells without an active neighbour become passive
+    std::vector<GroupAnswer> groups = {};
     bool operator==(const CellAnswers&) const = default;
 };
 
@@ -79,6 +74,9 @@ struct LayerSpec {
     ThinRule thin = {};
     CellAnswers answers = {};
     std::map<std::string, FieldSource> values = {}; ///< by name: "conductivity"
+    std::vector<TypedValue> typed = {};             ///< the last one holds
+    /// The answer to a check of all groups that have none of their own.
+    CellAnswer answerForAll(CellMark) const;
     bool operator==(const LayerSpec&) const = default;
 };
 

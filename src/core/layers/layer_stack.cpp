@@ -145,17 +145,20 @@ int LayerStack::levels(double top, const ModelColumn& column, std::span<const do
 }
 
 int mendThin(const ThinRule& rule, std::span<double> levels, std::span<char> passive) {
-    using Then = ThinRule::Then;
+    return mendThin(rule.metres, std::vector(passive.size(), rule.then), levels, passive);
+}
+
+int mendThin(double metres, std::span<const CellAnswer> answers, std::span<double> levels, std::span<char> passive) {
     const auto layers = passive.size();
-    const auto isThin = [&](std::size_t k) { return isThinner(levels[k] - levels[k + 1], rule.metres); };
+    const auto isThin = [&](std::size_t k) { return isThinner(levels[k] - levels[k + 1], metres); };
     int thin = 0;
     for (std::size_t k = 0; k < layers; ++k) thin += isThin(k);
     std::ranges::fill(passive, 0);
     for (std::size_t k = 0; k < layers; ++k) {
         if (!isThin(k)) continue;
-        if (rule.then == Then::Thicken) {
-            levels[k + 1] = levels[k] - rule.metres; // the layers below are looked at next
-        } else if (rule.then == Then::Inactive) {
+        if (answers[k] == CellAnswer::Thicken) {
+            levels[k + 1] = levels[k] - metres; // the layers below are looked at next
+        } else if (answers[k] != CellAnswer::Join) {
             passive[k] = 1;
         } else {
             auto above = k;

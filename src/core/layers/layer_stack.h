@@ -55,5 +55,7 @@ inline bool isThinner(double thickness, double metres) { return thickness < metr
 /// Thicken, from the top down, lowers a bottom until the layer has `metres`; Join gives a thin layer's thickness to the next one
 /// above that has any, of the first to the one below. Returns how many layers were thin before.
 int mendThin(const ThinRule&, std::span<double> levels, std::span<char> passive);
+/// The same with an answer a layer.
+int mendThin(double metres, std::span<const CellAnswer> answers, std::span<double> levels, std::span<char> passive);
 
 } // namespace fox

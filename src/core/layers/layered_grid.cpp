@@ -5,13 +5,13 @@
 #include "base/parallel.h"
 
 #include <fmt/format.h>
+#include <numeric>
+#include <set>
 
 namespace fox {
 
 namespace {
 
-constexpr CellMark kMarks[] = {CellMark::Crossing, CellMark::Thin,    CellMark::NoValue,
-                               CellMark::Alone,    CellMark::Missing, CellMark::Ratio};
 constexpr std::size_t kPiece = 1024; ///< columns at a time
 
 /// Makes the columns of a grid, a piece at a time.
@@ -34,13 +34,93 @@ public:
         out.state.assign(n, CellState::Outside);
         out.unit.assign(n, -1);
         out.marks.assign(n, 0);
+        m_given.assign(n, kNoValue);
         for (const auto& [key, field] : in.values) out.values[key].assign(n, key == "recharge" ? 0 : kNoValue);
     }
 
     std::size_t count() const { return m_centres.size(); }
 
+    /// Columns one after the other, with the answer for all to thin cells.
     void make(std::size_t begin, std::size_t end) {
-        const auto places = std::span(m_centres).subspan(begin, end - begin);
+        std::vector<std::size_t> columns(end - begin);
+        std::iota(columns.begin(), columns.end(), begin);
+        make(columns, [](std::size_t, std::span<CellAnswer>) {});
+    }
+
+    /// Thin cells' groups, with what answers to them would move; columns of groups with an answer of their own are made again.
+    void answerThin() {
+        auto groups = groupsOf(m_out, CellMark::Thin);
+        for (auto& g : groups)
+            for (const auto c : g.columns) {
+                const double thickness = std::max(0.0, m_given[m_out.index(g.layer, c)]), area = m_out.plan.area(c);
+                g.thicken += std::max(0.0, m_in.spec.thin.metres - thickness) * area, g.join += thickness * area;
+            }
+        takeAnswers(groups);
+        std::map<std::size_t, std::vector<std::pair<std::size_t, CellAnswer>>> own; // by column: layers and their answers
+        for (const auto& g : groups)
+            if (g.isOwn && g.answer != m_in.spec.thin.then)
+                for (const auto c : g.columns) own[c].push_back({g.layer, g.answer});
+        std::vector<std::size_t> columns;
+        for (const auto& [c, answers] : own) columns.push_back(c);
+        for (std::size_t from = 0; from < columns.size(); from += kPiece)
+            make(std::span(columns).subspan(from, std::min(kPiece, columns.size() - from)),
+                 [&](std::size_t column, std::span<CellAnswer> answers) {
+                     for (const auto& [layer, answer] : own.at(column)) answers[layer] = answer;
+                 });
+        keep(std::move(groups));
+    }
+
+    /// Groups of cells that are missing or alone, answered. Whether any cell was changed.
+    bool answerOthers() {
+        bool changed = false;
+        for (const auto mark : {CellMark::Missing, CellMark::Alone}) {
+            auto groups = groupsOf(m_out, mark);
+            for (auto& g : groups)
+                for (const auto c : g.columns)
+                    g.thicken += std::max(0.0, leastThickness() - m_out.thickness(m_out.index(g.layer, c))) * m_out.plan.area(c);
+            takeAnswers(groups);
+            keep(std::move(groups));
+        }
+        // column by column, from the top: what is made thick takes from the cells under it
+        std::vector<CellAnswer> answers(m_out.cells(), CellAnswer::Leave);
+        for (const auto& g : m_out.groups)
+            for (const auto c : g.columns)
+                if (g.mark != CellMark::Thin && g.answer != CellAnswer::Leave)
+                    answers[m_out.index(g.layer, c)] = g.answer, changed = true;
+        for (std::size_t column = 0; changed && column < count(); ++column)
+            for (std::size_t k = 0; k < m_stack.layers(); ++k) {
+                const auto cell = m_out.index(k, column);
+                if (answers[cell] == CellAnswer::Thicken) fillUp(column, k);
+                if (answers[cell] == CellAnswer::Passive) m_out.state[cell] = CellState::Passive;
+            }
+        for (const auto& a : m_in.spec.answers.groups)
+            if (!m_used.contains(&a)) m_out.idle.push_back(a);
+        return changed;
+    }
+
+    /// Values that somebody gave to cells.
+    void type() {
+        for (const auto& t : m_in.spec.typed) {
+            std::vector<std::size_t> columns;
+            Box2 box;
+            for (const auto p : t.ring) box.include(p);
+            for (std::size_t c = 0; c < count(); ++c)
+                if (contains(t.ring, m_centres[c])) columns.push_back(c);
+            if (const auto cell = m_out.plan.cellAt(box.centre()); columns.empty() && cell) columns.push_back(*cell);
+            auto& values = m_out.values[t.key];
+            if (values.empty()) values.assign(m_out.cells(), t.key == "recharge" ? 0 : kNoValue);
+            for (auto k = t.first; k < std::min(t.last + 1, m_stack.layers()); ++k)
+                for (const auto c : columns)
+                    if (const auto at = m_out.index(k, c); m_out.state[at] != CellState::Outside) values[at] = t.number;
+        }
+    }
+
+private:
+    /// `change` sets the answers to thin cells of a column, a layer each.
+    template <typename Change>
+    void make(std::span<const std::size_t> which, Change&& change) {
+        std::vector<Point2> places;
+        for (const auto c : which) places.push_back(m_centres[c]);
         const auto columns = m_in.model->columnsAt(places);
         const auto tops = m_in.top.at(places, columns, m_sequence);
         std::vector<std::vector<double>> bottoms;
@@ -49,39 +129,49 @@ public:
         for (const auto& [key, field] : m_in.values) values[key] = field.at(places, columns, m_sequence);
         std::vector<double> levels(m_stack.layers() + 1), given(bottoms.size());
         std::vector<char> passive(m_stack.layers()), crossing(m_stack.layers());
+        std::vector<CellAnswer> answers(m_stack.layers());
         for (std::size_t i = 0; i < places.size(); ++i) {
             if (std::isnan(columns[i].ground)) continue;
             for (std::size_t r = 0; r < bottoms.size(); ++r) given[r] = bottoms[r][i];
             std::ranges::fill(crossing, 0);
             m_stack.levels(tops[i], columns[i], given, levels, crossing);
-            markThin(begin + i, levels, crossing);
-            mendThin(m_in.spec.thin, levels, passive);
+            markThin(which[i], levels, crossing);
+            std::ranges::fill(answers, m_in.spec.thin.then);
+            change(which[i], std::span(answers));
+            mendThin(m_in.spec.thin.metres, answers, levels, passive);
             const bool inside = m_in.area.isEverywhere() || m_in.area.contains(places[i]);
             for (std::size_t k = 0; k < passive.size(); ++k) {
-                const auto cell = m_out.index(k, begin + i);
+                const auto cell = m_out.index(k, which[i]);
                 m_out.top[cell] = levels[k], m_out.bottom[cell] = levels[k + 1];
                 if (!inside || std::isnan(levels[k + 1])) continue;
                 m_out.state[cell] = passive[k] ? CellState::Passive : CellState::Active;
                 fill(cell, columns[i]);
             }
-            for (const auto& [key, all] : values) place(key, all[i], begin + i);
+            for (const auto& [key, all] : values) place(key, all[i], which[i]);
         }
     }
 
-    /// Mends what the marks of the whole grid show.
-    void answer() {
-        for (std::size_t column = 0; column < count(); ++column)
-            for (std::size_t k = 0; k < m_stack.layers(); ++k) {
-                const auto cell = m_out.index(k, column);
-                if (m_in.spec.answers.fillMissing && m_out.has(cell, CellMark::Missing)) fillUp(column, k);
-                if (m_in.spec.answers.dropAlone && m_out.has(cell, CellMark::Alone)) m_out.state[cell] = CellState::Passive;
+    /// The answer for all, or the one that was given for the cells of a group.
+    void takeAnswers(std::vector<CellGroup>& groups) {
+        for (auto& g : groups) {
+            g.answer = m_in.spec.answerForAll(g.mark);
+            for (const auto& own : m_in.spec.answers.groups) {
+                if (own.mark != g.mark || own.layer != g.layer) continue;
+                const auto cell = m_out.plan.cellAt(own.at);
+                if (!cell || !std::ranges::binary_search(g.columns, *cell)) continue;
+                g.answer = own.answer, g.isOwn = true;
+                m_used.insert(&own);
             }
+        }
     }
+    void keep(std::vector<CellGroup> groups) {
+        m_out.groups.insert(m_out.groups.end(), std::make_move_iterator(groups.begin()), std::make_move_iterator(groups.end()));
+    }
+    double leastThickness() const { return std::max(m_in.spec.thin.metres, 0.01); }
 
-private:
     /// Makes a passive cell thick enough; the cells under it give the room, from the top down, and are passive if little is left.
     void fillUp(std::size_t column, std::size_t layer) {
-        const double metres = std::max(m_in.spec.thin.metres, 0.01);
+        const double metres = leastThickness();
         const auto model = m_in.model->columnAt(m_centres[column]);
         for (auto k = layer; k < m_stack.layers(); ++k) {
             const auto cell = m_out.index(k, column);
@@ -97,6 +187,7 @@ private:
     void markThin(std::size_t column, std::span<const double> levels, std::span<const char> crossing) {
         for (std::size_t k = 0; k < crossing.size(); ++k) {
             auto& marks = m_out.marks[m_out.index(k, column)];
+            m_given[m_out.index(k, column)] = levels[k] - levels[k + 1];
             if (crossing[k]) marks |= std::uint8_t(CellMark::Crossing);
             if (isThinner(levels[k] - levels[k + 1], m_in.spec.thin.metres)) marks |= std::uint8_t(CellMark::Thin);
         }
@@ -118,6 +209,10 @@ private:
         auto& all = m_out.values.at(key);
         for (std::size_t k = 0; k < m_stack.layers(); ++k) {
             const auto cell = m_out.index(k, column);
+            if (key == "recharge") all[cell] = 0;
+        }
+        for (std::size_t k = 0; k < m_stack.layers(); ++k) {
+            const auto cell = m_out.index(k, column);
             if (m_out.state[cell] == CellState::Outside) continue;
             if (key != "recharge") {
                 all[cell] = value;
@@ -134,6 +229,8 @@ private:
     LayerStack m_stack;
     std::vector<Point2> m_centres;
     std::map<std::string, std::vector<double>> m_unitValues; ///< by key, a unit
+    std::vector<double> m_given;                             ///< a cell: its thickness before it was mended
+    std::set<const GroupAnswer*> m_used;                     ///< answers that have their group
 };
 
 /// Values along a line: in the highest active cell of each column that it crosses, linear along it.
@@ -192,20 +289,6 @@ std::uint8_t marksOf(const LayeredGrid& g, std::size_t layer, int column, int ro
 
 } // namespace
 
-std::span<const CellMark> cellMarks() { return kMarks; }
-
-const char* words(CellMark mark) {
-    switch (mark) {
-    case CellMark::Crossing: return "Bases cross";
-    case CellMark::Thin: return "Too thin";
-    case CellMark::NoValue: return "A value is missing";
-    case CellMark::Alone: return "Active alone";
-    case CellMark::Missing: return "Missing among neighbours";
-    case CellMark::Ratio: return "Thickness ratio over 5";
-    }
-    return "";
-}
-
 CellCheck LayeredGrid::count(CellMark mark) const {
     CellCheck out;
     for (std::size_t column = 0; column < plan.cells(); ++column) {
@@ -256,24 +339,22 @@ LayeredGrid makeLayeredGrid(const LayerInputs& in, const Progress& progress) {
     progress.report(0, "Layers");
     parallelFor(
         columns.count(), kPiece, [&](std::size_t begin, std::size_t end) { columns.make(begin, end); }, progress);
+    columns.answerThin();
     for (const auto& [key, field] : in.values)
         if (field.source.from == FieldSource::From::Line) placeLine(out, key, field.source.line);
+    columns.type();
     markCells(out);
-    if (in.spec.answers.fillMissing || in.spec.answers.dropAlone) {
-        columns.answer();
+    if (columns.answerOthers()) {
+        columns.type();
         markCells(out);
     }
     return out;
 }
 
-double volumeMoved(const LayeredGrid& g, const ThinRule& rule) {
+double volumeMoved(const LayeredGrid& g, CellMark mark, CellAnswer answer) {
     double sum = 0;
-    for (std::size_t cell = 0; cell < g.cells(); ++cell) {
-        if (g.state[cell] == CellState::Outside || !g.has(cell, CellMark::Thin)) continue;
-        const double area = g.plan.area(cell % g.plan.cells()), thickness = g.thickness(cell);
-        if (rule.then == ThinRule::Then::Thicken) sum += std::max(0.0, rule.metres - thickness) * area;
-        if (rule.then == ThinRule::Then::Join) sum += thickness * area;
-    }
+    for (const auto& group : g.groups)
+        if (group.mark == mark) sum += group.moved(answer);
     return sum;
 }
 

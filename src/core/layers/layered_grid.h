@@ -1,8 +1,7 @@
 #pragma once
 #include "base/progress.h"
+#include "layers/cell_groups.h"
 #include "layers/layer_stack.h"
-
-#include <cstdint>
 
 namespace fox {
 
@@ -11,19 +10,6 @@ enum class CellState : std::uint8_t {
     Active,
     Passive ///< too thin: water passes through vertically
 };
-
-/// What can be said of a cell; several of one cell are added up.
-enum class CellMark : std::uint8_t {
-    Crossing = 1, ///< its bottom, as given, lay above its top
-    Thin = 2,     ///< thinner than asked for, before that was mended
-    NoValue = 4,  ///< active, and one of its values is not known
-    Alone = 8,    ///< active, and none of its six neighbours is
-    Missing = 16, ///< passive, and its four neighbours in the layer are active
-    Ratio = 32    ///< active, and over kThicknessRatio times as thick as the active cell over or under it, or the other way round
-};
-inline constexpr double kThicknessRatio = 5;
-std::span<const CellMark> cellMarks();
-const char* words(CellMark); ///< "Bases cross"
 
 /// How many cells have a mark, and how much of the plan they cover, each column once.
 struct CellCheck {
@@ -42,6 +28,8 @@ struct LayeredGrid {
     std::vector<std::int16_t> unit;  ///< a cell: where most of its thickness lies, by its place in the sequence; -1: none
     std::map<std::string, std::vector<double>> values; ///< by CellValueKind::key, a cell; kNoValue where there is none
     std::vector<std::uint8_t> marks;                   ///< a cell: CellMarks
+    std::vector<CellGroup> groups;                     ///< that can be answered, as they were before they were
+    std::vector<GroupAnswer> idle;                     ///< answers of the specification for which there is no group
     std::size_t noValues =
         0; ///< how many values of active cells are not known, cell by cell and value by value (but fixed heads)
 
@@ -69,8 +57,9 @@ struct LayerInputs {
 /// @throws Error as LayerStack does, or for more than limits::kModelCells; Stopped
 LayeredGrid makeLayeredGrid(const LayerInputs&, const Progress& = {});
 
-/// How much ground changes its layer by a rule for thin cells, cubic metres: what is added to thin cells, or taken from them.
-double volumeMoved(const LayeredGrid&, const ThinRule&);
+/// How much ground would change its layer by one answer for all groups with a mark, cubic metres: what is added to thin cells, or
+/// taken from them.
+double volumeMoved(const LayeredGrid&, CellMark, CellAnswer);
 
 /// The marks that follow from levels, states and values alone: all but Crossing and Thin, which are kept.
 void markCells(LayeredGrid&);

@@ -88,7 +88,7 @@ private:
             if (std::isnan(here.columns[i].ground)) continue;
             for (std::size_t r = 0; r < given.size(); ++r) given[r] = here.bottoms[r][i];
             m_stack.levels(here.tops[i], here.columns[i], given, levels);
-            thin[begin + i] = std::size_t(mendThin({m_in.spec.thin, ThinRule::Then::Thicken}, levels, passive));
+            thin[begin + i] = std::size_t(mendThin({m_in.spec.thin, CellAnswer::Thicken}, levels, passive));
             for (std::size_t s = 0; s < levels.size(); ++s) m_out.levels[s * n + begin + i] = levels[s];
         }
     }

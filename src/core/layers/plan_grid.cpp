@@ -299,4 +299,63 @@ std::optional<Frame> PlanGrid::frame() const {
     return Frame{m_corner.x, m_corner.y - rows() * cell, m_corner.x + columns() * cell, m_corner.y, cell};
 }
 
+namespace {
+
+std::vector<double> widthsOf(const PlanGrid& g) {
+    std::vector<double> out;
+    for (int c = 0; c < g.columns(); ++c) out.push_back(g.width(c));
+    return out;
+}
+std::vector<double> heightsOf(const PlanGrid& g) {
+    std::vector<double> out;
+    for (int r = 0; r < g.rows(); ++r) out.push_back(g.height(r));
+    return out;
+}
+Point2 middleOf(const PlanGrid& g) {
+    const auto a = g.node(0, 0), b = g.node(g.columns(), g.rows());
+    return {(a.x + b.x) / 2, (a.y + b.y) / 2};
+}
+/// The same cells with their middle at a place.
+PlanGrid centredAt(const PlanGrid& g, Point2 middle) {
+    const auto now = middleOf(g);
+    return movedBy(g, middle.x - now.x, middle.y - now.y);
+}
+
+} // namespace
+
+PlanGrid movedBy(const PlanGrid& g, double dx, double dy) {
+    return {{g.corner().x + dx, g.corner().y + dy}, g.turn(), widthsOf(g), heightsOf(g)};
+}
+
+PlanGrid turnedTo(const PlanGrid& g, double turn) {
+    return centredAt({g.corner(), turn, widthsOf(g), heightsOf(g)}, middleOf(g));
+}
+
+PlanGrid stretchedTo(const PlanGrid& g, int corner, Point2 to) {
+    const bool east = corner == 1 || corner == 2, south = corner == 2 || corner == 3;
+    const auto fixed = g.node(east ? 0 : g.columns(), south ? 0 : g.rows());
+    const double a = g.turn() * std::numbers::pi / 180, c = std::cos(a), s = std::sin(a);
+    const double dx = to.x - fixed.x, dy = to.y - fixed.y;
+    const double along = (east ? 1 : -1) * (dx * c - dy * s), down = (south ? 1 : -1) * (-dx * s - dy * c);
+    const auto count = [](double length, double cell) { return int(std::clamp(std::round(length / cell), 1.0, 1e6)); };
+    auto out = withCount(g, count(along, g.width(0)), count(down, g.height(0)));
+    const auto now = out.node(east ? 0 : out.columns(), south ? 0 : out.rows());
+    return movedBy(out, fixed.x - now.x, fixed.y - now.y);
+}
+
+PlanGrid withCells(const PlanGrid& g, double width) {
+    const auto widths = widthsOf(g), heights = heightsOf(g);
+    const auto count = [&](const std::vector<double>& all) {
+        return int(std::clamp(std::ceil(std::reduce(all.begin(), all.end()) / width - 1e-9), 1.0, 1e7));
+    };
+    return centredAt({g.corner(), g.turn(), std::vector<double>(std::size_t(count(widths)), width),
+                      std::vector<double>(std::size_t(count(heights)), width)},
+                     middleOf(g));
+}
+
+PlanGrid withCount(const PlanGrid& g, int columns, int rows) {
+    return {g.corner(), g.turn(), std::vector<double>(std::size_t(std::max(1, columns)), g.width(0)),
+            std::vector<double>(std::size_t(std::max(1, rows)), g.height(0))};
+}
+
 } // namespace fox

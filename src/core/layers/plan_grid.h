@@ -71,4 +71,16 @@ private:
     std::vector<double> m_columns{0, 1}, m_rows{0, 1}; ///< edges, metres from the corner
 };
 
+/// The same cells elsewhere: moved by dx east and dy north.
+PlanGrid movedBy(const PlanGrid&, double dx, double dy);
+/// The same cells, turned about the middle of the grid until columns follow one another in this direction.
+PlanGrid turnedTo(const PlanGrid&, double turn);
+/// One corner pulled to a place while the opposite one stays: as many cells as come closest, one each way at least, all as wide
+/// and high as the first. `corner`: 0 where column and row 0 are, then clockwise from above.
+PlanGrid stretchedTo(const PlanGrid&, int corner, Point2 to);
+/// Even cells of this width and height over the same extent, from the same middle, as many as cover it.
+PlanGrid withCells(const PlanGrid&, double width);
+/// From the same corner, so many even cells, as wide and high as the first.
+PlanGrid withCount(const PlanGrid&, int columns, int rows);
+
 } // namespace fox

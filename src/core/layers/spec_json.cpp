@@ -178,14 +178,14 @@ json toJson(const std::vector<LayerRule>& layers) {
 }
 
 ThinRule thinRuleOf(const json& j, double metres) {
-    ThinRule out{metres, ThinRule::Then::Inactive};
+    ThinRule out{metres, CellAnswer::Passive};
     if (j.is_null()) return out;
     if (j.contains("metres")) {
         out.metres = numberIn(j, "metres");
         if (!(out.metres >= 0)) throw UsageError("\"thin\": \"metres\" must not be negative.");
     }
     const auto then = j.value("then", "inactive");
-    for (const auto known : {ThinRule::Then::Inactive, ThinRule::Then::Thicken, ThinRule::Then::Join})
+    for (const auto known : answersTo(CellMark::Thin))
         if (then == name(known)) {
             out.then = known;
             return out;

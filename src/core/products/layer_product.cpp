@@ -12,6 +12,7 @@
 #include "surfaces/grid_surface.h"
 
 #include <fmt/format.h>
+#include <numeric>
 
 namespace fox {
 
@@ -76,7 +77,10 @@ LayerInputs inputsOf(const Making& making, const LayerSpec& spec, Findings& find
 }
 
 std::size_t bytesOfGrid(const LayeredGrid& g) {
-    return sizeof(g) + g.cells() * (2 * sizeof(double) + 4 + g.values.size() * sizeof(double));
+    return sizeof(g) + g.cells() * (2 * sizeof(double) + 4 + g.values.size() * sizeof(double))
+           + std::accumulate(g.groups.begin(), g.groups.end(), std::size_t(0), [](std::size_t n, const CellGroup& group) {
+                 return n + sizeof(group) + group.columns.size() * sizeof(std::size_t);
+             });
 }
 
 } // namespace
@@ -145,6 +149,10 @@ std::shared_ptr<const LayerProduct> layerProduct(const Making& making, const Lay
                 const auto in = inputsOf(making, spec, out.findings);
                 making.progress.report(0.89, "Layered grid " + spec.name);
                 out.grid = std::make_shared<const LayeredGrid>(makeLayeredGrid(in, making.progress.silent()));
+                for (const auto& a : out.grid->idle)
+                    out.findings.push_back({Severity::Note, "FC-LAYERS", "", 0, "", "", "",
+                                            fmt::format("An answer waits: no cell of layer {} at {:.1f} {:.1f} is \"{}\" now.",
+                                                        a.layer + 1, a.at.x, a.at.y, words(a.mark))});
             } catch (const Stopped&) {
                 throw;
             } catch (const std::exception& e) {
