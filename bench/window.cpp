@@ -1,6 +1,6 @@
 // How long the window's thread is busy at a stretch: while a table of 100,000 rows is opened, sorted and filtered, and
 // while a survey of a million points comes in and is looked at. And how soon a changed surface is seen.
-// fox_bench_window [table|survey|surface|contact|looking|wells]
+// fox_bench_window [table|survey|surface|contact|layers|looking|wells]
 #include "base/errors.h"
 #include "base/files.h"
 #include "dialogs/import_sheet.h"
@@ -8,6 +8,7 @@
 #include "handover/build_file.h"
 #include "importing/import.h"
 #include "project/hole_edits.h"
+#include "project/layer_edits.h"
 #include "project/project_lines.h"
 #include "shell/application.h"
 #include "shell/main_window.h"
@@ -320,6 +321,55 @@ void contact() {
         sections / kMoves, sum / kMoves, slowest);
 }
 
+/// A contact that is moved in the demo while layers are looked at: to the new layer on the plan, painted.
+void layers() {
+    const QTemporaryDir folder;
+    MainWindow window;
+    showDemoModel(window, folder);
+    window.showStage("layers");
+    window.session().apply([](const Project& p) {
+        return changeLayeredGrid(
+            p, p.layeredGrids->front().name,
+            [](LayerSpec& s) {
+                s.finer.clear();
+                s.grid = withCells(s.grid, 11.6);
+            },
+            "finer cells");
+    });
+    longestPause([&] { return window.settled(); }, [] {});
+    const auto grid = [&] { return window.session().products()->layers.front()->grid; };
+    const auto* hole = findHole(*window.session().project().holes, "R06");
+    std::size_t gravel = 0;
+    while (hole->intervals[gravel].codes.at("GEOL_GEOL") != "RG") ++gravel;
+    const double base = hole->intervals[gravel].base.metres;
+    double sum = 0, slowest = 0;
+    constexpr int kMoves = 10;
+    for (int i = 1; i <= kMoves; ++i) {
+        QElapsedTimer timer;
+        timer.start();
+        const auto before = grid();
+        const auto from = findHole(*window.session().project().holes, "R06")->intervals[gravel].base;
+        window.session().apply([&](const Project& p) { return moveBoundary(p, "R06", from, Depth{base - 0.02 * i}); });
+        longestPause([&] { return grid() != before; }, [] {});
+        window.page()->find<PlanView>()->repaint();
+        const double ms = double(timer.nsecsElapsed()) / 1e6;
+        sum += ms, slowest = std::max(slowest, ms);
+        longestPause([&] { return window.settled(); }, [] {});
+    }
+    QElapsedTimer alone;
+    alone.start();
+    Products fresh;
+    auto without = window.session().project();
+    fresh.of(without, {}, Wanted{});
+    const double model = double(alone.nsecsElapsed()) / 1e6;
+    alone.restart();
+    fresh.of(without, {}, {ProductKind::Layers});
+    fmt::print(
+        "a moved contact to the new layer on the plan, {} cells: {:.0f} ms on average, {:.0f} at most (300); the model from "
+        "nothing {:.0f} ms, then the layers {:.0f} ms\n",
+        grid()->cells(), sum / kMoves, slowest, model, double(alone.nsecsElapsed()) / 1e6);
+}
+
 /// From an edit that is previewed to the section and plan that show it; on average and at most, ms.
 std::pair<double, double> previewed(MainWindow& window, int moves, const std::function<Edit(int)>& move) {
     double sum = 0, slowest = 0;
@@ -466,6 +516,7 @@ int main(int argc, char** argv) {
     if (which.isEmpty() || which == "survey") survey();
     if (which.isEmpty() || which == "surface") surface();
     if (which.isEmpty() || which == "contact") contact();
+    if (which.isEmpty() || which == "layers") layers();
     if (which.isEmpty() || which == "looking") looking(), manyHoles();
     if (which.isEmpty() || which == "wells") wells();
 }

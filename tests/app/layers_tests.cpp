@@ -16,6 +16,7 @@
 #include <QCheckBox>
 #include <QComboBox>
 #include <QDialog>
+#include <QInputDialog>
 #include <QLineEdit>
 #include <QMenu>
 #include <QPushButton>
@@ -430,4 +431,39 @@ TEST_CASE("Faces along a line of a mesh are asked for, changed and removed in th
     picture(&*window, "mesh_faces");
     pressRow(window, "Wall"); // asked once more: nothing is added
     CHECK(mesh().faces.size() == 1);
+}
+
+TEST_CASE("Cells of somebody else's grid get unit and values back in the same order", "[app][layers]") {
+    DemoWindow window("layers");
+    const QTemporaryDir folder;
+    const auto from = folder.filePath("theirs.csv"), to = folder.filePath("theirs_units.csv");
+    writeBytes(from.toStdString(), "cell,level,easting,northing\n7,10,480500,6120400\n3,-25,480900,6120300\n9,10,1,1\n");
+    QString said;
+    QObject::connect(&*window, &MainWindow::said, [&](const QString& s) { said = s; });
+    window->layers()->where(from, to);
+    waitFor("the answer", [&] { return window->layers()->settled() && !said.isEmpty(); });
+    CHECK(said.startsWith("3 places written"));
+    CHECK(said.contains("1 outside"));
+    const auto text = readBytes(to.toStdString());
+    CHECK(text.starts_with("cell,level,easting,northing,unit,depth"));
+    CHECK(text.find("\n7,10,480500,6120400,") < text.find("\n3,-25,480900,6120300,MS,"));
+    // an origin that was taken off is asked for
+    writeBytes(from.toStdString(), "cell,level,easting,northing\n7,-25,500,400\n");
+    const ModalAnswers origin("", [&](QWidget* dialog) {
+        auto* box = qobject_cast<QInputDialog*>(dialog);
+        REQUIRE(box);
+        box->setTextValue("480000, 6120000");
+        box->accept();
+    });
+    said.clear();
+    window->layers()->where(from, to);
+    waitFor("the answer", [&] { return window->layers()->settled() && !said.isEmpty(); });
+    CHECK(origin.count() == 1);
+    CHECK(readBytes(to.toStdString()).find("7,-25,500,400,MS") != std::string::npos);
+    // something that is no table
+    writeBytes(from.toStdString(), "nothing of the kind");
+    said.clear();
+    window->layers()->where(from, to);
+    waitFor("the refusal", [&] { return window->layers()->settled() && !said.isEmpty(); });
+    CHECK(said.contains("theirs.csv"));
 }

@@ -259,6 +259,11 @@ TEST_CASE("Holes go out as sticks in space by unit, and lines and areas as layer
         CAPTURE(name);
         CHECK(has(name) == (name != std::string("outlines") || !set.project.ground->outlines.empty()));
     }
+    // what others mesh from
+    for (const char* name : {"faults", "wells", "mesh outlines", "mesh lines", "mesh places"}) {
+        CAPTURE(name);
+        CHECK(has(name));
+    }
 }
 
 TEST_CASE("Maps, interpretations and trial columns go out; what is not there is said", "[project][demo]") {

@@ -36,7 +36,7 @@ void setAnswer(LayerSpec& spec, const PlanGrid& plan, const CellGroup& group, Ce
 CellGroupsSheet::CellGroupsSheet(Selection* selection, QWidget* parent) : QDialog(parent), m_selection(selection) {
     setObjectName("cellGroups");
     setWindowTitle(tr("Groups of cells that the checks found"));
-    resize(820, 460);
+    resize(1060, 460);
     auto* all = new QVBoxLayout(this);
     m_words = new QLabel(this);
     m_words->setWordWrap(true);
@@ -99,6 +99,7 @@ void CellGroupsSheet::fill() {
         m_table->setCellWidget(r, Answer, answerBox(g, r));
     }
     m_table->resizeColumnsToContents();
+    m_table->setColumnWidth(Check, 190);
     if (row >= 0 && row < m_table->rowCount()) m_table->setCurrentCell(row, Check, QItemSelectionModel::NoUpdate);
     m_table->clearSelection();
     for (const auto& range : selected) m_table->setRangeSelected(range, true);

@@ -8,11 +8,13 @@
 #include "style/words.h"
 #include "views/ask_file.h"
 #include "views/layer_values.h"
+#include "views/number_box.h"
 #include "views/plan_view.h"
 #include "views/sheet_choice.h"
 
 #include <QDir>
 #include <QFileDialog>
+#include <QInputDialog>
 #include <QSettings>
 
 namespace fox::app {
@@ -28,7 +30,10 @@ LayerFileWords wordsOf(const Project& project, const std::string& specification,
 } // namespace
 
 LayerActions::LayerActions(Workspace& workspace, QObject* parent)
-    : QObject(parent), m_workspace(workspace), m_work(this, tr("Writing layers and meshes")) {
+    : QObject(parent),
+      m_workspace(workspace),
+      m_work(this, tr("Writing layers and meshes")),
+      m_where(this, tr("What lies in cells")) {
     connect(&workspace.session(), &Session::productsChanged, this, [this] {
         if (m_groups) m_groups->setProducts(m_workspace.session().products());
     });
@@ -138,6 +143,64 @@ void LayerActions::finish(const std::shared_ptr<ReplaceFiles>& files, const QStr
     } catch (const Error& e) {
         m_workspace.refuse(qt(e.what()));
     }
+}
+
+void LayerActions::askWhere() {
+    const auto from = QFileDialog::getOpenFileName(m_workspace.dialogParent(), tr("Places, cells or a mesh"),
+                                                   QSettings().value("folderOf/layers", QDir::homePath()).toString(),
+                                                   tr("Places and meshes (*.csv *.txt *.xyz *.vtu *.nc);;All files (*)"));
+    if (from.isEmpty()) return;
+    const QFileInfo file(from);
+    const auto ending = file.suffix();
+    const auto to = askSaveFile(m_workspace.dialogParent(), tr("The same with unit and values"), "layers",
+                                file.completeBaseName() + "_units." + ending, tr("The same form (*.%1)").arg(ending),
+                                ending.toUtf8().constData());
+    if (!to.isEmpty()) where(from, to);
+}
+
+void LayerActions::where(const QString& from, const QString& to, Point2 origin) {
+    m_isWaiting = true;
+    m_workspace.session().ask({}, [=, this](const ProductsPtr& products) {
+        m_isWaiting = false;
+        if (!products) return m_workspace.refuse(tr("Nothing was written: the work was stopped."));
+        m_where.start(
+            [=](const Progress& progress) {
+                WhereAnswer answer;
+                auto files = std::make_shared<ReplaceFiles>(
+                    prepareWhere(*products, from.toStdString(), to.toStdString(), answer, origin, progress));
+                return std::pair(std::move(files), std::move(answer));
+            },
+            [=, this](const std::pair<std::shared_ptr<ReplaceFiles>, WhereAnswer>& made) {
+                finishWhere(made.first, made.second, from, to);
+            },
+            [this](const QString& why) { m_workspace.refuse(why); });
+    });
+}
+
+void LayerActions::finishWhere(const std::shared_ptr<ReplaceFiles>& files, const WhereAnswer& answer, const QString& from,
+                               const QString& to) {
+    if (answer.points > 0 && answer.outside == answer.points) {
+        bool ok = false;
+        const auto typed =
+            QInputDialog::getText(m_workspace.dialogParent(), tr("None of its places lies in the extent"),
+                                  tr("Coordinates of meshes often have an origin taken off. Which one? Easting, northing:"),
+                                  QLineEdit::Normal, {}, &ok);
+        const auto parts = typed.split(',');
+        const auto east = typedNumber(parts.value(0)), north = typedNumber(parts.value(1));
+        if (ok && east && north) return where(from, to, {*east, *north});
+        return m_workspace.refuse(tr("None of the %1 of %2 lies in the extent. Nothing was written.")
+                                      .arg(counted(qint64(answer.points), "place"), QFileInfo(from).fileName()));
+    }
+    try {
+        files->commit();
+    } catch (const Error& e) {
+        return m_workspace.refuse(qt(e.what()));
+    }
+    auto words = tr("%1 written to %2.").arg(counted(qint64(answer.points), "place"), QDir::toNativeSeparators(to));
+    if (answer.outside > 0) words += tr(" %1 outside the extent.").arg(answer.outside);
+    if (!answer.findings.empty())
+        words += tr(" %1: %2").arg(counted(qint64(answer.findings.size()), "finding"), qt(describe(answer.findings.front())));
+    m_workspace.say(words);
 }
 
 void LayerActions::askFiles() {

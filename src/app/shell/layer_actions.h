@@ -1,5 +1,6 @@
 #pragma once
 #include "handover/layer_files.h"
+#include "handover/where_files.h"
 #include "shell/workspace.h"
 #include "views/background.h"
 
@@ -20,12 +21,16 @@ public:
     void writeMesh(const std::string& mesh, const QString& folder);
     void askFiles();
     void addFiles(const QStringList& paths);
+    /// Asks for a file of places, cells or a mesh of others, and for one of the same form that gets unit and values too.
+    void askWhere();
+    /// `origin` was taken off the coordinates of the file; where nothing lies in the extent, it is asked for.
+    void where(const QString& from, const QString& to, Point2 origin = {});
     /// The table of cells that the checks found, which stays open.
     void openGroups();
     /// Asks which value the cells within a ring of the layered grid that is shown get, and in which layers.
     void askTyped(const Polygon2& around);
     CellGroupsSheet* groups() const; ///< null if it is closed
-    bool settled() const { return !m_isWaiting && !m_work.busy(); }
+    bool settled() const { return !m_isWaiting && !m_work.busy() && !m_where.busy(); }
 
 private:
     /// Makes the files of one grid or mesh beside the window; what can't be made is said.
@@ -37,8 +42,10 @@ private:
 
     Workspace& m_workspace;
     QPointer<CellGroupsSheet> m_groups;
-    bool m_isWaiting = false;                         ///< for products
-    Background<std::shared_ptr<ReplaceFiles>> m_work; // last: it uses the above
+    bool m_isWaiting = false; ///< for products
+    void finishWhere(const std::shared_ptr<ReplaceFiles>&, const WhereAnswer&, const QString& from, const QString& to);
+    Background<std::shared_ptr<ReplaceFiles>> m_work; // last: they use the above
+    Background<std::pair<std::shared_ptr<ReplaceFiles>, WhereAnswer>> m_where;
 };
 
 } // namespace fox::app

@@ -415,6 +415,7 @@ void MainWindow::act(const PanelAction& action) {
                           [this](const WriteLayers& a) { m_layers->askWriteGrid(a.grid); },
                           [this](const WriteMesh& a) { m_layers->askWriteMesh(a.mesh); },
                           [this](const ShowCellGroups&) { m_layers->openGroups(); },
+                          [this](const WhereCells&) { m_layers->askWhere(); },
                           [this](const AddLayersFromFile&) { m_layers->askFiles(); },
                           [this](const WriteBlocks& a) { m_blocks->askWriteBlocks(a.model); },
                           [this](const WriteExcavation& a) { m_blocks->askWriteExcavation(a.excavation); },

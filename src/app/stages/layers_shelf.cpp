@@ -88,6 +88,7 @@ void LayersShelf::fillList() {
     offer(tr("Add a layered grid"), [this] { addGrid(); });
     offer(tr("Add a mesh"), [this] { addMeshOfSite(); });
     offer(tr("Add from a file…"), [this] { emit actionAsked(AddLayersFromFile{}); });
+    offer(tr("Units for the cells of another grid…"), [this] { emit actionAsked(WhereCells{}); });
 }
 
 void LayersShelf::changeGrid(const std::string& grid, const std::function<void(LayerSpec&)>& change, const std::string& what) {

@@ -71,6 +71,7 @@ struct WriteMesh {
     std::string mesh; ///< by name, into a folder
 };
 struct ShowCellGroups {};    ///< what becomes of each group of cells that the checks of the layered grid found
+struct WhereCells {};        ///< unit and values for the cells of somebody else's grid or mesh
 struct AddLayersFromFile {}; ///< specifications of layered grids and meshes
 struct WriteBlocks {
     std::string model; ///< by name
@@ -86,6 +87,6 @@ using PanelAction =
                  AddNamedSurface, EditTriangles, ShowPicture, ShowSurface, AddWater, ShowWater, BaseFromGrid, ShowSequence,
                  ImportInterpretation, ImportSections, ShowVolumes, SaveSheets, SaveReport, OpenTemplate, SaveTemplate,
                  KeepTemplate, DropTemplate, PrintSheets, DrawOnPlan, ShowPart, WriteLayers, WriteMesh, ShowCellGroups,
-                 AddLayersFromFile, WriteBlocks, WriteExcavation, AddBlocksFromFile, ExtentFromPlan>;
+                 WhereCells, AddLayersFromFile, WriteBlocks, WriteExcavation, AddBlocksFromFile, ExtentFromPlan>;
 
 } // namespace fox::app

@@ -120,6 +120,8 @@ BlockScene::Look BlockCanvas::lookNow() const {
         look.layers = layers;
         look.block = look.terrain = false;
         look.ground = BlockScene::Look::Ground::Hidden;
+        look.surfaces.clear();
+        look.fences = false;
     }
     return look;
 }

@@ -1,6 +1,7 @@
 #include "views/block_placing.h"
 
 #include "style/theme.h"
+#include "views/layer_values.h"
 
 namespace fox::app {
 
@@ -8,9 +9,16 @@ BlockPlacing::BlockPlacing(const ProductSet& products, const BlockScene::Look& l
     : m_products(products), m_look(look), m_middle(products.ground->frame.box().centre()) {
     for (const double z : products.ground->values) m_lowest = std::fmin(m_lowest, z), m_highest = std::fmax(m_highest, z);
     m_floor = m_lowest;
-    if (products.modelGrid)
+    const auto* layers = look.layers ? shownGrid(&products, *look.layers) : nullptr;
+    const auto* mesh = look.layers ? shownMesh(&products, *look.layers) : nullptr;
+    if (mesh && mesh->mesh) {
+        for (const double z : mesh->mesh->levels) m_floor = std::fmin(m_floor, z);
+    } else if (layers) {
+        for (const double z : layers->bottom) m_floor = std::fmin(m_floor, z);
+    } else if (products.modelGrid) {
         for (const auto& b : products.modelGrid->bases)
             for (const double z : b.values) m_floor = std::fmin(m_floor, z);
+    }
     m_floor -= 4; // so that the oldest unit shows
     if (look.terrain) {
         if (const auto& facts = products.groundStatistics) // spikes too

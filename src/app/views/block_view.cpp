@@ -84,7 +84,7 @@ bool BlockView::settled() const { return !m_later->isActive() && (!m_canvas || m
 QList<QAction*> BlockView::tools() { return {m_fit, m_cut, m_shown, m_higher}; }
 
 QString BlockView::summary() const {
-    if (!products() || (!products()->modelGrid && !m_look.terrain)) return {};
+    if (!products() || (!products()->modelGrid && !m_look.terrain && !selection()->layerLook().onPlan)) return {};
     if (const auto& look = selection()->blockLook(); look.on)
         if (const auto* made = shownBlocks(products().get(), look); made && made->blocks)
             return !look.limit ? tr("all blocks of %1").arg(qt(made->spec.name))
@@ -109,16 +109,17 @@ QString BlockView::summary() const {
     if (const auto n = selection()->cuts().size()) words << tr("by %1").arg(counted(qint64(n), "upright plane"));
     if (cut.level) words << tr("down to %1").arg(metres(*cut.level, 1));
     if (m_look.fences) words << tr("all sections");
-    words << tr("cells %1 m").arg(products()->modelGrid->ground.frame.cell);
+    if (products()->modelGrid) words << tr("cells %1 m").arg(products()->modelGrid->ground.frame.cell);
     return words.join(QString::fromUtf8(" · "));
 }
 
 Wanted BlockView::wanted(const Project& project) const {
+    if (selection()->layerLook().onPlan && !(project.layeredGrids->empty() && project.meshes->empty()))
+        return {ProductKind::Layers, ProductKind::Meshes, ProductKind::Pictures}; // they are seen the sooner
     Wanted out{ProductKind::Grids, ProductKind::Pictures};
     if (m_look.contours) out.kinds.insert(ProductKind::Contours);
     if (m_look.faces == BlockScene::Look::Faces::Values) out.kinds.insert(ProductKind::Blocks);
     if (selection()->blockLook().on) out.kinds.insert(ProductKind::Blocks), out.kinds.insert(ProductKind::Excavations);
-    if (selection()->layerLook().onPlan) out.kinds.insert(ProductKind::Layers), out.kinds.insert(ProductKind::Meshes);
     if (m_look.terrain) out.kinds.insert(ProductKind::GroundStatistics);
     if (m_look.fences) out.kinds.insert(ProductKind::Sections);
     for (const auto& s : m_look.surfaces) {

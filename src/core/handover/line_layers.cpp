@@ -29,6 +29,34 @@ Polyline3 stick(const HolePath& path, Depth top, Depth base) {
 
 } // namespace
 
+namespace {
+
+Feature point(Point2 at, double level, const std::string& name) {
+    return {GeometryKind::Point, {{{at.x, at.y, level}}}, !std::isnan(level), {{"name", name}}};
+}
+
+/// What meshes are made from, for those who make theirs elsewhere: outlines with islands, lines, places with their edges.
+template <typename Layer>
+void addMeshes(const Project& p, Layer&& layer) {
+    auto& outlines = layer("mesh outlines");
+    for (const auto& m : *p.meshes) {
+        std::vector<Polygon2> islands;
+        for (const auto& i : m.islands)
+            if (!i.ring.empty()) islands.push_back(i.ring);
+        if (!m.outline.ring.empty()) outlines.features.push_back(area(m.outline.ring, islands, m.name));
+    }
+    auto& lines = layer("mesh lines");
+    for (const auto& m : *p.meshes)
+        for (const auto& l : m.lines)
+            if (!l.line.empty())
+                lines.features.push_back({GeometryKind::Line, {raised(l.line)}, false, {{"name", l.name}, {"mesh", m.name}}});
+    auto& places = layer("mesh places");
+    for (const auto& m : *p.meshes)
+        for (const auto& at : m.places) places.features.push_back(point(at.at, kNoValue, at.name));
+}
+
+} // namespace
+
 std::vector<FeatureLayer> lineLayers(const ProductSet& set) {
     const auto& p = set.project;
     std::vector<FeatureLayer> out;
@@ -56,6 +84,11 @@ std::vector<FeatureLayer> lineLayers(const ProductSet& set) {
     auto& guides = layer("guides");
     for (const auto& g : p.interpretation->guides)
         if (g.line.size() > 1) guides.features.push_back({GeometryKind::Line, {g.line}, true, {{"unit", g.unit}}});
+    auto& wells = layer("wells");
+    for (const auto& h : *p.holes)
+        if (const auto at = h.place(); at && !h.installations.empty())
+            wells.features.push_back(point(*at, h.level ? h.level->metres : kNoValue, h.name));
+    addMeshes(p, layer);
     for (const auto& b : *p.background) {
         auto& lines = layer(b.layer);
         for (const auto& l : b.lines) {

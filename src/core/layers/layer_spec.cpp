@@ -68,7 +68,8 @@ std::vector<GroupAnswer> groupAnswersOf(const json& list) {
                 fmt::format("\"groups\": there is no answer to \"{}\"; there are to thin, missing and alone.", check));
         const auto all = answersTo(*mark);
         const auto answer = std::ranges::find(all, then, [](CellAnswer a) { return std::string(name(a)); });
-        if (answer == all.end()) throw UsageError(fmt::format("\"groups\": \"{}\" is no answer to \"{}\".", then, check));
+        if (answer == all.end())
+            throw UsageError(fmt::format("\"groups\": \"{}\" does not answer the check \"{}\".", then, check));
         out.push_back({*mark, layerIn(j.at("layer")), placesIn(json::array({j.at("at")}), "\"at\"").front(), *answer});
     }
     return out;

@@ -70,8 +70,9 @@ std::shared_ptr<const ProductSet> Products::of(const Project& project, const Pro
             set.drawnTolerance = made->tolerance;
         }
     }
+    // cells and prisms are drawn over the ground alone
+    if (wanted.has(Grids) || wanted.has(AllFindings) || wanted.has(Layers) || wanted.has(Meshes)) set.ground = groundGrid(making);
     if (wanted.has(Grids) || wanted.has(AllFindings)) {
-        set.ground = groundGrid(making);
         if (const auto made = gridProducts(making)) {
             set.rawGrids = made->raw, set.modelGrid = made->model, set.volumes = made->volumes;
             if (made->secondsPerCell > 0) m_secondsPerCell = made->secondsPerCell;
