@@ -190,9 +190,9 @@ void LayersShelf::fillGrid(const LayerProduct& made) {
             name, [change](LayerSpec& s) { s.grid = change(s.grid); }, "another plan grid");
     };
     const auto corner = spec.grid.corner();
-    numberRow(tr("Corner, east"), "gridEast", corner.x, -1e8, 1e8, 2, tr(" m"),
+    numberRow(tr("Corner, east, m"), "gridEast", corner.x, -1e8, 1e8, 2, {},
               [another](double v) { another([v](const PlanGrid& g) { return movedBy(g, v - g.corner().x, 0); }); });
-    numberRow(tr("Corner, north"), "gridNorth", corner.y, -1e8, 1e8, 2, tr(" m"),
+    numberRow(tr("Corner, north, m"), "gridNorth", corner.y, -1e8, 1e8, 2, {},
               [another](double v) { another([v](const PlanGrid& g) { return movedBy(g, 0, v - g.corner().y); }); });
     numberRow(tr("Columns"), "gridColumns", spec.grid.columns(), 1, 1e5, 0, {},
               [another](double v) { another([v](const PlanGrid& g) { return withCount(g, int(v), g.rows()); }); });
