@@ -73,13 +73,16 @@ void excavateVerb(const Options& w) {
     const Progress progress;
     const Making making(project, cache, progress);
     Excavation dig;
+    std::optional<ExcavationRange> range;
     try {
-        dig = excavate(excavationInputs(making, spec));
+        const auto inputs = excavationInputs(making, spec);
+        dig = excavate(inputs);
+        if (spec.realisations > 0) range = excavationRange(inputs, {spec.realisations, 1});
     } catch (const Error& e) {
         throw Error(fmt::format("{}: {}", w.spec.string(), e.what()));
     }
     prepareExcavationFiles(dig, project.site->crs, w.out).commit();
-    print(json::parse(excavationSummary(dig, *project.sequence)), w.json);
+    print(json::parse(excavationSummary(dig, *project.sequence, range)), w.json);
 }
 
 } // namespace fox::run

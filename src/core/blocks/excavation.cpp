@@ -5,6 +5,7 @@
 #include "base/parallel.h"
 #include "base/text.h"
 #include "blocks/maximum_closure.h"
+#include "ground/raster_ground.h"
 #include "model/ground_at.h"
 
 #include <fmt/format.h>
@@ -36,7 +37,8 @@ std::optional<std::size_t> unitAbove(const ModelColumn& column, std::size_t unit
 /// A slope on its way from a floor.
 class Climb {
 public:
-    Climb(const DigGround& ground, const SlopeRules& rules, double level) : m_ground(ground), m_rules(rules), m_level(level) {}
+    Climb(const DigGround& ground, const SlopeRules& rules, double level, double azimuth)
+        : m_ground(ground), m_rules(rules), m_tangents(rules.tangentsTowards(azimuth)), m_level(level) {}
 
     double level() const { return m_level; }
     /// Over so many metres of a cell; false if it meets the ground, or its edge.
@@ -52,7 +54,7 @@ public:
             }
             const auto unit = unitAbove(column, units.size(), m_level);
             if (!unit) return false;
-            const double tangent = m_rules.tangents[*unit];
+            const double tangent = m_tangents[*unit];
             if (std::isnan(tangent))
                 throw Error(fmt::format("{} is cut at {:.2f}, {:.2f} and has no slope; give one under \"slope\".",
                                         units[*unit].code, centreOf(m_ground.frame, cell).x, centreOf(m_ground.frame, cell).y));
@@ -77,6 +79,7 @@ private:
 
     const DigGround& m_ground;
     const SlopeRules& m_rules;
+    const std::vector<double>& m_tangents;
     double m_level, m_berm = 0;
 };
 
@@ -106,9 +109,13 @@ bool alongCells(const Frame& f, std::size_t from, std::size_t to, Use&& use) {
 /// The gentlest that any slope climbs, berms and all.
 double gentlest(const SlopeRules& rules) {
     double out = std::numeric_limits<double>::infinity();
-    for (const double t : rules.tangents)
-        if (!std::isnan(t))
-            out = std::min(out, rules.bench ? rules.bench->height / (rules.bench->height / t + rules.bench->berm) : t);
+    const auto take = [&](const std::vector<double>& tangents) {
+        for (const double t : tangents)
+            if (!std::isnan(t))
+                out = std::min(out, rules.bench ? rules.bench->height / (rules.bench->height / t + rules.bench->berm) : t);
+    };
+    take(rules.tangents);
+    for (const auto& sector : rules.sectors) take(sector.tangents);
     return out;
 }
 
@@ -162,23 +169,40 @@ DigGround digGround(const Model& model, const Frame& frame, const Progress& prog
     return out;
 }
 
+const std::vector<double>& SlopeRules::tangentsTowards(double azimuth) const {
+    const double a = azimuth < 0 ? azimuth + 360 : azimuth;
+    for (const auto& s : sectors)
+        if (s.from < s.to ? a >= s.from && a < s.to : a >= s.from || a < s.to) return s.tangents;
+    return tangents;
+}
+
 SlopeRules slopeRules(const ExcavationSpec& spec, const Sequence& sequence) {
     SlopeRules out;
-    const auto tangent = [](double degrees) { return std::tan(degrees * std::numbers::pi / 180); };
-    const auto all = spec.slopes.find("");
-    out.tangents.assign(sequence.units.size(), all == spec.slopes.end() ? kNoValue : tangent(all->second));
-    for (const auto& [code, degrees] : spec.slopes) {
-        if (code.empty()) continue;
-        const auto unit = sequence.index(code);
-        if (!unit) throw Error(fmt::format("\"slope\": the sequence has no unit {}.", code));
-        out.tangents[*unit] = tangent(degrees);
+    // what a sector does not say is as elsewhere
+    const auto set = [&](const std::map<std::string, double>& slopes, std::vector<double>& to) {
+        const auto tangent = [](double degrees) { return std::tan(degrees * std::numbers::pi / 180); };
+        if (const auto all = slopes.find(""); all != slopes.end()) std::ranges::fill(to, tangent(all->second));
+        for (const auto& [code, degrees] : slopes) {
+            if (code.empty()) continue;
+            const auto unit = sequence.index(code);
+            if (!unit) throw Error(fmt::format("\"slope\": the sequence has no unit {}.", code));
+            to[*unit] = tangent(degrees);
+        }
+    };
+    out.tangents.assign(sequence.units.size(), kNoValue);
+    set(spec.slopes, out.tangents);
+    for (const auto& s : spec.sectors) {
+        out.sectors.push_back({s.from, s.to, out.tangents});
+        set(s.slopes, out.sectors.back().tangents);
     }
     out.bench = spec.bench;
     return out;
 }
 
 double slopeReaches(const DigGround& ground, const SlopeRules& rules, const WantedColumn& w, std::size_t cell) {
-    Climb climb(ground, rules, w.bottom);
+    const auto n = int(ground.frame.columns());
+    const double east = int(cell) % n - int(w.cell) % n, north = int(w.cell) / n - int(cell) / n;
+    Climb climb(ground, rules, w.bottom, std::atan2(east, north) * 180 / std::numbers::pi);
     if (!alongCells(ground.frame, w.cell, cell, [&](std::size_t at, double metres) { return climb.over(at, metres); }))
         return kNoValue;
     return climb.level() < ground.columns[cell].ground ? climb.level() : kNoValue;
@@ -207,31 +231,43 @@ Grid dugSurface(const DigGround& ground, const SlopeRules& rules, std::span<cons
 
 namespace {
 
+struct NothingWanted : Error {
+    NothingWanted() : Error("Nothing is wanted there: no column has what the specification asks for.") {}
+};
+
 /// Finds what is wanted, digs it, and counts.
 class Excavator {
 public:
-    Excavator(const ExcavationInputs& in, const Progress& progress)
+    Excavator(const ExcavationInputs& in, DigGround ground, const Progress& progress)
         : m_in(in),
           m_progress(progress),
           m_sequence(*in.model->sequence),
-          m_ground(digGround(*in.model, frameOf(in), progress)),
+          m_ground(std::move(ground)),
           m_rules(slopeRules(in.spec, *in.model->sequence)) {
         for (const auto& code : in.spec.units) {
             const auto unit = m_sequence.index(code);
             if (!unit) throw Error(fmt::format("The sequence has no unit {}.", code));
             m_units.insert(*unit);
         }
+        if (in.spec.worth && in.spec.floorWidth > 0)
+            throw Error("What pays is worked out column by column, so it can't be together with a least width of the floor.");
+        m_mayDig.assign(m_ground.columns.size(), 1);
+        for (std::size_t i = 0; i < m_mayDig.size(); ++i)
+            m_mayDig[i] = in.limit.isEverywhere() || in.limit.contains(centreOf(m_ground.frame, i));
     }
 
     Excavation dig() {
         auto wanted = wantedColumns();
-        if (wanted.empty()) throw Error("Nothing is wanted there: no column has what the specification asks for.");
+        if (wanted.empty()) throw NothingWanted();
+        if (m_in.spec.floorWidth > 0) widenFloor(wanted);
         m_rules.deepest = std::ranges::min_element(wanted, {}, &WantedColumn::bottom)->bottom;
         std::optional<double> profit;
         if (m_in.spec.worth) profit = keepWhatPays(wanted);
         m_progress.report(0.5, "Slopes");
         Excavation out;
         out.dug = dugSurface(m_ground, m_rules, wanted, m_progress);
+        for (std::size_t i = 0; i < m_mayDig.size(); ++i)
+            if (!m_mayDig[i]) out.dug.values[i] = m_ground.columns[i].ground;
         out.profit = profit;
         out.columns = wanted.size();
         count(out, wanted);
@@ -239,15 +275,6 @@ public:
     }
 
 private:
-    static Frame frameOf(const ExcavationInputs& in) {
-        auto frame = in.site;
-        if (in.spec.cell > 0) frame.cell = in.spec.cell;
-        if (cellsOf(frame) > limits::kSiteCells)
-            throw Error(fmt::format("With cells of {:g} m there would be {:.0f}; the limit is {:.0f}.", frame.cell,
-                                    cellsOf(frame), limits::kSiteCells));
-        return frame;
-    }
-
     std::vector<WantedColumn> wantedColumns() {
         using Wanted = ExcavationSpec::Wanted;
         std::vector<double> blockBottoms;
@@ -257,7 +284,7 @@ private:
         std::vector<WantedColumn> out;
         for (std::size_t i = 0; i < m_ground.columns.size(); ++i) {
             const auto place = centreOf(m_ground.frame, i);
-            if (!m_in.inside.isEverywhere() && !m_in.inside.contains(place)) continue;
+            if (!m_mayDig[i] || (!m_in.inside.isEverywhere() && !m_in.inside.contains(place))) continue;
             const auto& column = m_ground.columns[i];
             double bottom = kNoValue;
             switch (m_in.spec.wanted) {
@@ -265,6 +292,7 @@ private:
             case Wanted::Blocks: bottom = blockBottoms[i]; break;
             case Wanted::Surface: bottom = surface[i]; break;
             case Wanted::Floor: bottom = contains(m_in.spec.ring, place) ? m_in.spec.level : kNoValue; break;
+            case Wanted::Line: bottom = formationAt(place); break;
             }
             if (std::isnan(bottom)) continue;
             if (std::isnan(column.ground)) {
@@ -275,6 +303,81 @@ private:
             if (bottom < column.ground) out.push_back({i, bottom, wantedIn(i, bottom)});
         }
         return out;
+    }
+
+    /// The level of the cutting's formation at a place; none beside it or beyond its ends.
+    double formationAt(Point2 p) const {
+        const auto& line = m_in.spec.line;
+        double level = kNoValue, nearest = m_in.spec.lineWidth / 2 + 1e-9;
+        for (std::size_t i = 0; i + 1 < line.size(); ++i) {
+            const auto &a = line[i], &b = line[i + 1];
+            const double dx = b.x - a.x, dy = b.y - a.y, length2 = dx * dx + dy * dy;
+            if (!(length2 > 0)) continue;
+            const double t = ((p.x - a.x) * dx + (p.y - a.y) * dy) / length2;
+            if ((i == 0 && t < 0) || (i + 2 == line.size() && t > 1)) continue;
+            const double s = std::clamp(t, 0.0, 1.0), off = std::hypot(p.x - a.x - s * dx, p.y - a.y - s * dy);
+            if (off <= nearest) nearest = off, level = a.z + s * (b.z - a.z);
+        }
+        return level;
+    }
+
+    /// Digs a disc of the least width around columns where the floor is narrower: those that have no such disc near them that is
+    /// dug as deep everywhere. (Near is a corner's distance from the disc in it, so that corners stay as they are.) The innermost
+    /// come first, and those close to one that was widened are widened with it.
+    void widenFloor(std::vector<WantedColumn>& wanted) const {
+        const auto& f = m_ground.frame;
+        const double radius = m_in.spec.floorWidth / 2 / f.cell; // in cells
+        const auto disc = discOf(radius), corner = discOf(radius * std::numbers::sqrt2), close = discOf(radius / 4);
+        constexpr double kNotDug = std::numeric_limits<double>::infinity();
+        std::vector<double> bottom(m_ground.columns.size(), kNotDug), shallowest = bottom; // the latter of the disc around a cell
+        for (const auto& w : wanted) bottom[w.cell] = w.bottom;
+        for (const auto& w : wanted)
+            eachOf(corner, w.cell, [&](std::size_t i) {
+                if (shallowest[i] < kNotDug) return;
+                double most = -kNotDug;
+                eachOf(disc, i, [&](std::size_t k) { most = std::max(most, bottom[k]); });
+                shallowest[i] = most;
+            });
+        std::vector<std::pair<std::size_t, const WantedColumn*>> narrow; // how much around it is as deep
+        for (const auto& w : wanted) {
+            double best = kNotDug;
+            std::size_t around = 0;
+            eachOf(corner, w.cell, [&](std::size_t i) { best = std::min(best, shallowest[i]); });
+            eachOf(disc, w.cell, [&](std::size_t i) { around += bottom[i] <= w.bottom + 1e-9; });
+            if (best > w.bottom + 1e-9) narrow.emplace_back(around, &w);
+        }
+        std::ranges::stable_sort(narrow, std::greater<>(), [](const auto& n) { return n.first; });
+        auto deeper = bottom, widened = std::vector<double>(bottom.size(), kNotDug); // the latter down to which level
+        for (const auto& [around, w] : narrow) {
+            if (widened[w->cell] <= w->bottom + 1e-9) continue;
+            eachOf(disc, w->cell, [&, level = w->bottom](std::size_t i) {
+                if (m_mayDig[i] && !std::isnan(m_ground.columns[i].ground)) deeper[i] = std::min(deeper[i], level);
+            });
+            eachOf(close, w->cell, [&, level = w->bottom](std::size_t i) { widened[i] = std::min(widened[i], level); });
+        }
+        wanted.clear();
+        for (std::size_t i = 0; i < deeper.size(); ++i)
+            if (deeper[i] < m_ground.columns[i].ground)
+                wanted.push_back({i, deeper[i], bottom[i] < kNotDug ? wantedIn(i, deeper[i]) : 0});
+    }
+
+    /// Columns and rows from the middle, of the cells whose centre is so near to that of the middle one.
+    static std::vector<std::pair<int, int>> discOf(double radius) {
+        std::vector<std::pair<int, int>> out;
+        const int far = int(std::ceil(radius));
+        for (int r = -far; r <= far; ++r)
+            for (int c = -far; c <= far; ++c)
+                if (std::hypot(r, c) <= radius + 1e-9) out.emplace_back(c, r);
+        return out;
+    }
+    template <typename Use>
+    void eachOf(const std::vector<std::pair<int, int>>& disc, std::size_t cell, Use&& use) const {
+        const int columns = m_ground.frame.columns(), rows = m_ground.frame.rows();
+        const int column = int(cell % std::size_t(columns)), row = int(cell / std::size_t(columns));
+        for (const auto& [dc, dr] : disc) {
+            const int c = column + dc, r = row + dr;
+            if (c >= 0 && r >= 0 && c < columns && r < rows) use(std::size_t(r) * std::size_t(columns) + std::size_t(c));
+        }
     }
 
     double lowestWantedBase(const ModelColumn& column) const {
@@ -361,6 +464,7 @@ private:
             reachFrom(
                 m_ground, m_rules, wanted[i], highest, 0, m_ground.frame.rows(), [](std::size_t, double) { return true; },
                 [&](std::size_t cell, double level) {
+                    if (!m_mayDig[cell]) return;
                     asked[cell].emplace_back(level, i);
                     if (++slabs > kMostSlabs) throw Error("What pays can't be worked out for so many cells; give larger ones.");
                 });
@@ -396,6 +500,8 @@ private:
         const auto& f = m_ground.frame;
         const double area = cellArea(f);
         out.mass = 0;
+        const auto water = waterLevels();
+        if (!water.empty()) out.belowWater = 0;
         out.depth = Grid(f);
         for (std::size_t i = 0; i < m_ground.columns.size(); ++i) {
             const auto& column = m_ground.columns[i];
@@ -403,6 +509,9 @@ private:
             if (!(depth > 0)) continue;
             out.area += area;
             out.excavated += depth * area;
+            out.limitLength += cutSides(i) * f.cell;
+            if (out.belowWater && !std::isnan(water[i]))
+                *out.belowWater += std::max(0.0, std::min(column.ground, water[i]) - out.dug.values[i]) * area;
             using Wanted = ExcavationSpec::Wanted;
             if (m_in.spec.wanted == Wanted::Units || m_in.spec.wanted == Wanted::Blocks)
                 out.wanted += wantedIn(i, out.dug.values[i]);
@@ -411,7 +520,7 @@ private:
                 if (units[u] > 0) out.byUnit[u] += units[u] * area;
             out.reachesEdge = out.reachesEdge || isAtEdge(i);
         }
-        if (m_in.spec.wanted == ExcavationSpec::Wanted::Surface || m_in.spec.wanted == ExcavationSpec::Wanted::Floor)
+        if (m_in.spec.wanted != ExcavationSpec::Wanted::Units && m_in.spec.wanted != ExcavationSpec::Wanted::Blocks)
             for (const auto& w : wanted) out.wanted += w.volume;
         for (const auto& [u, volume] : out.byUnit) {
             const auto factor = m_in.spec.factors.find(m_sequence.units[u].code);
@@ -459,6 +568,31 @@ private:
         }
     }
 
+    /// How many sides of a dug cell lie at the limit.
+    int cutSides(std::size_t cell) const {
+        const auto& f = m_ground.frame;
+        const int columns = f.columns(), rows = f.rows(), c = int(cell % std::size_t(columns)),
+                  r = int(cell / std::size_t(columns));
+        int out = 0;
+        for (const auto& [dc, dr] : {std::pair{-1, 0}, {1, 0}, {0, -1}, {0, 1}}) {
+            const int x = c + dc, y = r + dr;
+            out += x >= 0 && y >= 0 && x < columns && y < rows
+                   && !m_mayDig[std::size_t(y) * std::size_t(columns) + std::size_t(x)];
+        }
+        return out;
+    }
+
+    /// Of the water, a cell; empty without any.
+    std::vector<double> waterLevels() const {
+        if (m_in.spec.waterLevel) return std::vector<double>(m_ground.columns.size(), *m_in.spec.waterLevel);
+        if (!m_in.water) return {};
+        std::vector<Point2> places;
+        for (std::size_t i = 0; i < m_ground.columns.size(); ++i) places.push_back(centreOf(m_ground.frame, i));
+        std::vector<double> out(places.size(), kNoValue);
+        m_in.water->evaluate(places, out, {});
+        return out;
+    }
+
     /// At the rim of the extent, or beside a cell without ground.
     bool isAtEdge(std::size_t cell) const {
         const auto& f = m_ground.frame;
@@ -479,11 +613,67 @@ private:
     SlopeRules m_rules;
     std::set<std::size_t> m_units;
     std::vector<std::vector<std::pair<double, double>>> m_wantedBlocks; ///< a cell: levels of blocks, from and to
+    std::vector<char> m_mayDig;                                         ///< a cell: it is within the limit
 };
+
+Frame frameOf(const ExcavationInputs& in) {
+    auto frame = in.site;
+    if (in.spec.cell > 0) frame.cell = in.spec.cell;
+    if (cellsOf(frame) > limits::kSiteCells)
+        throw Error(fmt::format("With cells of {:g} m there would be {:.0f}; the limit is {:.0f}.", frame.cell,
+                                cellsOf(frame), limits::kSiteCells));
+    return frame;
+}
+
+/// The ground is what was dug before: what lay above is gone.
+void digBefore(DigGround& ground, const Grid& before) {
+    for (std::size_t i = 0; i < ground.columns.size(); ++i) {
+        const auto dug = bilinear(before, centreOf(ground.frame, i));
+        auto& c = ground.columns[i];
+        if (!dug || std::isnan(c.ground)) continue;
+        c.ground = std::min(c.ground, *dug);
+        for (double& b : c.bases) b = std::min(b, c.ground);
+        c.floor = std::min(c.floor, c.ground);
+    }
+}
+
+DigGround groundOf(const ExcavationInputs& in, const Progress& progress) {
+    auto out = digGround(*in.model, frameOf(in), progress);
+    if (in.before) digBefore(out, *in.before);
+    return out;
+}
 
 } // namespace
 
-Excavation excavate(const ExcavationInputs& in, const Progress& progress) { return Excavator(in, progress).dig(); }
+Excavation excavate(const ExcavationInputs& in, const Progress& progress) {
+    return Excavator(in, groundOf(in, progress), progress).dig();
+}
+
+ExcavationRange excavationRange(const ExcavationInputs& in, const EnsembleSettings& settings, const Progress& progress) {
+    const ModelRealisations realisations(*in.model, settings, progress.silent());
+    auto ground = digGround(*in.model, frameOf(in), progress.silent());
+    std::vector<Point2> places;
+    std::vector<double> levels;
+    for (std::size_t i = 0; i < ground.columns.size(); ++i)
+        places.push_back(centreOf(ground.frame, i)), levels.push_back(ground.columns[i].ground);
+    const auto bases = realisations.basesAt(places, levels);
+    std::vector<double> excavated, wanted, waste;
+    const auto n = std::size_t(realisations.count());
+    for (std::size_t r = 0; r < n; ++r) {
+        progress.report(0.2 + 0.8 * double(r) / double(n), "Excavation in equally likely models");
+        auto own = ground;
+        for (std::size_t i = 0; i < own.columns.size(); ++i)
+            for (std::size_t u = 0; u < own.columns[i].bases.size(); ++u) own.columns[i].bases[u] = bases[u][i * n + r];
+        if (in.before) digBefore(own, *in.before);
+        try {
+            const auto dig = Excavator(in, std::move(own), progress.silent()).dig();
+            excavated.push_back(dig.excavated), wanted.push_back(dig.wanted), waste.push_back(dig.waste());
+        } catch (const NothingWanted&) {
+            for (auto* all : {&excavated, &wanted, &waste}) all->push_back(0);
+        }
+    }
+    return {int(n), rangeOf(excavated), rangeOf(wanted), rangeOf(waste)};
+}
 
 std::vector<ContourLine> benchLines(const Excavation& dig) {
     if (dig.benches.size() < 2) return {};

@@ -3,6 +3,7 @@
 #include "blocks/block_model.h"
 #include "blocks/excavation_spec.h"
 #include "ground/contours.h"
+#include "model/ensemble.h"
 
 namespace fox {
 
@@ -26,6 +27,13 @@ struct SlopeRules {
     std::vector<double> tangents; ///< a unit: rise over run; kNoValue without a slope
     std::optional<ExcavationSpec::Bench> bench;
     double deepest = 0; ///< metres: benches count from here up
+    struct Sector {
+        double from = 0, to = 0; ///< degrees clockwise from north
+        std::vector<double> tangents;
+    };
+    std::vector<Sector> sectors = {}; ///< the first that has the direction of the way up counts
+    /// Those of a way in this direction, degrees clockwise from north.
+    const std::vector<double>& tangentsTowards(double azimuth) const;
 };
 /// @throws Error for a code that the sequence has not
 SlopeRules slopeRules(const ExcavationSpec&, const Sequence&);
@@ -52,6 +60,8 @@ struct Excavation {
     };
     std::vector<Bench> benches; ///< the deepest first; one without benches
     bool reachesEdge = false;   ///< it is cut off by the edge of the extent or of the ground
+    double limitLength = 0;     ///< metres of its outline that are cut off upright at the limit
+    std::optional<double> belowWater; ///< cubic metres of what is dug; none without a water surface
     std::optional<double> profit;
     std::size_t columns = 0; ///< wanted ones that are freed
     double waste() const { return excavated - wanted; }
@@ -65,12 +75,22 @@ struct ExcavationInputs {
     std::shared_ptr<const Model> model;
     ExcavationSpec spec;
     Frame site; ///< its cell is used if the specification has none
-    Area inside;
+    Area inside, limit;
+    std::shared_ptr<const Surface> water;     ///< null: none, or spec.waterLevel
+    std::shared_ptr<const Grid> before;       ///< the dug surface that is the ground; null: the model's
     std::shared_ptr<const Surface> surface;   ///< of Wanted::Surface
     std::shared_ptr<const BlockModel> blocks; ///< of Wanted::Blocks
 };
 /// See batch.md, "excavate". With worth: the columns whose freeing pays, exactly, by maximumClosure().
 /// @throws Error if nothing is wanted, a wanted column lies outside the ground, or a unit that is cut has no slope; Stopped
 Excavation excavate(const ExcavationInputs&, const Progress& = {});
+
+/// What an excavation comes to in equally likely models: cubic metres. A model in which nothing is wanted counts with 0.
+struct ExcavationRange {
+    int count = 0;
+    Range excavated, wanted, waste;
+};
+/// The same excavation in each realisation of the model (model/ensemble.h). @throws Error as excavate does; Stopped
+ExcavationRange excavationRange(const ExcavationInputs&, const EnsembleSettings&, const Progress& = {});
 
 } // namespace fox

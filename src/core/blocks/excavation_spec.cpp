@@ -47,8 +47,39 @@ void readWanted(const json& j, const std::filesystem::path& folder, ExcavationSp
         spec.ring = placesIn(j.at("floor").at("ring"), "\"ring\"");
         spec.level = numberIn(j.at("floor"), "level");
         if (spec.ring.size() < 3) throw UsageError("A \"ring\" needs at least three places.");
+    } else if (j.contains("line")) {
+        spec.wanted = Wanted::Line;
+        for (const auto& p : j.at("line")) spec.line.push_back({p.at(0), p.at(1), p.at(2)});
+        spec.lineWidth = positiveIn(j, "width");
+        if (spec.line.size() < 2) throw UsageError("A \"line\" needs at least two places, each with its level.");
     } else {
-        throw UsageError("\"wanted\" must be {\"units\"}, {\"blocks\"}, {\"surface\"} or {\"floor\"}.");
+        throw UsageError("\"wanted\" must be {\"units\"}, {\"blocks\"}, {\"surface\"}, {\"floor\"} or {\"line\"}.");
+    }
+}
+
+std::map<std::string, double> slopesIn(const json& j) {
+    std::map<std::string, double> out;
+    if (j.is_number())
+        out[""] = slopeIn(j);
+    else
+        for (const auto& [code, degrees] : j.items()) out[code] = slopeIn(degrees);
+    return out;
+}
+
+/// {"file"} or {"ring"}.
+void readRing(const json& j, const std::filesystem::path& folder, std::string& file, Polygon2& ring) {
+    if (j.contains("file"))
+        file = fileIn(j, "file", folder);
+    else
+        ring = placesIn(j.at("ring"), "\"ring\"");
+}
+
+void readSectors(const json& list, ExcavationSpec& spec) {
+    for (const auto& j : list) {
+        ExcavationSpec::Sector s{numberIn(j, "from"), numberIn(j, "to"), slopesIn(j.at("slope"))};
+        if (!(s.from >= 0 && s.from <= 360 && s.to >= 0 && s.to <= 360 && s.from != s.to))
+            throw UsageError("A sector goes from one direction to another, 0 to 360 degrees clockwise from north.");
+        spec.sectors.push_back(std::move(s));
     }
 }
 
@@ -61,18 +92,16 @@ ExcavationSpec excavationSpecOf(std::string_view text, const std::filesystem::pa
             ExcavationSpec spec;
             spec.name = j.value("name", "");
             readWanted(j.at("wanted"), folder, spec);
-            if (j.contains("inside")) {
-                const auto& inside = j.at("inside");
-                if (inside.contains("file"))
-                    spec.insideFile = fileIn(inside, "file", folder);
-                else
-                    spec.insideRing = placesIn(inside.at("ring"), "\"ring\"");
+            if (j.contains("inside")) readRing(j.at("inside"), folder, spec.insideFile, spec.insideRing);
+            if (j.contains("limit")) readRing(j.at("limit"), folder, spec.limitFile, spec.limitRing);
+            spec.slopes = slopesIn(j.at("slope"));
+            readSectors(j.value("sectors", json::array()), spec);
+            if (j.contains("floor_width")) spec.floorWidth = positiveIn(j, "floor_width");
+            if (j.contains("water")) {
+                spec.water = j.at("water").value("surface", "");
+                if (j.at("water").contains("level")) spec.waterLevel = numberIn(j.at("water"), "level");
             }
-            const auto& slope = j.at("slope");
-            if (slope.is_number())
-                spec.slopes[""] = slopeIn(slope);
-            else
-                for (const auto& [code, degrees] : slope.items()) spec.slopes[code] = slopeIn(degrees);
+            spec.after = j.value("after", "");
             if (j.contains("bench")) {
                 spec.bench = ExcavationSpec::Bench{positiveIn(j.at("bench"), "height"), numberIn(j.at("bench"), "berm")};
                 if (!(spec.bench->berm >= 0)) throw UsageError("\"berm\" must not be negative.");
@@ -86,6 +115,9 @@ ExcavationSpec excavationSpecOf(std::string_view text, const std::filesystem::pa
             }
             if (j.contains("worth"))
                 spec.worth = ExcavationSpec::Worth{numberIn(j.at("worth"), "value"), numberIn(j.at("worth"), "cost")};
+            const double n = j.contains("realisations") ? numberIn(j, "realisations") : 0;
+            if (!(n >= 0 && n <= 10000 && n == std::floor(n))) throw UsageError("\"realisations\" must be a whole number, 10000 at most.");
+            spec.realisations = int(n);
             return spec;
         },
         "The specification of the excavation");
@@ -104,6 +136,20 @@ std::string toJson(const ExcavationSpec& spec) {
     if (spec.wanted == Wanted::Blocks) wanted = {{"blocks", spec.blocks}, {spec.above ? "above" : "below", spec.limit}};
     if (spec.wanted == Wanted::Surface) wanted = {{"surface", spec.surface}};
     if (spec.wanted == Wanted::Floor) wanted = {{"floor", {{"ring", ringJson(spec.ring)}, {"level", spec.level}}}};
+    if (spec.wanted == Wanted::Line) {
+        json line = json::array();
+        for (const auto& p : spec.line) line.push_back({p.x, p.y, p.z});
+        wanted = {{"line", line}, {"width", spec.lineWidth}};
+    }
+    if (!spec.limitFile.empty()) j["limit"] = {{"file", spec.limitFile}};
+    if (!spec.limitRing.empty()) j["limit"] = {{"ring", ringJson(spec.limitRing)}};
+    for (const auto& s : spec.sectors) j["sectors"].push_back({{"from", s.from}, {"to", s.to}, {"slope", s.slopes}});
+    if (spec.floorWidth > 0) j["floor_width"] = spec.floorWidth;
+    if (spec.waterLevel)
+        j["water"] = {{"level", *spec.waterLevel}};
+    else if (!spec.water.empty())
+        j["water"] = {{"surface", spec.water}};
+    if (!spec.after.empty()) j["after"] = spec.after;
     if (!spec.insideFile.empty()) j["inside"] = {{"file", spec.insideFile}};
     if (!spec.insideRing.empty()) j["inside"] = {{"ring", ringJson(spec.insideRing)}};
     j["slope"] = json::object();
@@ -112,6 +158,7 @@ std::string toJson(const ExcavationSpec& spec) {
     if (spec.floor) j["floor"] = *spec.floor;
     if (spec.cell > 0) j["cell"] = spec.cell;
     if (!spec.factors.empty()) j["factor"] = spec.factors;
+    if (spec.realisations > 0) j["realisations"] = spec.realisations;
     if (spec.worth) j["worth"] = {{"value", spec.worth->value}, {"cost", spec.worth->cost}};
     return j.dump(1);
 }

@@ -49,7 +49,7 @@ ReplaceFiles prepareExcavationFiles(const Excavation& dig, const std::string& cr
     return out;
 }
 
-std::string excavationSummary(const Excavation& dig, const Sequence& sequence) {
+std::string excavationSummary(const Excavation& dig, const Sequence& sequence, const std::optional<ExcavationRange>& range) {
     json byUnit = json::object(), loose = json::object(), massByUnit = json::object(), benches = json::array();
     const auto code = [&](std::size_t u) { return sequence.units[u].code; };
     for (const auto& [u, volume] : dig.byUnit) byUnit[code(u)] = volume, massByUnit[code(u)] = nullptr;
@@ -67,6 +67,15 @@ std::string excavationSummary(const Excavation& dig, const Sequence& sequence) {
              {"columns", dig.columns},
              {"reaches_edge", dig.reachesEdge}};
     if (!dig.looseByUnit.empty()) out["loose"] = loose;
+    if (dig.limitLength > 0) out["limit_length"] = dig.limitLength;
+    if (dig.belowWater) out["below_water"] = *dig.belowWater;
+    if (range) {
+        const auto three = [](const Range& r) { return json{{"p10", r.p10}, {"p50", r.p50}, {"p90", r.p90}}; };
+        out["range"] = {{"realisations", range->count},
+                        {"excavated", three(range->excavated)},
+                        {"wanted", three(range->wanted)},
+                        {"waste", three(range->waste)}};
+    }
     if (dig.profit) out["profit"] = *dig.profit;
     return out.dump();
 }

@@ -9,6 +9,6 @@ namespace fox {
 ReplaceFiles prepareExcavationFiles(const Excavation&, const std::string& crs, const std::filesystem::path& folder);
 
 /// What it comes to, under the keys of the headless tool.
-std::string excavationSummary(const Excavation&, const Sequence&);
+std::string excavationSummary(const Excavation&, const Sequence&, const std::optional<ExcavationRange>& = {});
 
 } // namespace fox

@@ -6,9 +6,11 @@
 #include "products/block_product.h"
 #include "products/layer_product.h"
 #include "products/model_product.h"
+#include "products/water_product.h"
 #include "surfaces/grid_surface.h"
 
 #include <fmt/format.h>
+#include <set>
 
 namespace fox {
 
@@ -30,6 +32,31 @@ std::shared_ptr<const BlockModel> blocksNamed(const Making& making, const std::s
     return made->blocks;
 }
 
+/// The excavation that is dug before; null if there is none. @throws Error for one that is not there, or that waits for this one
+std::shared_ptr<const ExcavationProduct> before(const Making& making, const ExcavationSpec& spec) {
+    if (spec.after.empty()) return nullptr;
+    const auto& all = *making.project.excavations;
+    std::set<std::string> seen{spec.name};
+    for (auto name = spec.after; !name.empty();) {
+        const auto at = std::ranges::find(all, name, &ExcavationSpec::name);
+        if (at == all.end()) throw Error(fmt::format("The project does not have an excavation \"{}\" to be dug before.", name));
+        if (!seen.insert(name).second)
+            throw Error(fmt::format("{} waits for {}, which waits for it: one must be first.", spec.name, spec.after));
+        name = at->after;
+    }
+    const auto made = excavationProduct(making, *std::ranges::find(all, spec.after, &ExcavationSpec::name));
+    if (!made->dig) throw Error(fmt::format("{}, which is dug before: {}", spec.after, made->problem));
+    return made;
+}
+
+std::shared_ptr<const FittedWaterSurface> waterOf(const Making& making, const ExcavationSpec& spec) {
+    if (spec.water.empty() || spec.waterLevel) return nullptr;
+    const auto& all = *making.project.waterSurfaces;
+    const auto at = std::ranges::find(all, spec.water, &WaterSurface::name);
+    if (at == all.end()) throw Error(fmt::format("The project does not have a water surface \"{}\".", spec.water));
+    return fittedWater(making, *at);
+}
+
 } // namespace
 
 ExcavationInputs excavationInputs(const Making& making, const ExcavationSpec& spec) {
@@ -41,6 +68,9 @@ ExcavationInputs excavationInputs(const Making& making, const ExcavationSpec& sp
     in.spec = spec;
     in.site = *frame;
     in.inside = areaOf(spec.insideFile, spec.insideRing);
+    in.limit = areaOf(spec.limitFile, spec.limitRing);
+    if (const auto water = waterOf(making, spec)) in.water = water->fit.surface;
+    if (const auto first = before(making, spec)) in.before = std::shared_ptr<const Grid>(first->dig, &first->dig->dug);
     if (spec.wanted == ExcavationSpec::Wanted::Surface) {
         Findings findings;
         in.surface =
@@ -58,10 +88,16 @@ std::shared_ptr<const ExcavationProduct> excavationProduct(const Making& making,
     if (spec.wanted == ExcavationSpec::Wanted::Blocks)
         if (const auto at = std::ranges::find(*p.blockModels, spec.blocks, &BlockSpec::name); at != p.blockModels->end())
             blocks = blockProduct(making, *at);
+    // what is missing, or waits in a circle, is said by excavationInputs
+    std::shared_ptr<const ExcavationProduct> first;
+    try {
+        first = before(making, spec);
+    } catch (const Error&) {
+    }
     return making.cache.get(
         "excavation",
-        {model, p.holes, p.site, blocks, KeyPart::value(spec),
-         KeyPart::value(stampsOf({spec.surface, spec.insideFile, spec.blocks}))},
+        {model, p.holes, p.site, blocks, first, p.waterSurfaces, spec.after.empty() ? nullptr : p.excavations,
+         KeyPart::value(spec), KeyPart::value(stampsOf({spec.surface, spec.insideFile, spec.limitFile, spec.blocks}))},
         [&] {
             ExcavationProduct out{spec, nullptr, ""};
             try {
