@@ -5,6 +5,7 @@
 #include "harness.h"
 #include "shell/block_actions.h"
 #include "stages/shelf.h"
+#include "style/words.h"
 #include "views/block_chart_view.h"
 #include "views/block_view.h"
 #include "views/number_box.h"
@@ -13,6 +14,7 @@
 #include "views/table_view.h"
 
 #include <QComboBox>
+#include <QInputDialog>
 #include <QLineEdit>
 #include <QMenu>
 #include <QPushButton>
@@ -201,6 +203,71 @@ TEST_CASE("An excavation is added from the cut-off, its slopes are set, and its 
     window.settle();
     CHECK(digOf(window)->spec.slopes.at("") == 20);
     picture(&*window, "excavation");
+}
+
+TEST_CASE("A cutting along a section, with water, sectors, a wide floor and what is dug before", "[app][blocks]") {
+    DemoWindow window("blocks");
+    window->selection().setSection(1);
+    window.settle();
+    QString said;
+    QObject::connect(&*window, &MainWindow::said, [&](const QString& s) { said = s; });
+    QString typed = "18 17";
+    const ModalAnswers asked("", [&](QWidget* dialog) {
+        auto* box = qobject_cast<QInputDialog*>(dialog);
+        REQUIRE(box);
+        box->setTextValue(typed);
+        box->accept();
+    });
+    const auto before = window.project().excavations->size();
+    takeFrom(window, "Add an excavation", "wantedMenu", "A cutting along section");
+    CHECK(said.contains("two levels and a width")); // and nothing is added
+    CHECK(window.project().excavations->size() == before);
+    typed = "18 17 12";
+    takeFrom(window, "Add an excavation", "wantedMenu", "A cutting along section");
+    REQUIRE(window.project().excavations->size() == before + 1);
+    REQUIRE(digOf(window));
+    INFO(digOf(window)->problem);
+    REQUIRE(digOf(window)->dig);
+    const auto plain = digOf(window)->dig;
+    CHECK(digOf(window)->spec.lineWidth == 12);
+    typeInto(child<NumberBox>(shelf(window), "digWidth"), "4");
+    window.settle();
+    const double narrow = digOf(window)->dig->excavated;
+    CHECK(narrow < plain->excavated);
+    typeInto(child<NumberBox>(shelf(window), "digFloorWidth"), "12");
+    window.settle();
+    CHECK(digOf(window)->dig->excavated > narrow);
+    pickIn(window, "digWater", "at a level");
+    typeInto(child<NumberBox>(shelf(window), "digWaterLevel"), "19");
+    window.settle();
+    REQUIRE(digOf(window)->dig->belowWater);
+    CHECK(*digOf(window)->dig->belowWater > 0);
+    const double dry = digOf(window)->dig->excavated;
+    typed = "0 180 400";
+    pressRowOf(window, "Another slope in some directions");
+    CHECK(said.contains("two directions"));
+    typed = "0 180 15";
+    pressRowOf(window, "Another slope in some directions");
+    CHECK(digOf(window)->spec.sectors.size() == 1);
+    CHECK(digOf(window)->dig->excavated > dry);
+    pressRowOf(window, "Remove the sector");
+    CHECK(digOf(window)->dig->excavated == Approx(dry));
+    const auto other = qt(window.project().excavations->front().name);
+    pickIn(window, "digAfter", other);
+    CHECK(digOf(window)->spec.after == window.project().excavations->front().name);
+    INFO(digOf(window)->problem);
+    CHECK(digOf(window)->dig);
+    pressRowOf(window, "Range in equally likely models");
+    waitFor("the range", [&] {
+        for (auto* row : shelf(window)->findChildren<ShelfRow*>())
+            if (row->accessibleName().startsWith("Waste, P10 to P90")) return true;
+        return false;
+    });
+    auto* plan = window.view<PlanView>();
+    const auto middle = plan->screenOf({480000, 6120000});
+    pressRowOf(window, "Show it on the plan");
+    CHECK(plan->screenOf({480000, 6120000}) != middle);
+    picture(&*window, "cutting");
 }
 
 TEST_CASE("Blocks and excavations are written as files beside the window", "[app][blocks]") {

@@ -112,6 +112,16 @@ app::Shelf* shelf(DemoWindow& window) {
     throw std::runtime_error("no panel is in sight");
 }
 
+void pickIn(DemoWindow& window, const char* objectName, const QString& words) {
+    auto* box = child<QComboBox>(shelf(window), objectName);
+    const int at = box->findText(words);
+    CAPTURE(words.toStdString());
+    REQUIRE(at >= 0);
+    box->setCurrentIndex(at);
+    emit box->activated(at);
+    window.settle();
+}
+
 void typeInto(QWidget* field, const QString& text) {
     field->setFocus();
     QTest::keyClick(field, Qt::Key_A, Qt::ControlModifier);

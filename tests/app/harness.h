@@ -86,6 +86,8 @@ void picture(QWidget*, const char* name);
 int coloursOf(QWidget*);
 /// The import sheet, once it has read its file.
 app::ImportSheet* importSheet(app::MainWindow&);
+/// Chooses an entry of a list in the side panel by its words.
+void pickIn(DemoWindow&, const char* objectName, const QString& words);
 void click(QWidget*, QPointF, Qt::MouseButton = Qt::LeftButton);
 void press(QWidget*, Qt::Key, Qt::KeyboardModifiers = Qt::NoModifier);
 /// A child of a dialog or window by object name; fails the test if it is not there.

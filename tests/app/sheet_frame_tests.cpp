@@ -61,16 +61,6 @@ void insertOnPage(DemoWindow& window, const QString& words) {
     window.settle();
 }
 
-void pickIn(DemoWindow& window, const char* objectName, const QString& words) {
-    auto* box = child<QComboBox>(shelf(window), objectName);
-    const int at = box->findText(words);
-    CAPTURE(words.toStdString());
-    REQUIRE(at >= 0);
-    box->setCurrentIndex(at);
-    emit box->activated(at);
-    window.settle();
-}
-
 /// In the middle of the frame of the map that is looked at, millimetres.
 QPointF frameMiddle(DemoWindow& window) {
     for (const auto& e : window.view<PageView>()->editor().layout().elements)

@@ -1,7 +1,9 @@
 // Values in blocks: composites, estimates against brute force, what is above a cut-off.
 #include "blocks/block_model.h"
 #include "formats/netcdf_file.h"
+#include "formats/raster.h"
 #include "formats/vtu.h"
+#include "ground/raster_ground.h"
 #include "handover/block_files.h"
 #include "layered_fixtures.h"
 #include "products/block_product.h"
@@ -232,6 +234,19 @@ TEST_CASE("Blocks go out as a table, as cells and as NetCDF, all alike", "[block
     CHECK(nc.at("value").values[5] == m.value[5]);
     CHECK(std::isnan(nc.at("value").values.back()));
     CHECK(nc.at("level").values[0] == -3.5);
+    // slices: a band a layer of blocks, north up
+    prepareBlockFile(m, *p.sequence, "", folder / "b.tif").commit();
+    const auto lowest = readRaster(folder / "b.tif").grid; // the first band
+    REQUIRE(lowest.frame.columns() == m.count[0]);
+    REQUIRE(lowest.frame.rows() == m.count[1]);
+    std::size_t known = 0;
+    for (std::size_t b = 0; b < std::size_t(m.count[0]) * std::size_t(m.count[1]); ++b) {
+        const auto at = m.centre(b);
+        const auto v = bilinear(lowest, {at.x, at.y});
+        CHECK((v ? *v : 1e99) == Approx(std::isnan(m.value[b]) ? 1e99 : m.value[b]));
+        known += v.has_value();
+    }
+    CHECK(known > 0);
     CHECK_THROWS_AS(prepareBlockFile(m, *p.sequence, "", folder / "b.doc"), UsageError);
     CHECK(blockSpecOf(toJson(spec), {}) == spec);
 }

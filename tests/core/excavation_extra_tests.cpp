@@ -53,7 +53,7 @@ Excavation digOf(const Project& p, const ExcavationSpec& spec) { return excavate
 
 TEST_CASE("Slopes in a sector stand otherwise: half a cone at 1 : 2 and half at 1 : 1", "[excavation]") {
     auto spec = floorPit(0.5, 4, 45);
-    spec.ring = square(1100.1, 2050.1, 0.3); // the centre of one cell
+    spec.ring = square(1100.1, 2050.1, 0.3);         // the centre of one cell
     spec.sectors = {{0, 180, {{"", 26.565051177}}}}; // towards the east
     const auto cone = digOf(levelSite(), spec);
     CHECK(cone.excavated == Approx(std::numbers::pi * 216 / 3 * (4 + 1) / 2).epsilon(0.02));

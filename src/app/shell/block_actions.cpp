@@ -29,8 +29,9 @@ BlockActions::BlockActions(Workspace& workspace, QObject* parent)
     : QObject(parent), m_workspace(workspace), m_work(this, tr("Writing blocks and excavations")) {}
 
 void BlockActions::askWriteBlocks(const std::string& model) {
-    const auto path = askSaveFile(m_workspace.dialogParent(), tr("Blocks of %1").arg(qt(model)), "blocks", qt(model) + ".vtu",
-                                  tr("VTU cells (*.vtu);;CSV table (*.csv);;NetCDF (*.nc)"), "vtu");
+    const auto path =
+        askSaveFile(m_workspace.dialogParent(), tr("Blocks of %1").arg(qt(model)), "blocks", qt(model) + ".vtu",
+                    tr("VTU cells (*.vtu);;CSV table (*.csv);;NetCDF (*.nc);;Slices by level as GeoTIFF (*.tif)"), "vtu");
     if (!path.isEmpty()) writeBlocks(model, path);
 }
 

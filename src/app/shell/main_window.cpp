@@ -419,6 +419,9 @@ void MainWindow::act(const PanelAction& action) {
                           [this](const AddLayersFromFile&) { m_layers->askFiles(); },
                           [this](const WriteBlocks& a) { m_blocks->askWriteBlocks(a.model); },
                           [this](const WriteExcavation& a) { m_blocks->askWriteExcavation(a.excavation); },
+                          [this](const ShowOnPlan& a) {
+                              if (auto* plan = planInSight()) plan->showArea(a.area);
+                          },
                           [this](const AddBlocksFromFile&) { m_blocks->askFiles(); },
                           [this](const SaveSheets& a) { m_sheets->askSave(a); },
                           [this](const SaveReport&) { m_sheets->askSaveReport(); },

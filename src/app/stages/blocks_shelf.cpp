@@ -2,8 +2,8 @@
 
 #include "blocks/block_simulation.h"
 #include "project/block_edits.h"
-#include "project/named_surface_edits.h"
 #include "sequence/test_values.h"
+#include "stages/block_words.h"
 #include "style/theme.h"
 #include "style/words.h"
 #include "views/scene_blocks.h"
@@ -25,32 +25,6 @@ namespace {
 
 constexpr int kSteps = 1000; // of the slider
 
-QString tonnes(const std::optional<double>& mass) {
-    return mass ? BlocksShelf::tr("%1 t").arg(*mass, 0, 'f', 0) : BlocksShelf::tr("not known");
-}
-
-/// The name that an edit will give.
-template <typename Spec>
-std::string freeName(const std::vector<Spec>& all, const std::string& wanted) {
-    auto name = wanted;
-    for (int n = 2; std::ranges::count(all, name, &Spec::name) > 0; ++n) name = fmt::format("{} {}", wanted, n);
-    return name;
-}
-
-QString wantedInWords(const ExcavationSpec& spec) {
-    using Wanted = ExcavationSpec::Wanted;
-    switch (spec.wanted) {
-    case Wanted::Units: return BlocksShelf::tr("all of %1").arg(qt(fmt::format("{}", fmt::join(spec.units, ", "))));
-    case Wanted::Blocks:
-        return (spec.above ? BlocksShelf::tr("blocks of %1 above %2") : BlocksShelf::tr("blocks of %1 below %2"))
-            .arg(qt(spec.blocks))
-            .arg(spec.limit);
-    case Wanted::Surface: return BlocksShelf::tr("down to %1").arg(qt(std::filesystem::path(spec.surface).filename().string()));
-    case Wanted::Floor: break;
-    }
-    return BlocksShelf::tr("a floor at %1 m").arg(spec.level, 0, 'f', 2);
-}
-
 /// Round lengths that give some thousands of blocks.
 void setUsualBlocks(BlockSpec& spec, const Frame& frame, double lowest, double highest) {
     const auto round = [](double v) {
@@ -66,7 +40,7 @@ void setUsualBlocks(BlockSpec& spec, const Frame& frame, double lowest, double h
 
 } // namespace
 
-BlocksShelf::BlocksShelf(Selection* s, QWidget* parent) : Shelf(tr("Model"), s, parent), m_simulating(this) {
+BlocksShelf::BlocksShelf(Selection* s, QWidget* parent) : Shelf(tr("Model"), s, parent), m_simulating(this), m_ranging(this) {
     auto* write = mainButton(tr("Write files…"), tr("The chosen block model, or the chosen excavation, as files"));
     connect(write, &QPushButton::clicked, this, [this, write] {
         QMenu menu;
@@ -301,193 +275,6 @@ void BlocksShelf::fillProbabilities(const BlockProduct& made) {
         refill();
     });
     if (!m_refused.isEmpty()) words(m_refused, colour::red);
-}
-
-// --- excavations
-
-void BlocksShelf::fillDigs() {
-    heading(tr("Excavations"));
-    const auto& specs = *products()->project.excavations;
-    const auto* chosen = chosenDig();
-    for (std::size_t i = 0; i < specs.size(); ++i) {
-        const auto* made = i < products()->excavations.size() ? products()->excavations[i].get() : nullptr;
-        row(
-            qt(specs[i].name),
-            !made       ? tr("being made")
-            : made->dig ? volume(made->dig->excavated)
-                        : tr("can't be made"),
-            [this, name = specs[i].name] { changeLook([name](BlockLook& l) { l.excavation = name; }); },
-            chosen && chosen->spec.name == specs[i].name);
-    }
-    if (specs.empty()) words(tr("An excavation frees what is wanted, with slopes that stand, and says what that moves."));
-    offer(tr("Add an excavation…"), [this] { chooseWanted(); });
-}
-
-void BlocksShelf::chooseWanted() {
-    auto* menu = new QMenu(this);
-    menu->setObjectName("wantedMenu");
-    menu->setAttribute(Qt::WA_DeleteOnClose);
-    const auto& p = products()->project;
-    auto* units = menu->addMenu(tr("All of a unit"));
-    for (std::size_t u = 0; u + 1 < p.sequence->units.size(); ++u) {
-        const auto& unit = p.sequence->units[u];
-        units->addAction(qt(unit.name), this, [this, unit] {
-            ExcavationSpec spec;
-            spec.name = unit.name, spec.units = {unit.code};
-            addDig(spec);
-        });
-    }
-    if (const auto* b = chosenBlocks(); b && b->blocks) {
-        const auto& look = selection()->blockLook();
-        const auto range = blockColours(*b->blocks);
-        const double limit = look.limit.value_or((range.low + range.high) / 2);
-        menu->addAction(
-            (look.above ? tr("Blocks of %1 above %2") : tr("Blocks of %1 below %2")).arg(qt(b->spec.name)).arg(limit, 0, 'g', 4),
-            this, [this, model = b->spec.name, limit, above = look.above] {
-                ExcavationSpec spec;
-                spec.name = model, spec.wanted = ExcavationSpec::Wanted::Blocks;
-                spec.blocks = model, spec.limit = limit, spec.above = above;
-                spec.cell = chosenBlocks()->spec.dx; // as fine as what is wanted
-                addDig(spec);
-            });
-    }
-    const auto& outlines = p.ground->outlines;
-    auto* floors = menu->addMenu(tr("A floor inside an outline"));
-    for (const auto& o : outlines)
-        floors->addAction(qt(o.name), this, [this, o] {
-            double lowest = kNoValue;
-            for (const auto at : o.ring)
-                if (const auto z = products()->terrain->levelAt(at)) lowest = std::fmin(lowest, *z);
-            bool ok = false;
-            const double level =
-                QInputDialog::getDouble(this, tr("A floor inside %1").arg(qt(o.name)), tr("Level of the floor, m"),
-                                        std::isnan(lowest) ? 0 : lowest - 3, -10000, 10000, 2, &ok);
-            if (!ok) return;
-            ExcavationSpec spec;
-            spec.name = o.name, spec.wanted = ExcavationSpec::Wanted::Floor;
-            spec.ring = o.ring, spec.level = level;
-            Box2 box;
-            for (const auto at : o.ring) box.include(at);
-            constexpr double kAcross = 40; // cells over the shorter side
-            spec.cell = std::max(0.5, std::round(std::min(box.width(), box.height()) / kAcross * 2) / 2);
-            addDig(spec);
-        });
-    if (outlines.empty()) floors->addAction(tr("Draw an outline on the plan first"))->setEnabled(false);
-    menu->popup(QCursor::pos());
-}
-
-void BlocksShelf::addDig(ExcavationSpec spec) {
-    constexpr double kUsualSlope = 35; // degrees; a start, to be set by unit
-    spec.slopes[""] = kUsualSlope;
-    spec.name = freeName(*products()->project.excavations, spec.name.empty() ? "Excavation" : spec.name);
-    emit editMade([spec](const Project& p) { return addExcavation(p, spec); });
-    changeLook([&](BlockLook& l) { l.excavation = spec.name, l.pit = true; });
-}
-
-void BlocksShelf::fillDig(const ExcavationProduct& made) {
-    const auto& s = made.spec;
-    const auto name = s.name;
-    heading(qt(name));
-    row(tr("Wanted"), wantedInWords(s));
-    if (!made.problem.empty()) words(qt(made.problem), colour::red);
-    if (made.dig) fillReport(made);
-    if (s.wanted == ExcavationSpec::Wanted::Floor)
-        numberRow(tr("Level of the floor"), "digLevel", s.level, -1e4, 1e4, 2, tr(" m"), [this, name](double v) {
-            changeDig(
-                name, [v](ExcavationSpec& e) { e.level = v; }, "level of the floor");
-        });
-    fillSlopes(s);
-    offer(tr("Remove %1").arg(qt(name)), [this, name] {
-        changeLook([](BlockLook& l) { l.excavation.clear(); });
-        emit editMade([name](const Project& p) { return removeExcavation(p, name); });
-    });
-}
-
-void BlocksShelf::fillReport(const ExcavationProduct& made) {
-    const auto& d = *made.dig;
-    row(tr("Excavated"), volume(d.excavated));
-    row(tr("Wanted"), volume(d.wanted));
-    row(tr("Waste"), d.wanted > 0 ? tr("%1 (%2 of what is wanted)").arg(volume(d.waste())).arg(d.waste() / d.wanted, 0, 'f', 2)
-                                  : volume(d.waste()));
-    row(tr("Mass"), tonnes(d.mass));
-    row(tr("Area"), tr("%1 m²").arg(d.area, 0, 'f', 0));
-    if (d.profit) row(tr("Profit"), QString::number(*d.profit, 'f', 0));
-    for (const auto& [u, v] : d.byUnit) unitRow(products()->project.sequence->units[u], volume(v));
-    if (d.reachesEdge) words(tr("It is cut off by the edge of the extent or of the ground."), colour::amberText);
-    offer(tr("Keep the dug surface as a named surface"), [this, name = made.spec.name, dug = d.dug] {
-        NamedSurface surface;
-        surface.name = name + ", dug", surface.from = NamedSurface::From::Grid, surface.source = name;
-        surface.grid = std::make_shared<const Grid>(dug);
-        emit editMade([surface](const Project& p) { return addNamedSurface(p, surface); });
-    });
-    offer(selection()->blockLook().pit ? tr("Hide it in the views") : tr("Show it in the views"),
-          [this] { changeLook([](BlockLook& l) { l.pit = !l.pit; }); });
-}
-
-void BlocksShelf::fillSlopes(const ExcavationSpec& s) {
-    const auto name = s.name;
-    words(tr("Slopes, degrees from the horizontal"));
-    const auto slope = [&](const QString& text, const std::string& code) {
-        const auto at = s.slopes.find(code);
-        const auto other = s.slopes.find("");
-        const double now = at != s.slopes.end() ? at->second : other != s.slopes.end() ? other->second : 0;
-        const auto object = QByteArray("slope_") + code.c_str();
-        numberRow(text, object.constData(), now, 0, 90, 1, tr("°"), [this, name, code](double v) {
-            if (v <= 0) return refill();
-            changeDig(
-                name, [code, v](ExcavationSpec& e) { e.slopes[code] = v; }, "slope");
-        });
-    };
-    slope(tr("Units that are not named"), "");
-    for (const auto& u : products()->project.sequence->units)
-        if (s.slopes.contains(u.code)) slope(qt(u.name), u.code);
-    offer(tr("A slope for a unit…"), [this, name, given = s.slopes] {
-        auto* menu = new QMenu(this);
-        menu->setObjectName("slopeMenu");
-        menu->setAttribute(Qt::WA_DeleteOnClose);
-        for (const auto& u : products()->project.sequence->units)
-            if (!given.contains(u.code))
-                menu->addAction(qt(u.name), this, [this, name, code = u.code] {
-                    changeDig(
-                        name, [code](ExcavationSpec& e) { e.slopes[code] = e.slopes.contains("") ? e.slopes.at("") : 35; },
-                        "slope of " + code);
-                });
-        menu->popup(QCursor::pos());
-    });
-    numberRow(tr("Height of benches (0: none)"), "benchHeight", s.bench ? s.bench->height : 0, 0, 1000, 2, tr(" m"),
-              [this, name](double v) {
-                  changeDig(
-                      name,
-                      [v](ExcavationSpec& e) {
-                          if (v > 0)
-                              e.bench = ExcavationSpec::Bench{v, e.bench ? e.bench->berm : 2};
-                          else
-                              e.bench.reset();
-                      },
-                      "benches");
-              });
-    if (s.bench)
-        numberRow(tr("Width of berms"), "benchBerm", s.bench->berm, 0, 1000, 2, tr(" m"), [this, name](double v) {
-            changeDig(
-                name,
-                [v](ExcavationSpec& e) {
-                    if (e.bench) e.bench->berm = v;
-                },
-                "berms");
-        });
-    numberRow(tr("Width of cells (0: the site's)"), "digCell", s.cell, 0, 1000, 2, tr(" m"), [this, name](double v) {
-        changeDig(
-            name, [v](ExcavationSpec& e) { e.cell = v; }, "cells");
-    });
-}
-
-/// The benches of the excavation that is looked at.
-void BlocksShelf::fillCard() {
-    const auto* made = chosenDig();
-    if (!made || !made->dig || made->dig->benches.size() < 2) return;
-    cardTitle(tr("Benches"), qt(made->spec.name));
-    for (const auto& b : made->dig->benches)
-        cardFact(tr("%1 to %2 m").arg(b.from, 0, 'f', 1).arg(b.to, 0, 'f', 1), volume(b.volume));
 }
 
 } // namespace fox::app

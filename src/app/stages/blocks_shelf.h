@@ -29,14 +29,23 @@ private:
     void fillDigs();
     void fillDig(const ExcavationProduct&);
     void fillSlopes(const ExcavationSpec&);
+    void fillSectors(const ExcavationSpec&);
+    void fillBounds(const ExcavationSpec&);
+    void fillWorth(const ExcavationSpec&);
     void fillReport(const ExcavationProduct&);
+    void fillRange(const ExcavationProduct&);
+    void askCutting(const std::string& name, const Polyline2& line);
     void chooseQuantity();
     void addModel(BlockSpec::Of, const std::string& quantity, const std::string& file);
     void chooseWanted();
     void addDig(ExcavationSpec);
 
-    QString m_refused;                                               ///< why probabilities could not be worked out
-    Background<std::shared_ptr<const BlockSimulation>> m_simulating; // last: it uses the above
+    QString m_refused; ///< why probabilities could not be worked out
+    std::optional<ExcavationRange> m_range;
+    std::shared_ptr<const Excavation> m_rangeOf;
+    QString m_rangeRefused;                                          ///< why there is none
+    Background<std::shared_ptr<const BlockSimulation>> m_simulating; // last: they use the above
+    Background<ExcavationRange> m_ranging;
 };
 
 } // namespace fox::app

@@ -80,13 +80,16 @@ struct WriteExcavation {
     std::string excavation; ///< by name, into a folder
 };
 struct AddBlocksFromFile {}; ///< specifications of block models and excavations
-struct ExtentFromPlan {};    ///< the site's extent is what the plan shows
+struct ShowOnPlan {
+    Box2 area; ///< fills the plan
+};
+struct ExtentFromPlan {}; ///< the site's extent is what the plan shows
 
 using PanelAction =
     std::variant<ImportFiles, ExportFiles, ShowTable, ShowSource, PlaceHole, SaveCorrections, GetTiles, CompareSurfaces,
                  AddNamedSurface, EditTriangles, ShowPicture, ShowSurface, AddWater, ShowWater, BaseFromGrid, ShowSequence,
                  ImportInterpretation, ImportSections, ShowVolumes, SaveSheets, SaveReport, OpenTemplate, SaveTemplate,
                  KeepTemplate, DropTemplate, PrintSheets, DrawOnPlan, ShowPart, WriteLayers, WriteMesh, ShowCellGroups,
-                 WhereCells, AddLayersFromFile, WriteBlocks, WriteExcavation, AddBlocksFromFile, ExtentFromPlan>;
+                 WhereCells, AddLayersFromFile, WriteBlocks, WriteExcavation, AddBlocksFromFile, ShowOnPlan, ExtentFromPlan>;
 
 } // namespace fox::app

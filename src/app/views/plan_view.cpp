@@ -622,6 +622,13 @@ void PlanView::showPlace(Point2 p) {
     if (pixelsPerMetre() < 2) zoomBy(2 / pixelsPerMetre());
 }
 
+void PlanView::showArea(const Box2& area) {
+    centreAt({area.centre().x, area.centre().y});
+    constexpr double kShare = 0.8; // of the view
+    const double wanted = kShare * std::min(width() / std::max(1.0, area.width()), height() / std::max(1.0, area.height()));
+    zoomBy(wanted / pixelsPerMetre());
+}
+
 void PlanView::centreOn(const QString& name) {
     if (!products()) return;
     const auto* hole = findHole(*products()->project.holes, name.toStdString());

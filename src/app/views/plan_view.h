@@ -68,6 +68,7 @@ public slots:
     void startMending(fox::TinEdit::Kind); ///< each click mends something, until Esc
     void giveUp();                         ///< what is being drawn, mended or placed
     void showPlace(fox::Point2);
+    void showArea(const fox::Box2&);        ///< it fills the view
     void startPlacing(const QString& hole); ///< the next click is its place; Esc cancels
     void centreOn(const QString& hole);
 

@@ -576,8 +576,8 @@ private:
         int out = 0;
         for (const auto& [dc, dr] : {std::pair{-1, 0}, {1, 0}, {0, -1}, {0, 1}}) {
             const int x = c + dc, y = r + dr;
-            out += x >= 0 && y >= 0 && x < columns && y < rows
-                   && !m_mayDig[std::size_t(y) * std::size_t(columns) + std::size_t(x)];
+            out +=
+                x >= 0 && y >= 0 && x < columns && y < rows && !m_mayDig[std::size_t(y) * std::size_t(columns) + std::size_t(x)];
         }
         return out;
     }
@@ -620,8 +620,8 @@ Frame frameOf(const ExcavationInputs& in) {
     auto frame = in.site;
     if (in.spec.cell > 0) frame.cell = in.spec.cell;
     if (cellsOf(frame) > limits::kSiteCells)
-        throw Error(fmt::format("With cells of {:g} m there would be {:.0f}; the limit is {:.0f}.", frame.cell,
-                                cellsOf(frame), limits::kSiteCells));
+        throw Error(fmt::format("With cells of {:g} m there would be {:.0f}; the limit is {:.0f}.", frame.cell, cellsOf(frame),
+                                limits::kSiteCells));
     return frame;
 }
 

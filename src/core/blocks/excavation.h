@@ -58,9 +58,9 @@ struct Excavation {
     struct Bench {
         double from = 0, to = 0, volume = 0, area = 0; ///< levels; cubic metres between them; of the dug floor
     };
-    std::vector<Bench> benches; ///< the deepest first; one without benches
-    bool reachesEdge = false;   ///< it is cut off by the edge of the extent or of the ground
-    double limitLength = 0;     ///< metres of its outline that are cut off upright at the limit
+    std::vector<Bench> benches;       ///< the deepest first; one without benches
+    bool reachesEdge = false;         ///< it is cut off by the edge of the extent or of the ground
+    double limitLength = 0;           ///< metres of its outline that are cut off upright at the limit
     std::optional<double> belowWater; ///< cubic metres of what is dug; none without a water surface
     std::optional<double> profit;
     std::size_t columns = 0; ///< wanted ones that are freed

@@ -41,7 +41,9 @@ void readWanted(const json& j, const std::filesystem::path& folder, ExcavationSp
         spec.limit = numberIn(j, spec.above ? "above" : "below");
     } else if (j.contains("surface")) {
         spec.wanted = Wanted::Surface;
-        spec.surface = fileIn(j, "surface", folder);
+        spec.surface = j.at("surface"); // a file, or the name of a surface of the project
+        if (std::filesystem::exists(folder / spec.surface) || std::filesystem::path(spec.surface).has_extension())
+            spec.surface = fileIn(j, "surface", folder);
     } else if (j.contains("floor")) {
         spec.wanted = Wanted::Floor;
         spec.ring = placesIn(j.at("floor").at("ring"), "\"ring\"");
@@ -116,7 +118,8 @@ ExcavationSpec excavationSpecOf(std::string_view text, const std::filesystem::pa
             if (j.contains("worth"))
                 spec.worth = ExcavationSpec::Worth{numberIn(j.at("worth"), "value"), numberIn(j.at("worth"), "cost")};
             const double n = j.contains("realisations") ? numberIn(j, "realisations") : 0;
-            if (!(n >= 0 && n <= 10000 && n == std::floor(n))) throw UsageError("\"realisations\" must be a whole number, 10000 at most.");
+            if (!(n >= 0 && n <= 10000 && n == std::floor(n)))
+                throw UsageError("\"realisations\" must be a whole number, 10000 at most.");
             spec.realisations = int(n);
             return spec;
         },

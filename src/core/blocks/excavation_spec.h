@@ -20,14 +20,14 @@ struct ExcavationSpec {
         Line     ///< a cutting: down to a formation along a line
     } wanted = Wanted::Units;
     std::vector<std::string> units = {};
-    std::string blocks = {}; ///< a model of the project by name, or a specification's file
-    double limit = 0;        ///< of blocks
-    bool above = true;       ///< blocks above the limit; else below
-    std::string surface = {};
-    Polygon2 ring = {}; ///< of a floor
-    double level = 0;   ///< of a floor, metres
-    Polyline3 line = {};   ///< the formation's middle and levels, of a cutting
-    double lineWidth = 0;  ///< of the formation, metres
+    std::string blocks = {};  ///< a model of the project by name, or a specification's file
+    double limit = 0;         ///< of blocks
+    bool above = true;        ///< blocks above the limit; else below
+    std::string surface = {}; ///< a named surface of the project, or a grid's file
+    Polygon2 ring = {};       ///< of a floor
+    double level = 0;         ///< of a floor, metres
+    Polyline3 line = {};      ///< the formation's middle and levels, of a cutting
+    double lineWidth = 0;     ///< of the formation, metres
     std::string insideFile = {};
     Polygon2 insideRing = {}; ///< both empty: everywhere
     /// Degrees from the horizontal, by unit code; under "" of all that are not named.
@@ -43,7 +43,7 @@ struct ExcavationSpec {
     /// Nothing is dug outside; where slopes would need it, the pit is cut off upright. Both empty: no limit.
     std::string limitFile = {};
     Polygon2 limitRing = {};
-    std::string water = {}; ///< a water surface of the project, by name: what lies below it is said
+    std::string water = {};                ///< a water surface of the project, by name: what lies below it is said
     std::optional<double> waterLevel = {}; ///< in its place
     std::string after = {};                ///< an excavation of the project that is dug before, by name: its floor is the ground
     struct Bench {

@@ -213,6 +213,33 @@ void writeRaster(const std::filesystem::path& path, const Grid& grid, const std:
     replace.commit();
 }
 
+void writeBands(const std::filesystem::path& path, const std::vector<std::pair<std::string, Grid>>& bands,
+                const std::string& crs) {
+    const GdalSession session;
+    auto memory = inMemory(bands.front().second, crs, kNoValue, GDT_Float64);
+    for (std::size_t i = 0; i < bands.size(); ++i) {
+        const auto& [description, grid] = bands[i];
+        if (i > 0) memory->AddBand(GDT_Float64);
+        auto* band = memory->GetRasterBand(int(i) + 1);
+        const int columns = grid.frame.columns(), rows = grid.frame.rows();
+        auto values = grid.values; // GDAL wants to be able to write
+        band->SetDescription(description.c_str());
+        band->SetNoDataValue(kNoValue);
+        if (band->RasterIO(GF_Write, 0, 0, columns, rows, values.data(), columns, rows, GDT_Float64, 0, 0) != CE_None)
+            throw FileError(fmt::format("{} can't be written. {}", path.string(), session.lastMessage()));
+    }
+    CPLStringList options;
+    options.SetNameValue("COMPRESS", "DEFLATE");
+    ReplaceFile replace(path);
+    auto* driver = GetGDALDriverManager()->GetDriverByName("GTiff");
+    DatasetPtr written(driver->CreateCopy(replace.scratch().c_str(), memory.get(), FALSE, options.List(), nullptr, nullptr));
+    const bool made = written != nullptr;
+    written.reset();
+    if (!made || CPLGetLastErrorType() >= CE_Failure)
+        throw FileError(fmt::format("{} can't be written. {}", path.string(), session.lastMessage()));
+    replace.commit();
+}
+
 void addGrids(const std::filesystem::path& gpkg, const std::vector<NamedGrid>& grids, const std::string& crs) {
     const GdalSession session;
     auto* driver = GetGDALDriverManager()->GetDriverByName("GPKG");

@@ -33,6 +33,9 @@ Grid movedGrid(const Grid&, const std::string& from, const std::string& to);
 /// @throws UsageError for another ending, FileError if it can't be written
 void writeRaster(const std::filesystem::path&, const Grid&, const std::string& crs);
 
+/// Grids of one frame as bands of one GeoTIFF, each with its description. @throws FileError
+void writeBands(const std::filesystem::path&, const std::vector<std::pair<std::string, Grid>>&, const std::string& crs);
+
 struct NamedGrid {
     std::string name; ///< of its table
     Grid grid;

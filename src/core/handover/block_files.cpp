@@ -68,6 +68,24 @@ UnstructuredCells blockCells(const BlockModel& m, const Sequence& sequence) {
     return out;
 }
 
+/// A grid a layer of blocks, the lowest first, named by its middle level.
+std::vector<std::pair<std::string, Grid>> slicesOf(const BlockModel& m) {
+    if (m.spec.dx != m.spec.dy)
+        throw UsageError("Slices need blocks that are as long as wide; choose another form, or other blocks.");
+    const double dx = m.spec.dx;
+    const int columns = m.count[0], rows = m.count[1];
+    std::vector<std::pair<std::string, Grid>> out;
+    for (int k = 0; k < m.count[2]; ++k) {
+        Grid grid({m.corner.x, m.corner.y, m.corner.x + columns * dx, m.corner.y + rows * dx, dx});
+        for (int r = 0; r < rows; ++r)
+            for (int c = 0; c < columns; ++c)
+                grid.at(c, r) = m.value[(std::size_t(k) * std::size_t(rows) + std::size_t(rows - 1 - r)) * std::size_t(columns)
+                                        + std::size_t(c)];
+        out.emplace_back(fmt::format("level {:g}", m.corner.z + (k + 0.5) * m.spec.dz), std::move(grid));
+    }
+    return out;
+}
+
 void writeBlockNetcdf(const std::filesystem::path& to, const BlockModel& m, const std::string& crs) {
     std::vector<double> x, y, z;
     for (int i = 0; i < m.count[0]; ++i) x.push_back(m.corner.x + (i + 0.5) * m.spec.dx);
@@ -103,8 +121,10 @@ ReplaceFiles prepareBlockFile(const BlockModel& m, const Sequence& sequence, con
         out.add(to, [&](const auto& scratch) { writeVtu(scratch, blockCells(m, sequence)); });
     else if (ending == ".nc")
         out.add(to, [&](const auto& scratch) { writeBlockNetcdf(scratch, m, crs); });
+    else if (ending == ".tif")
+        out.add(to, [&](const auto& scratch) { writeBands(scratch, slicesOf(m), crs); });
     else
-        throw UsageError(fmt::format("{}: blocks are written as .vtu, .csv or .nc.", to.string()));
+        throw UsageError(fmt::format("{}: blocks are written as .vtu, .csv, .nc or .tif.", to.string()));
     return out;
 }
 

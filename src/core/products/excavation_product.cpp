@@ -6,6 +6,7 @@
 #include "products/block_product.h"
 #include "products/layer_product.h"
 #include "products/model_product.h"
+#include "products/named_surface_product.h"
 #include "products/water_product.h"
 #include "surfaces/grid_surface.h"
 
@@ -71,12 +72,15 @@ ExcavationInputs excavationInputs(const Making& making, const ExcavationSpec& sp
     in.limit = areaOf(spec.limitFile, spec.limitRing);
     if (const auto water = waterOf(making, spec)) in.water = water->fit.surface;
     if (const auto first = before(making, spec)) in.before = std::shared_ptr<const Grid>(first->dig, &first->dig->dug);
+    if (spec.wanted == ExcavationSpec::Wanted::Blocks) in.blocks = blocksNamed(making, spec.blocks);
     if (spec.wanted == ExcavationSpec::Wanted::Surface) {
+        const auto& all = *making.project.namedSurfaces;
+        const auto at = std::ranges::find(all, spec.surface, &NamedSurface::name);
+        if (at != all.end()) return in.surface = fittedNamedSurface(making, *at)->surface, in;
         Findings findings;
         in.surface =
             gridSurface(std::make_shared<const Grid>(readRasterIn(spec.surface, making.project.site->crs, {}, findings).grid));
     }
-    if (spec.wanted == ExcavationSpec::Wanted::Blocks) in.blocks = blocksNamed(making, spec.blocks);
     return in;
 }
 
@@ -96,7 +100,7 @@ std::shared_ptr<const ExcavationProduct> excavationProduct(const Making& making,
     }
     return making.cache.get(
         "excavation",
-        {model, p.holes, p.site, blocks, first, p.waterSurfaces, spec.after.empty() ? nullptr : p.excavations,
+        {model, p.holes, p.site, blocks, first, p.waterSurfaces, p.namedSurfaces, spec.after.empty() ? nullptr : p.excavations,
          KeyPart::value(spec), KeyPart::value(stampsOf({spec.surface, spec.insideFile, spec.limitFile, spec.blocks}))},
         [&] {
             ExcavationProduct out{spec, nullptr, ""};
