@@ -289,7 +289,7 @@ void BlocksShelf::fillSectors(const ExcavationSpec& s) {
 void BlocksShelf::fillBounds(const ExcavationSpec& s) {
     const auto name = s.name;
     const auto& p = products()->project;
-    numberRow(tr("Least width of the floor (0: none)"), "digFloorWidth", s.floorWidth, 0, 1000, 2, tr(" m"),
+    numberRow(tr("Least width of the floor"), "digFloorWidth", s.floorWidth, 0, 1000, 2, tr(" m"),
               [this, name](double v) {
                   changeDig(
                       name, [v](ExcavationSpec& e) { e.floorWidth = v; }, "least width of the floor");
@@ -345,7 +345,8 @@ void BlocksShelf::fillWorth(const ExcavationSpec& s) {
             },
             "worth and cost");
     };
-    numberRow(tr("Worth of 1 m³ wanted (0: all is dug)"), "digWorth", s.worth ? s.worth->value : 0, 0, 1e9, 2, {},
+    words(tr("With worth and cost only what pays is dug; 0 and 0: all that is wanted."));
+    numberRow(tr("Worth of 1 m³ wanted"), "digWorth", s.worth ? s.worth->value : 0, 0, 1e9, 2, {},
               [set](double v) { set(&ExcavationSpec::Worth::value, v); });
     numberRow(tr("Cost of 1 m³ dug"), "digCost", s.worth ? s.worth->cost : 0, 0, 1e9, 2, {},
               [set](double v) { set(&ExcavationSpec::Worth::cost, v); });
