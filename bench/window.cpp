@@ -1,6 +1,6 @@
 // How long the window's thread is busy at a stretch: while a table of 100,000 rows is opened, sorted and filtered, and
 // while a survey of a million points comes in and is looked at. And how soon a changed surface is seen.
-// fox_bench_window [table|survey|surface|contact|layers|looking|wells]
+// fox_bench_window [table|survey|surface|contact|layers|slider|looking|wells]
 #include "base/errors.h"
 #include "base/files.h"
 #include "dialogs/import_sheet.h"
@@ -462,6 +462,42 @@ void looking() {
     }
 }
 
+/// The cut-off of a million blocks: from its release to the new picture and figures.
+void slider() {
+    const QTemporaryDir folder;
+    MainWindow window;
+    showDemoModel(window, folder);
+    window.session().apply([](const Project& p) {
+        Edited e{p, "fine blocks"};
+        auto models = *p.blockModels;
+        models.front().dx = models.front().dy = 1.1, models.front().dz = 0.25;
+        models.front().method = BlockSpec::Method::InverseDistance;
+        e.project.blockModels = part(std::move(models));
+        return e;
+    });
+    window.showStage("blocks");
+    longestPause([&] { return window.settled(); }, [] {});
+    const auto& blocks = *window.session().products()->blocks.front()->blocks;
+    auto* canvas = window.page()->find<BlockView>()->findChild<BlockCanvas*>();
+    double figures = 0, pictures = 0, slowest = 0;
+    constexpr int kMoves = 10;
+    for (int i = 1; i <= kMoves; ++i) {
+        auto look = window.selection().blockLook();
+        look.limit = 100.0 + 60 * i;
+        const auto before = canvas->pictures();
+        QElapsedTimer timer;
+        timer.start();
+        window.selection().setBlockLook(look); // the panel counts at once
+        const double counted = double(timer.nsecsElapsed()) / 1e6;
+        longestPause([&] { return canvas->pictures() != before; }, [] {});
+        const double ms = double(timer.nsecsElapsed()) / 1e6;
+        figures += counted, pictures += ms, slowest = std::max(slowest, ms);
+        longestPause([&] { return window.settled(); }, [] {});
+    }
+    fmt::print("a cut-off of {} blocks: figures after {:.0f} ms, the picture after {:.0f} ms on average, {:.0f} at most (100)\n",
+               blocks.blocks(), figures / kMoves, pictures / kMoves, slowest);
+}
+
 /// 2,000 holes with a curve each in 3D, turned.
 void manyHoles() {
     const QTemporaryDir folder;
@@ -517,6 +553,7 @@ int main(int argc, char** argv) {
     if (which.isEmpty() || which == "surface") surface();
     if (which.isEmpty() || which == "contact") contact();
     if (which.isEmpty() || which == "layers") layers();
+    if (which.isEmpty() || which == "slider") slider();
     if (which.isEmpty() || which == "looking") looking(), manyHoles();
     if (which.isEmpty() || which == "wells") wells();
 }

@@ -213,3 +213,28 @@ TEST_CASE("Blocks of the demo's lead come near the truth, and their excavation f
         CHECK(e->dig->mass.has_value());
     }
 }
+
+TEST_CASE("Gamma of the demo's supply wells becomes blocks that tell gravel from clay", "[blocks][demo]") {
+    auto p = demo().project;
+    for (int i = 1; i <= 6; ++i) p = importSource(p, understood(fmt::format(FOX_DEMO "/supply_wells/SW{}.las", i))).project;
+    p = importSource(p, understood(FOX_DEMO "/supply_wells/wells.xlsx"), {ImportChoices::Existing::Update, false, ""}).project;
+    const auto spec =
+        blockSpecOf(readBytes(FOX_DEMO "/supply_wells/gamma_blocks.json"), std::filesystem::path(FOX_DEMO) / "supply_wells");
+    p.blockModels = part(std::vector{spec});
+    const auto made = Products().of(p, {}, {ProductKind::Blocks})->blocks.front();
+    INFO(made->problem);
+    REQUIRE(made->blocks);
+    std::map<std::string, std::pair<double, int>> byUnit;
+    for (std::size_t b = 0; b < made->blocks->blocks(); ++b)
+        if (const double v = made->blocks->value[b]; !std::isnan(v)) {
+            auto& [sum, count] = byUnit[p.sequence->units[std::size_t(made->blocks->unit[b])].code];
+            sum += v, ++count;
+        }
+    REQUIRE(byUnit.contains("RG"));
+    REQUIRE(byUnit.contains("AL"));
+    const auto mean = [&](const char* code) { return byUnit.at(code).first / byUnit.at(code).second; };
+    CHECK(mean("RG") < 45);
+    CHECK(mean("AL") > mean("RG") + 15);
+    // what is farther than 400 m from every well is not known
+    CHECK(made->blocks->known() < made->blocks->blocks() / 2);
+}

@@ -151,6 +151,23 @@ nlohmann::ordered_json leadBlocks() {
             {"vertical", 10}};
 }
 
+/// Gamma of the supply wells, for when they have been imported.
+nlohmann::ordered_json gammaBlocks() {
+    return {{"format", "fox-cellar-blocks"},
+            {"version", 1},
+            {"name", "Gamma"},
+            {"value", {{"curve", "GAMM"}}},
+            {"block", {25, 25, 1}},
+            {"from_level", -10},
+            {"to_level", 30},
+            {"composite", 1},
+            {"units", "within"},
+            {"method", "inverse-distance"},
+            {"neighbours", 16},
+            {"radius", 400},
+            {"vertical", 20}};
+}
+
 nlohmann::ordered_json excavations() {
     using nlohmann::ordered_json;
     const auto at = [](double u, double v) { return ordered_json::array({kWest + u, kSouth + v}); };
@@ -295,6 +312,7 @@ void writeBuildFile(const std::filesystem::path& folder) {
 
 void writeOtherFiles(const std::filesystem::path& folder) {
     writeWells(folder / "supply_wells");
+    fox::writeBytes(folder / "supply_wells" / "gamma_blocks.json", gammaBlocks().dump(1) + "\n");
     writeOldPlan(folder);
     writeDips(folder);
     writeContamination(folder);

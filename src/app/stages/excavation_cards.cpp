@@ -289,11 +289,10 @@ void BlocksShelf::fillSectors(const ExcavationSpec& s) {
 void BlocksShelf::fillBounds(const ExcavationSpec& s) {
     const auto name = s.name;
     const auto& p = products()->project;
-    numberRow(tr("Least width of the floor"), "digFloorWidth", s.floorWidth, 0, 1000, 2, tr(" m"),
-              [this, name](double v) {
-                  changeDig(
-                      name, [v](ExcavationSpec& e) { e.floorWidth = v; }, "least width of the floor");
-              });
+    numberRow(tr("Least width of the floor"), "digFloorWidth", s.floorWidth, 0, 1000, 2, tr(" m"), [this, name](double v) {
+        changeDig(
+            name, [v](ExcavationSpec& e) { e.floorWidth = v; }, "least width of the floor");
+    });
     const bool limited = !s.limitRing.empty() || !s.limitFile.empty();
     if (limited || !p.site->limit.empty())
         offer(limited ? tr("Also outside the limit") : tr("Only inside the site limit"),
@@ -361,6 +360,9 @@ void BlocksShelf::fillRange(const ExcavationProduct& made) {
         row(tr("Excavated, P10 to P90"), words3(r.excavated));
         row(tr("Wanted, P10 to P90"), words3(r.wanted));
         row(tr("Waste, P10 to P90"), words3(r.waste));
+        if (!r.wanted.contains(made.dig->wanted))
+            words(tr("What the model itself gives lies outside this range: look at the uncertainty of its bases."),
+                  colour::amberText);
         return;
     }
     if (!m_rangeRefused.isEmpty() && m_rangeOf == made.dig) words(m_rangeRefused, colour::red);

@@ -2,19 +2,22 @@
 
 #include "blocks/block_simulation.h"
 #include "sheets/unit_style.h"
-
 #include "style/theme.h"
+
+#include <span>
 
 namespace fox::app {
 
 namespace {
 
-/// A model's blocks, several of them taken as one.
+/// A model's blocks, several of them taken as one; by themselves they are not copied.
 struct Coarse {
     std::array<int, 3> count{};
     double dx = 1, dy = 1, dz = 1;
-    std::vector<double> value;
-    std::vector<std::int16_t> unit;
+    std::span<const double> value;
+    std::span<const std::int16_t> unit;
+    std::vector<double> means;
+    std::vector<std::int16_t> firstUnits;
     std::size_t at(int i, int j, int k) const {
         return (std::size_t(k) * std::size_t(count[1]) + std::size_t(j)) * std::size_t(count[0]) + std::size_t(i);
     }
@@ -24,8 +27,12 @@ Coarse takenTogether(const BlockModel& m, const std::vector<double>& values, int
     Coarse out;
     for (std::size_t a = 0; a < 3; ++a) out.count[a] = (m.count[a] + step - 1) / step;
     out.dx = m.spec.dx * step, out.dy = m.spec.dy * step, out.dz = m.spec.dz * step;
+    if (step == 1) {
+        out.value = values, out.unit = m.unit;
+        return out;
+    }
     const auto n = std::size_t(out.count[0]) * std::size_t(out.count[1]) * std::size_t(out.count[2]);
-    out.value.assign(n, 0), out.unit.assign(n, -1);
+    out.means.assign(n, 0), out.firstUnits.assign(n, -1);
     std::vector<std::uint32_t> counts(n, 0);
     std::size_t b = 0;
     for (int k = 0; k < m.count[2]; ++k)
@@ -33,10 +40,11 @@ Coarse takenTogether(const BlockModel& m, const std::vector<double>& values, int
             for (int i = 0; i < m.count[0]; ++i, ++b) {
                 if (std::isnan(values[b])) continue;
                 const auto c = out.at(i / step, j / step, k / step);
-                out.value[c] += values[b], ++counts[c];
-                if (out.unit[c] < 0) out.unit[c] = m.unit[b];
+                out.means[c] += values[b], ++counts[c];
+                if (out.firstUnits[c] < 0) out.firstUnits[c] = m.unit[b];
             }
-    for (std::size_t c = 0; c < n; ++c) out.value[c] = counts[c] > 0 ? out.value[c] / counts[c] : kNoValue;
+    for (std::size_t c = 0; c < n; ++c) out.means[c] = counts[c] > 0 ? out.means[c] / counts[c] : kNoValue;
+    out.value = out.means, out.unit = out.firstUnits;
     return out;
 }
 
@@ -75,7 +83,7 @@ BlockColouring colouringOf(const BlockModel& m, const BlockLook& look) {
     const auto* simulated = simulationOf(m, look);
     if (look.colour == Colour::Probability && simulated && look.limit)
         return {simulated->probability(*look.limit, look.above), {paper::ColourScale::DeepLight, 0, 1, {}}};
-    return {m.value, coloursOf(m.value)};
+    return {{}, coloursOf(m.value)};
 }
 
 std::optional<BlockRoom> roomOf(const ProductSet& products, const BlockLook& look) {
@@ -108,7 +116,8 @@ std::vector<BlockFace> blockFaces(const BlockModel& m, const BlockLook& look, co
     const auto colouring = colouringOf(m, look);
     for (int step = 1;; step *= 2) {
         const auto coarse = takenTogether(m, m.value, step);
-        const auto coloured = takenTogether(m, colouring.values, step).value;
+        const auto byColour = colouring.values.empty() ? Coarse{} : takenTogether(m, colouring.values, step);
+        const auto& coloured = colouring.values.empty() ? coarse.value : byColour.value;
         progress.check();
         const auto isShown = [&](int i, int j, int k) {
             if (i < 0 || j < 0 || k < 0 || i >= coarse.count[0] || j >= coarse.count[1] || k >= coarse.count[2]) return false;
@@ -145,8 +154,9 @@ std::vector<SectionCell> blockCells(const BlockModel& m, const BlockLook& look, 
         const double v = m.value[b.block];
         if (look.limit && !(look.above ? v > *look.limit : v < *look.limit)) continue;
         const auto unit = m.unit[b.block];
-        const auto colour = look.colour == BlockLook::Colour::Unit && unit >= 0 ? colourOf(sequence.units[std::size_t(unit)])
-                                                                                : colouring.colours.of(colouring.values[b.block]);
+        const auto colour = look.colour == BlockLook::Colour::Unit && unit >= 0
+                                ? colourOf(sequence.units[std::size_t(unit)])
+                                : colouring.colours.of(colouring.valuesOf(m)[b.block]);
         out.push_back({b.from, b.to, b.low, b.high, colour});
     }
     return out;

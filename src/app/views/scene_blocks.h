@@ -19,8 +19,9 @@ paper::ValueColours blockColours(const BlockModel&);
 const BlockSimulation* simulationOf(const BlockModel&, const BlockLook&);
 /// What colours the blocks, but for units: their values, variances, or the probability of lying beyond the cut-off.
 struct BlockColouring {
-    std::vector<double> values; ///< a block
+    std::vector<double> values; ///< a block; empty: the model's own
     paper::ValueColours colours;
+    const std::vector<double>& valuesOf(const BlockModel& m) const { return values.empty() ? m.value : values; }
 };
 BlockColouring colouringOf(const BlockModel&, const BlockLook&);
 

@@ -96,7 +96,7 @@ void Walls::addValues(Point2 p, Point2 q, const std::vector<double>& a, const st
         const auto from = at(on.from), to = at(on.to);
         m_values.quadAt(Corners{m_placing.at({from.x, from.y, high}), m_placing.at({to.x, to.y, high}),
                                 m_placing.at({to.x, to.y, on.low}), m_placing.at({from.x, from.y, on.low})},
-                        qColour(m_blocks->colouring.colours.of(m_blocks->colouring.values[on.block])));
+                        qColour(m_blocks->colouring.colours.of(m_blocks->colouring.valuesOf(*m_blocks->model)[on.block])));
     }
 }
 
