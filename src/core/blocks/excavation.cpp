@@ -4,6 +4,7 @@
 #include "base/limits.h"
 #include "base/parallel.h"
 #include "base/text.h"
+#include "blocks/floor_width.h"
 #include "blocks/maximum_closure.h"
 #include "ground/raster_ground.h"
 #include "model/ground_at.h"
@@ -321,63 +322,14 @@ private:
         return level;
     }
 
-    /// Digs a disc of the least width around columns where the floor is narrower: those that have no such disc near them that is
-    /// dug as deep everywhere. (Near is a corner's distance from the disc in it, so that corners stay as they are.) The innermost
-    /// come first, and those close to one that was widened are widened with it.
     void widenFloor(std::vector<WantedColumn>& wanted) const {
-        const auto& f = m_ground.frame;
-        const double radius = m_in.spec.floorWidth / 2 / f.cell; // in cells
-        const auto disc = discOf(radius), corner = discOf(radius * std::numbers::sqrt2), close = discOf(radius / 4);
-        constexpr double kNotDug = std::numeric_limits<double>::infinity();
-        std::vector<double> bottom(m_ground.columns.size(), kNotDug), shallowest = bottom; // the latter of the disc around a cell
+        std::vector<double> bottom(m_ground.columns.size(), kNoValue);
         for (const auto& w : wanted) bottom[w.cell] = w.bottom;
-        for (const auto& w : wanted)
-            eachOf(corner, w.cell, [&](std::size_t i) {
-                if (shallowest[i] < kNotDug) return;
-                double most = -kNotDug;
-                eachOf(disc, i, [&](std::size_t k) { most = std::max(most, bottom[k]); });
-                shallowest[i] = most;
-            });
-        std::vector<std::pair<std::size_t, const WantedColumn*>> narrow; // how much around it is as deep
-        for (const auto& w : wanted) {
-            double best = kNotDug;
-            std::size_t around = 0;
-            eachOf(corner, w.cell, [&](std::size_t i) { best = std::min(best, shallowest[i]); });
-            eachOf(disc, w.cell, [&](std::size_t i) { around += bottom[i] <= w.bottom + 1e-9; });
-            if (best > w.bottom + 1e-9) narrow.emplace_back(around, &w);
-        }
-        std::ranges::stable_sort(narrow, std::greater<>(), [](const auto& n) { return n.first; });
-        auto deeper = bottom, widened = std::vector<double>(bottom.size(), kNotDug); // the latter down to which level
-        for (const auto& [around, w] : narrow) {
-            if (widened[w->cell] <= w->bottom + 1e-9) continue;
-            eachOf(disc, w->cell, [&, level = w->bottom](std::size_t i) {
-                if (m_mayDig[i] && !std::isnan(m_ground.columns[i].ground)) deeper[i] = std::min(deeper[i], level);
-            });
-            eachOf(close, w->cell, [&, level = w->bottom](std::size_t i) { widened[i] = std::min(widened[i], level); });
-        }
+        const auto deeper = widenedFloor(m_ground.frame, bottom, m_in.spec.floorWidth);
         wanted.clear();
         for (std::size_t i = 0; i < deeper.size(); ++i)
-            if (deeper[i] < m_ground.columns[i].ground)
-                wanted.push_back({i, deeper[i], bottom[i] < kNotDug ? wantedIn(i, deeper[i]) : 0});
-    }
-
-    /// Columns and rows from the middle, of the cells whose centre is so near to that of the middle one.
-    static std::vector<std::pair<int, int>> discOf(double radius) {
-        std::vector<std::pair<int, int>> out;
-        const int far = int(std::ceil(radius));
-        for (int r = -far; r <= far; ++r)
-            for (int c = -far; c <= far; ++c)
-                if (std::hypot(r, c) <= radius + 1e-9) out.emplace_back(c, r);
-        return out;
-    }
-    template <typename Use>
-    void eachOf(const std::vector<std::pair<int, int>>& disc, std::size_t cell, Use&& use) const {
-        const int columns = m_ground.frame.columns(), rows = m_ground.frame.rows();
-        const int column = int(cell % std::size_t(columns)), row = int(cell / std::size_t(columns));
-        for (const auto& [dc, dr] : disc) {
-            const int c = column + dc, r = row + dr;
-            if (c >= 0 && r >= 0 && c < columns && r < rows) use(std::size_t(r) * std::size_t(columns) + std::size_t(c));
-        }
+            if (m_mayDig[i] && deeper[i] < m_ground.columns[i].ground)
+                wanted.push_back({i, deeper[i], std::isnan(bottom[i]) ? 0 : wantedIn(i, deeper[i])});
     }
 
     double lowestWantedBase(const ModelColumn& column) const {
