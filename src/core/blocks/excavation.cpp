@@ -202,7 +202,7 @@ SlopeRules slopeRules(const ExcavationSpec& spec, const Sequence& sequence) {
 
 double slopeReaches(const DigGround& ground, const SlopeRules& rules, const WantedColumn& w, std::size_t cell) {
     const auto n = int(ground.frame.columns());
-    const double east = int(cell) % n - int(w.cell) % n, north = int(w.cell) / n - int(cell) / n;
+    const int east = int(cell) % n - int(w.cell) % n, north = int(w.cell) / n - int(cell) / n;
     Climb climb(ground, rules, w.bottom, std::atan2(east, north) * 180 / std::numbers::pi);
     if (!alongCells(ground.frame, w.cell, cell, [&](std::size_t at, double metres) { return climb.over(at, metres); }))
         return kNoValue;
