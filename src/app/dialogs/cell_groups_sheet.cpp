@@ -70,7 +70,7 @@ void CellGroupsSheet::fill() {
     const auto found = groups.size();
     if (groups.size() > kMostRows) groups.resize(kMostRows);
     if (!grid || !grid->grid)
-        m_words->setText(tr("There is no layered grid to look at."));
+        m_words->setText(tr("The project has no layered grid."));
     else if (groups.empty())
         m_words->setText(
             tr("%1: no cells are too thin, missing among their neighbours, or active alone.").arg(qt(grid->spec.name)));

@@ -43,7 +43,8 @@ void LayerActions::askTyped(const Polygon2& around) {
     const auto products = m_workspace.session().products();
     const auto& look = m_workspace.selection().layerLook();
     const auto* made = shownLayers(products.get(), look);
-    if (!made || !made->grid || around.empty()) return m_workspace.refuse(tr("There is no layered grid to type values on."));
+    if (!made || !made->grid || around.empty())
+        return m_workspace.refuse(tr("The project has no layered grid whose cells could get values."));
     auto ring = around;
     if (const auto p = around.front(); around.size() < 3) { // the cell that holds it
         constexpr double kHalf = 0.005;

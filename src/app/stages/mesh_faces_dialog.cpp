@@ -35,8 +35,8 @@ MeshFacesDialog::MeshFacesDialog(MeshFaces faces, int layers, QWidget* parent) :
     m_name = field(tr("Name"), "facesName", qt(m_faces.name), tr("Of the feature, in the files that are written"));
     m_first = layer(tr("From layer"), "facesFirst", m_faces.first);
     m_last = layer(tr("To layer"), "facesLast", m_faces.last);
-    m_conductivity = field(tr("Conductivity, m/s"), "facesConductivity", number(m_faces.conductivity), tr("Empty: not said"));
-    m_thickness = field(tr("Thickness, m"), "facesThickness", number(m_faces.thickness), tr("Empty: not said"));
+    m_conductivity = field(tr("Conductivity, m/s"), "facesConductivity", number(m_faces.conductivity), tr("May be empty"));
+    m_thickness = field(tr("Thickness, m"), "facesThickness", number(m_faces.thickness), tr("May be empty"));
     m_flow = new QComboBox(this);
     m_flow->setObjectName("facesFlow");
     m_flow->addItems({tr("along them, as in an open fault"), tr("across them, as through a wall")});
