@@ -4,14 +4,17 @@
 #include "handover/layer_files.h"
 #include "harness.h"
 #include "project/hole_edits.h"
+#include "project/layer_edits.h"
 #include "shell/layer_actions.h"
 #include "stages/angle_histogram.h"
 #include "stages/shelf.h"
 #include "style/words.h"
+#include "views/block_view.h"
 #include "views/grid_section_view.h"
 #include "views/layers_view.h"
 #include "views/number_box.h"
 #include "views/plan_view.h"
+#include "views/scene_layers.h"
 
 #include <QCheckBox>
 #include <QComboBox>
@@ -466,4 +469,71 @@ TEST_CASE("Cells of somebody else's grid get unit and values back in the same or
     window->layers()->where(from, to);
     waitFor("the refusal", [&] { return window->layers()->settled() && !said.isEmpty(); });
     CHECK(said.contains("theirs.csv"));
+}
+
+TEST_CASE("Layers in 3D: every cell that is shown has its faces, apart they are lifted, and many are taken together",
+          "[app][layers]") {
+    DemoWindow window("layers");
+    const auto& products = *window->session().products();
+    const auto& g = *gridOf(window);
+    auto look = window->selection().layerLook();
+    const auto whole = layerShapes(products, look, 0, 10'000'000);
+    const auto apart = layerShapes(products, look, 5, 10'000'000);
+    CHECK(whole.walls.empty());
+    CHECK(apart.faces.size() > whole.faces.size()); // between layers too
+    // seen from above: the upper faces of a layer are as large as its cells
+    const auto areaFromAbove = [](const std::vector<BlockFace>& faces) {
+        double sum = 0;
+        for (const auto& f : faces) {
+            double twice = 0;
+            for (std::size_t k = 0; k < 4; ++k) {
+                const auto &a = f.corners[k], &b = f.corners[(k + 1) % 4];
+                twice += a.x * b.y - b.x * a.y;
+            }
+            sum += std::max(0.0, twice / 2); // anticlockwise: upwards
+        }
+        return sum;
+    };
+    double cells = 0, highest = -1e9, top = -1e9;
+    for (std::size_t i = 0; i < g.cells(); ++i)
+        if (g.state[i] != CellState::Outside && g.thickness(i) > 1e-6) {
+            cells += g.plan.area(i % g.plan.cells());
+            top = std::max(top, g.top[i] + 5.0 * double(g.layers.size() - 1 - i / g.plan.cells()));
+        }
+    for (const auto& f : apart.faces)
+        for (const auto& p : f.corners) highest = std::max(highest, p.z);
+    CHECK(areaFromAbove(apart.faces) == Approx(cells).epsilon(1e-6));
+    CHECK(highest == Approx(top));
+    CHECK(layerShapes(products, look, 5, 4000).faces.size() <= 4000);
+    look.mesh = "Wellfield";
+    const auto mesh = layerShapes(products, look, 0, 10'000'000);
+    CHECK(mesh.walls.size() == shownMesh(&products, look)->mesh->faces.front().faces.size());
+    CHECK_FALSE(mesh.faces.empty());
+    auto* block = window.view<BlockView>();
+    auto shown = block->look();
+    shown.apart = 0.3;
+    block->setLook(shown);
+    window.settle();
+    CHECK(block->summary().contains("layers apart"));
+    picture(&*window, "layers_apart");
+}
+
+TEST_CASE("A click on a handle of the plan grid is a click on the hole under it", "[app][layers]") {
+    DemoWindow window("layers");
+    auto* plan = window.view<PlanView>();
+    const auto& grid = window.project().layeredGrids->front().grid;
+    const auto a = grid.node(0, 0), b = grid.node(grid.columns(), grid.rows());
+    const auto* hole = findHole(*window.project().holes, "R06");
+    REQUIRE(hole);
+    const Point2 by{hole->place()->x - (a.x + b.x) / 2, hole->place()->y - (a.y + b.y) / 2};
+    window->session().apply([by](const Project& p) {
+        return changeLayeredGrid(
+            p, p.layeredGrids->front().name, [by](LayerSpec& s) { s.grid = movedBy(s.grid, by.x, by.y); }, "move");
+    });
+    window.settle();
+    const auto moved = window.project().layeredGrids->front().grid;
+    click(plan, plan->screenOf(*hole->place()));
+    window.settle();
+    CHECK(window->selection().hole() == "R06");
+    CHECK(window.project().layeredGrids->front().grid == moved);
 }

@@ -185,9 +185,11 @@ const LayerSpec* PlanView::editableGrid() const {
     return made ? &made->spec : nullptr;
 }
 
-void PlanView::endGridDrag() {
+/// Without a drag it was a click on what lies under the handle: a hole, for instance.
+void PlanView::endGridDrag(QPointF at) {
     const auto* spec = editableGrid();
     const auto grid = m_gridEditor.release();
+    if (!grid) clicked(at);
     if (spec && grid)
         emit editMade([name = spec->name, grid = *grid](const Project& p) {
             return changeLayeredGrid(

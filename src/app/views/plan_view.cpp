@@ -558,7 +558,7 @@ void PlanView::mouseMoveEvent(QMouseEvent* e) {
 
 void PlanView::mouseReleaseEvent(QMouseEvent* e) {
     if (m_cuts.isDragging()) return m_cuts.release();
-    if (m_gridEditor.isDragging()) return endGridDrag();
+    if (m_gridEditor.isDragging()) return endGridDrag(e->position());
     if (!m_lines.isDragging()) return PannedView::mouseReleaseEvent(e);
     if (const auto edit = m_lines.release())
         emit editMade(*edit);

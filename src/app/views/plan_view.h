@@ -102,7 +102,7 @@ private:
     QString layerSummary() const;
     /// The plan grid that can be dragged: of the layers that are shown; null while there is none.
     const LayerSpec* editableGrid() const;
-    void endGridDrag();
+    void endGridDrag(QPointF);
     bool isOnHandle(QPointF) const;
     void askMapMetres(MapSurface::Kind);
     void addWaterLook(QMenu&);

@@ -75,11 +75,13 @@ ExcavationInputs excavationInputs(const Making& making, const ExcavationSpec& sp
     if (spec.wanted == ExcavationSpec::Wanted::Blocks) in.blocks = blocksNamed(making, spec.blocks);
     if (spec.wanted == ExcavationSpec::Wanted::Surface) {
         const auto& all = *making.project.namedSurfaces;
-        const auto at = std::ranges::find(all, spec.surface, &NamedSurface::name);
-        if (at != all.end()) return in.surface = fittedNamedSurface(making, *at)->surface, in;
-        Findings findings;
-        in.surface =
-            gridSurface(std::make_shared<const Grid>(readRasterIn(spec.surface, making.project.site->crs, {}, findings).grid));
+        if (const auto at = std::ranges::find(all, spec.surface, &NamedSurface::name); at != all.end()) {
+            in.surface = fittedNamedSurface(making, *at)->surface;
+        } else {
+            Findings findings;
+            in.surface = gridSurface(
+                std::make_shared<const Grid>(readRasterIn(spec.surface, making.project.site->crs, {}, findings).grid));
+        }
     }
     return in;
 }
