@@ -2,6 +2,7 @@
 #include "base/parallel.h"
 #include "bench.h"
 #include "blocks/block_model.h"
+#include "blocks/block_totals.h"
 #include "blocks/excavation.h"
 #include "blocks/maximum_closure.h"
 #include "handover/build_file.h"
@@ -94,7 +95,7 @@ void blocks() {
     spec.method = BlockSpec::Method::InverseDistance;
     const auto made = makeBlocks(spec, site, composites, *model);
     fmt::print("  what is above a cut-off: {:.0f} ms (at most 100 with the picture)\n",
-               1000 * seconds(5, [&] { selected(made, *model->sequence, 50, true); }));
+               1000 * seconds(5, [&] { totalOf(made, *model->sequence, {.above = 50}); }));
 
     ExcavationInputs in;
     in.model = model;

@@ -467,6 +467,7 @@ void slider() {
     const QTemporaryDir folder;
     MainWindow window;
     showDemoModel(window, folder);
+    window.session().setPatience(3600); // blocks are made without being asked for
     window.session().apply([](const Project& p) {
         Edited e{p, "fine blocks"};
         auto models = *p.blockModels;

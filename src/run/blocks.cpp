@@ -1,6 +1,7 @@
 #include "base/errors.h"
 #include "base/files.h"
 #include "blocks/block_simulation.h"
+#include "blocks/block_totals.h"
 #include "handover/block_files.h"
 #include "handover/excavation_files.h"
 #include "output.h"
@@ -21,31 +22,30 @@ using nlohmann::json;
 
 namespace {
 
+json inJson(const BlockTotal& t) {
+    return {{"blocks", t.blocks}, {"volume", t.volume}, {"mass", t.mass ? json(*t.mass) : json()}};
+}
+
 json blockSummary(const BlockProduct& made, const Sequence& sequence, const Options& w) {
     const auto& m = *made.blocks;
     json byUnit = json::object();
-    for (std::size_t b = 0; b < m.blocks(); ++b) {
-        if (std::isnan(m.value[b])) continue;
-        const auto& code = sequence.units[std::size_t(m.unit[b])].code;
-        byUnit[code] = byUnit.value(code, std::size_t(0)) + 1;
-    }
+    for (const auto& u : totalsByUnit(m, sequence))
+        if (u.total.blocks > 0) byUnit[sequence.units[u.unit].code] = u.total.blocks;
     json out{{"blocks", m.known()},
              {"composites", m.composites},
              {"mean", number(m.known() > 0 ? m.mean() : kNoValue)},
+             {"unknown", totalOf(m, sequence).unknown},
              {"by_unit", byUnit}};
+    if (made.spec.verticalFitted) out["vertical"] = m.spec.vertical;
     if (const auto& v = m.variogram)
         out["variogram"] = {
             {"model", name(v->model)}, {"nugget", v->nugget}, {"partial_sill", v->partialSill}, {"range", v->range}};
-    if (w.above || w.below) {
-        const auto chosen = selected(m, sequence, w.above ? *w.above : *w.below, w.above.has_value());
-        out["selected"] = {
-            {"blocks", chosen.blocks}, {"volume", chosen.volume}, {"mass", chosen.mass ? json(*chosen.mass) : json()}};
-        if (w.simulations > 0) {
-            const auto range = BlockSimulation(made.blocks, *made.composites, w.simulations)
-                                   .volume(w.above ? *w.above : *w.below, w.above.has_value());
-            out["selected"]["p10"] = number(range.p10), out["selected"]["p50"] = number(range.p50);
-            out["selected"]["p90"] = number(range.p90);
-        }
+    if (!w.above && !w.below) return out;
+    const ValueLimits limits{w.above, w.below};
+    auto& chosen = out["selected"] = inJson(totalOf(m, sequence, limits));
+    if (w.simulations > 0) {
+        const auto range = BlockSimulation(made.blocks, *made.composites, w.simulations).volume(limits);
+        chosen["p10"] = number(range.p10), chosen["p50"] = number(range.p50), chosen["p90"] = number(range.p90);
     }
     return out;
 }
@@ -61,7 +61,12 @@ void blocks(const Options& w) {
     const auto& made = *set->blocks.front();
     if (!made.blocks) throw Error(fmt::format("{}: {}", w.spec.string(), made.problem));
     for (const auto& f : made.blocks->findings) std::cerr << describe(f) << '\n';
-    prepareBlockFile(*made.blocks, *project.sequence, project.site->crs, w.out).commit();
+    auto files = prepareBlockFile(*made.blocks, *project.sequence, project.site->crs, w.out);
+    if (!w.table.empty())
+        files.add(w.table, [&](const auto& scratch) {
+            writeBytes(scratch, totalsCsv(*made.blocks, *project.sequence, {w.above, w.below}));
+        });
+    files.commit();
     print(blockSummary(made, *project.sequence, w), w.json);
 }
 

@@ -78,8 +78,9 @@ void addProjectVerbs(CLI::App& app, Options& w) {
     auto* blocks = verb(app, "blocks", "values in blocks in 3D", w, fox::run::blocks);
     blocks->add_option("--spec", w.spec, "B.json: value, blocks, method")->required();
     blocks->add_option("--out", w.out, "OUT.vtu, .csv or .nc")->required();
-    auto* blocksAbove = blocks->add_option("--above", w.above, "count blocks above this value");
-    blocks->add_option("--below", w.below, "count blocks below this value")->excludes(blocksAbove);
+    blocks->add_option("--above", w.above, "count blocks above this value");
+    blocks->add_option("--below", w.below, "count blocks below this value; with --above those between");
+    blocks->add_option("--table", w.table, "CSV to write: what the blocks come to by unit and by level");
     blocks->add_option("--simulations", w.simulations, "how many equally likely models give p10, p50 and p90 of their volume")
         ->check(CLI::Range(2, 10000));
     auto* excavate =

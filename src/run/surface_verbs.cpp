@@ -47,15 +47,10 @@ SurfaceSettings settingsOf(const Options& w) {
         s.reach = s.radius;
     }
     if (!w.variogram.empty()) {
-        const auto comma = w.variogram.find(',');
-        const auto model = variogramModel(w.variogram.substr(0, comma));
-        if (!model || comma == std::string::npos)
-            throw UsageError(
-                "--variogram takes MODEL,NUGGET,PARTIAL_SILL,RANGE; MODEL is spherical, exponential, gaussian or linear.");
-        const auto n = numbers(w.variogram.substr(comma + 1), "--variogram", 3);
-        if (n[0] < 0 || n[1] < 0 || n[0] + n[1] <= 0 || !(n[2] > 0))
-            throw UsageError("--variogram: nugget and sill must not be negative or both 0, the range must be more than 0 m.");
-        s.variogram = Variogram{*model, n[0], n[1], n[2]};
+        s.variogram = variogramFrom(w.variogram);
+        if (!s.variogram)
+            throw UsageError("--variogram takes MODEL,NUGGET,PARTIAL_SILL,RANGE; MODEL is spherical, exponential, gaussian or "
+                             "linear. Nugget and sill must not be negative or both 0, the range must be more than 0 m.");
     }
     if (!w.anisotropy.empty()) {
         const auto n = numbers(w.anisotropy, "--anisotropy", 2);

@@ -17,7 +17,7 @@ struct Options {
     double cell = 0, power = 2, step = 0;
     int neighbours = 0;
     std::optional<double> radius, reach, level, depth, above, below;
-    std::filesystem::path aboveGrid;
+    std::filesystem::path aboveGrid, table;
     int realisations = 0;
     double holesWithin = 25, exaggeration = 5;
     std::string aim, origin;

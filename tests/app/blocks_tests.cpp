@@ -1,10 +1,12 @@
 // The part "Blocks" of the Model stage, in the real window: block models, the cut-off, excavations.
 #include "base/files.h"
 #include "blocks/block_simulation.h"
+#include "blocks/block_totals.h"
 #include "formats/table.h"
 #include "harness.h"
 #include "shell/block_actions.h"
 #include "stages/shelf.h"
+#include "style/theme.h"
 #include "style/words.h"
 #include "views/block_chart_view.h"
 #include "views/block_view.h"
@@ -12,13 +14,18 @@
 #include "views/plan_view.h"
 #include "views/scene_blocks.h"
 #include "views/table_view.h"
+#include "views/variogram_chart.h"
 
 #include <QComboBox>
 #include <QInputDialog>
+#include <QLabel>
 #include <QLineEdit>
 #include <QMenu>
+#include <QPointer>
 #include <QPushButton>
 #include <QSlider>
+#include <QStyle>
+#include <QStyleOptionSlider>
 #include <QTableView>
 #include <QTemporaryDir>
 #include <catch2/catch.hpp>
@@ -43,6 +50,11 @@ void pressRowOf(DemoWindow& window, const QString& words) {
             return window.settle();
         }
     FAIL("no row says " << words.toStdString());
+}
+
+/// Opens the fold with how the chosen model is made.
+void showSettings(DemoWindow& window) {
+    if (!shelf(window)->findChild<NumberBox*>("blockWidth")) pressRowOf(window, "Blocks, values and method");
 }
 
 /// Opens a menu of the side panel, and takes the line that begins so, looking into menus below it.
@@ -103,18 +115,18 @@ TEST_CASE("The cut-off is dragged, typed and clicked on the curve, and figures f
     const double middle = (range.low + range.high) / 2;
     REQUIRE(window->selection().blockLook().limit);
     CHECK(*window->selection().blockLook().limit == Approx(middle));
-    const auto some = selected(model, *window.project().sequence, middle, true);
+    const auto some = totalOf(model, *window.project().sequence, {.above = middle});
     CHECK(child<NumberBox>(shelf(window), "cutOffValue")->value() == Approx(middle).margin(0.001));
     CHECK(window.view<BlockView>()->summary().contains("above"));
     typeInto(child<NumberBox>(shelf(window), "cutOffValue"), "200");
     window.settle();
     CHECK(*window->selection().blockLook().limit == 200);
-    CHECK(selected(model, *window.project().sequence, 200, true).volume > some.volume);
+    CHECK(totalOf(model, *window.project().sequence, {.above = 200}).volume > some.volume);
     auto* side = child<QComboBox>(shelf(window), "cutOffSide");
     side->setCurrentIndex(1);
     emit side->activated(1);
     window.settle();
-    CHECK_FALSE(window->selection().blockLook().above);
+    CHECK(window->selection().blockLook().side == BlockLook::Side::Below);
     CHECK(window.view<BlockView>()->summary().contains("below"));
     auto* chart = window.view<BlockChartView>();
     click(chart, QPointF(chart->width() * 0.75, chart->height() * 0.5));
@@ -125,6 +137,208 @@ TEST_CASE("The cut-off is dragged, typed and clicked on the curve, and figures f
     CHECK(window.project().blockModels->size() == 1); // looking is no edit
 }
 
+TEST_CASE("A cut-off slider is dragged by the mouse, and stays in the hand", "[app][blocks]") {
+    DemoWindow window("blocks");
+    const QPointer<QSlider> slider = child<QSlider>(shelf(window), "cutOff");
+    QStyleOptionSlider option;
+    option.initFrom(slider);
+    option.minimum = slider->minimum(), option.maximum = slider->maximum();
+    option.orientation = Qt::Horizontal, option.sliderPosition = slider->value();
+    auto at = slider->style()->subControlRect(QStyle::CC_Slider, &option, QStyle::SC_SliderHandle, slider).center();
+    QTest::mousePress(slider, Qt::LeftButton, {}, at);
+    double last = -1e9;
+    for (int i = 0; i < 6; ++i) {
+        at.rx() += slider->width() / 10;
+        QTest::mouseMove(slider, at);
+        QCoreApplication::processEvents();
+        REQUIRE(slider); // the panel is not made anew under the hand
+        REQUIRE(window->selection().blockLook().limit);
+        CHECK(*window->selection().blockLook().limit > last);
+        last = *window->selection().blockLook().limit;
+        const auto total = totalOf(*blocksOf(window)->blocks, *window.project().sequence, {.above = last});
+        CHECK(child<QLabel>(shelf(window), "cutOffBlocks")->text() == QLocale().toString(qulonglong(total.blocks)));
+        CHECK(child<QLabel>(shelf(window), "cutOffVolume")->text() == volume(total.volume));
+    }
+    QTest::mouseRelease(slider, Qt::LeftButton, {}, at);
+    window.settle();
+    CHECK(*window->selection().blockLook().limit == last);
+}
+
+TEST_CASE("Blocks between two values, on the plan at a level, cut open, and by unit", "[app][blocks]") {
+    DemoWindow window("blocks");
+    pickIn(window, "cutOffSide", "between");
+    typeInto(child<NumberBox>(shelf(window), "cutOffValue"), "100");
+    typeInto(child<NumberBox>(shelf(window), "cutOffUpToValue"), "400");
+    window.settle();
+    const auto& look = window->selection().blockLook();
+    CHECK(look.limits() == ValueLimits{100, 400});
+    CHECK(window.view<BlockView>()->summary().contains("between 100 and 400"));
+    const auto& model = *blocksOf(window)->blocks;
+    const auto& sequence = *window.project().sequence;
+    const auto total = totalOf(model, sequence, look.limits());
+    CHECK(child<QLabel>(shelf(window), "cutOffBlocks")->text() == QLocale().toString(qulonglong(total.blocks)));
+    // a click on the curve moves the end that is nearer
+    auto* chart = window.view<BlockChartView>();
+    click(chart, QPointF(chart->width() * 0.9, chart->height() * 0.5));
+    CHECK(look.limit == 100.0);
+    CHECK(*look.upTo > 400);
+    // what a cut leaves
+    const auto faces = [&](const BlocksLeft& left) { return blockFaces(model, {}, sequence, 1'000'000, left).size(); };
+    const double middle = model.corner.x + model.count[0] * model.spec.dx / 2;
+    const auto east = faces({[&](Point2 p) { return p.x > middle; }, {}}),
+               west = faces({[&](Point2 p) { return p.x < middle; }, {}});
+    CHECK(east < faces({}));
+    CHECK(east + west > faces({})); // both lay the cut open
+    CHECK(faces({{}, model.corner.z}) == 0);
+    CHECK(faces({{}, 1e6}) == faces({}));
+    // the plan has another picture with them
+    auto* plan = window.view<PlanView>();
+    pickIn(window, "cutOffSide", "above");
+    pressRowOf(window, "Show all blocks");
+    const auto before = plan->grab().toImage();
+    pickIn(window, "blocksOnPlan", "blocks at a level");
+    typeInto(child<NumberBox>(shelf(window), "blockPlanLevel"), "22");
+    window.settle();
+    CHECK(look.planLevel == 22.0);
+    CHECK(plan->grab().toImage() != before);
+    picture(&*window, "blocks-on-plan");
+    chart->showPlot(BlockChartView::Plot::Histogram);
+    CHECK(coloursOf(chart) > 5);
+}
+
+TEST_CASE("Variograms of blocks are fitted in two directions, dragged, and fitted again", "[app][blocks]") {
+    DemoWindow window("blocks");
+    showSettings(window);
+    REQUIRE(blocksOf(window)->blocks->variogram);
+    const auto used = *blocksOf(window)->blocks->variogram;
+    const double vertical = blocksOf(window)->blocks->spec.vertical;
+    const auto release = [&](const char* name, QPointF by) {
+        auto* chart = child<VariogramChart>(shelf(window), name);
+        const auto at = chart->screenOf(VariogramChart::Handle::Range);
+        QTest::mousePress(chart, Qt::LeftButton, {}, at.toPoint());
+        QTest::mouseMove(chart, (at + by).toPoint());
+        QTest::mouseRelease(chart, Qt::LeftButton, {}, (at + by).toPoint());
+        window.settle();
+    };
+    // a shorter range of levels: they count more, the range in plan stays
+    release("blockVariogramVertical", {-40, 0});
+    const auto& spec = window.project().blockModels->front();
+    REQUIRE(spec.variogram);
+    CHECK(spec.variogram->range == Approx(used.range));
+    CHECK(spec.vertical > vertical);
+    CHECK_FALSE(spec.verticalFitted);
+    CHECK(blocksOf(window)->blocks->spec.vertical == spec.vertical);
+    // a shorter range in plan: the range of levels stays
+    const double ofLevels = spec.variogram->range / spec.vertical;
+    release("blockVariogramHorizontal", {-30, 0});
+    const auto& now = window.project().blockModels->front();
+    CHECK(now.variogram->range < used.range);
+    CHECK(now.variogram->range / now.vertical == Approx(ofLevels));
+    picture(&*window, "block-variograms");
+    pressRowOf(window, "Fit again");
+    CHECK_FALSE(window.project().blockModels->front().variogram);
+    CHECK(window.project().blockModels->front().verticalFitted);
+    REQUIRE(blocksOf(window)->blocks);
+    CHECK(blocksOf(window)->blocks->spec.vertical >= 1);
+    pickIn(window, "blockVerticalFitted", "typed");
+    CHECK_FALSE(window.project().blockModels->front().verticalFitted);
+    CHECK(window.project().blockModels->front().vertical == blocksOf(window)->blocks->spec.vertical);
+}
+
+TEST_CASE("What blocks are made from and how is set in the panel, and limits are felt", "[app][blocks]") {
+    DemoWindow window("blocks");
+    showSettings(window);
+    const auto spec = [&]() -> const BlockSpec& { return window.project().blockModels->front(); };
+    const auto known = blocksOf(window)->blocks->known();
+    pressRowOf(window, "Cap high values");
+    REQUIRE(spec().cap);
+    CHECK(blocksOf(window)->composites->capped > 0);
+    typeInto(child<NumberBox>(shelf(window), "blockCap"), "100");
+    window.settle();
+    CHECK(blockColours(*blocksOf(window)->blocks).high <= 110); // kriging goes a little beyond
+    pressRowOf(window, "Do not cap values");
+    CHECK_FALSE(spec().cap);
+    typeInto(child<NumberBox>(shelf(window), "blockRadiusVertical"), "0.4");
+    window.settle();
+    CHECK(spec().verticalRadius == 0.4);
+    CHECK(blocksOf(window)->blocks->known() < known);
+    typeInto(child<NumberBox>(shelf(window), "blockRadiusVertical"), "0");
+    typeInto(child<NumberBox>(shelf(window), "blockPerHole"), "2");
+    window.settle();
+    CHECK(spec().perHole == 2);
+    pickIn(window, "blockLog", "their logarithms");
+    CHECK(spec().logarithmic);
+    pickIn(window, "blockExtent", "the site");
+    CHECK_FALSE(spec().extent);
+    pickIn(window, "blockExtent", "around the values");
+    CHECK(spec().extent);
+    pickIn(window, "blockMethod", "inverse distance");
+    typeInto(child<NumberBox>(shelf(window), "blockPower"), "3");
+    window.settle();
+    CHECK(spec().power == 3);
+    auto* units = child<QPushButton>(shelf(window), "blockOnly")->menu();
+    for (auto* a : units->actions())
+        if (a->text().startsWith("AL ")) a->trigger();
+    window.settle();
+    CHECK(spec().only == std::vector<std::string>{"AL"});
+    INFO(blocksOf(window)->problem);
+    REQUIRE(blocksOf(window)->blocks);
+    for (const auto& u : totalsByUnit(*blocksOf(window)->blocks, *window.project().sequence))
+        CHECK((*window.project().sequence).units[u.unit].code == "AL");
+}
+
+TEST_CASE("Blocks that take long say that they are out of date, and are made when that is pressed", "[app][blocks]") {
+    DemoWindow window("blocks");
+    showSettings(window);
+    window->session().setPatience(0);
+    const auto before = blocksOf(window)->blocks;
+    typeInto(child<NumberBox>(shelf(window), "blockNeighbours"), "5");
+    window.settle();
+    CHECK(blocksOf(window)->outOfDate);
+    CHECK(blocksOf(window)->blocks == before);
+    CHECK(window.view<BlockView>()->summary().contains("out of date"));
+    CHECK(child<NumberBox>(shelf(window), "blockNeighbours")->value() == 5); // what is wanted
+    picture(&*window, "out-of-date");
+    pressRowOf(window, "Make again");
+    CHECK_FALSE(blocksOf(window)->outOfDate);
+    CHECK(blocksOf(window)->spec.neighbours == 5);
+    // what is written is never out of date
+    typeInto(child<NumberBox>(shelf(window), "blockNeighbours"), "7");
+    window.settle();
+    REQUIRE(blocksOf(window)->outOfDate);
+    QTemporaryDir folder;
+    window->blocks()->writeTable("Lead", folder.filePath("lead.csv"));
+    waitFor("the table", [&] { return window->blocks()->settled() && QFile::exists(folder.filePath("lead.csv")); });
+    window.settle();
+    CHECK_FALSE(blocksOf(window)->outOfDate);
+    const auto table = readTable(readBytes(folder.filePath("lead.csv").toStdString()), "lead.csv");
+    CHECK(table.rows.size() > 5);
+    CHECK(table.number(0, *table.column("blocks")) == double(blocksOf(window)->blocks->known()));
+}
+
+TEST_CASE("Block models are added from test results, and from values at points", "[app][blocks]") {
+    DemoWindow window("blocks");
+    takeFrom(window, "Add a block model", "blockQuantityMenu", "SPT N");
+    REQUIRE(window.project().blockModels->size() == 2);
+    INFO(blocksOf(window)->problem);
+    REQUIRE(blocksOf(window)->blocks);
+    CHECK(window.project().blockModels->back().verticalFitted);
+    std::vector<ValuePoint> points;
+    for (int i = 0; i < 60; ++i) points.push_back({{480300 + 9.0 * (i % 8), 6120300 + 9.0 * (i / 8), 20 + 0.1 * i}, 1.0 * i});
+    window->session().apply([&](const Project& p) {
+        Edited e{p, "values"};
+        e.project.valuePoints = part(std::vector{ValueSource{"probes.csv", "zinc", "mg/kg", SharedList<ValuePoint>(points)}});
+        return e;
+    });
+    window.settle();
+    takeFrom(window, "Add a block model", "blockQuantityMenu", "zinc in mg/kg");
+    INFO(blocksOf(window)->problem);
+    REQUIRE(blocksOf(window)->blocks);
+    CHECK(window.project().blockModels->back().of == BlockSpec::Of::Values);
+    CHECK(window.project().blockModels->back().extent); // around the probes
+    CHECK(blocksOf(window)->composites->unitOfMeasure == "mg/kg");
+}
+
 TEST_CASE("Probabilities of lying beyond the cut-off are worked out, and go when the model changes", "[app][blocks]") {
     DemoWindow window("blocks");
     typeInto(child<NumberBox>(shelf(window), "cutOffValue"), "300");
@@ -132,7 +346,7 @@ TEST_CASE("Probabilities of lying beyond the cut-off are worked out, and go when
     pressRowOf(window, "Work out probabilities");
     waitFor("probabilities", [&] { return simulationOf(*blocksOf(window)->blocks, window->selection().blockLook()) != nullptr; });
     window.settle();
-    const auto range = simulationOf(*blocksOf(window)->blocks, window->selection().blockLook())->volume(300, true);
+    const auto range = simulationOf(*blocksOf(window)->blocks, window->selection().blockLook())->volume({.above = 300});
     CHECK(range.p10 > 0);
     CHECK(range.p10 < range.p90);
     auto* colour = child<QComboBox>(shelf(window), "blockColour");
@@ -144,6 +358,7 @@ TEST_CASE("Probabilities of lying beyond the cut-off are worked out, and go when
     const auto colouring = colouringOf(*blocksOf(window)->blocks, window->selection().blockLook());
     CHECK(colouring.colours.high == 1);
     picture(&*window, "probabilities");
+    showSettings(window);
     typeInto(child<NumberBox>(shelf(window), "blockWidth"), "8");
     window.settle();
     CHECK_FALSE(simulationOf(*blocksOf(window)->blocks, window->selection().blockLook()));

@@ -40,7 +40,7 @@ TEST_CASE("A hole that is left out is told by the others alone", "[blocks]") {
     BlockSpec spec;
     spec.method = BlockSpec::Method::Nearest;
     const auto data = readings([](Point3 p) { return p.x; });
-    const auto judged = judgeBlocks(spec, data, {});
+    const auto judged = judgeBlocks(spec, data);
     CHECK(judged.holes == 20);
     CHECK(judged.holesTried == 20);
     REQUIRE(judged.told.size() == data.values.size());
@@ -58,15 +58,15 @@ TEST_CASE("A hole that is left out is told by the others alone", "[blocks]") {
     }
     for (const auto& t : judged.told) found.insert(t.predicted);
     CHECK(found == expected);
-    CHECK(judged.rmse == Approx(std::sqrt(squares / double(data.values.size()))));
+    CHECK(judged.errors.rmse == Approx(std::sqrt(squares / double(data.values.size()))));
     // one value everywhere is told without an error by every method
     const auto flat = readings([](Point3) { return 7.0; });
     for (const auto method : {BlockSpec::Method::InverseDistance, BlockSpec::Method::Kriging, BlockSpec::Method::Nearest}) {
         spec.method = method;
-        CHECK(judgeBlocks(spec, flat, Variogram{}).rmse == Approx(0).margin(1e-9));
+        CHECK(judgeBlocks(spec, flat).errors.rmse == Approx(0).margin(1e-9));
     }
-    CHECK(judgeBlocks(spec, readings([](Point3) { return 1.0; }, 1), {}).told.empty());
-    CHECK(std::isnan(judgeBlocks(spec, {}, {}).rmse));
+    CHECK(judgeBlocks(spec, readings([](Point3) { return 1.0; }, 1)).told.empty());
+    CHECK(std::isnan(judgeBlocks(spec, {}).errors.rmse));
 }
 
 TEST_CASE("Histogram, means in slices and the curve of the cut-off are those of the blocks", "[blocks]") {
@@ -128,9 +128,9 @@ TEST_CASE("Plots of blocks show what they are made from", "[blocks]") {
     const auto m = modelOf({1, 2, kNoValue, 4, 5, 6, 7, 8}, {2, 2, 2});
     Composites data;
     data.values = {{{5, 5, 1}, 1, {}, "A"}, {{15, 5, 3}, 8, 0, "B"}};
-    const BlockJudgement judged{2, 2, {{1, 3, {}}, {8, 6, 0}}, 2, 2, 0};
+    const BlockJudgement judged{2, 2, {{1, 3, {}}, {8, 6, 0}}, {2, 2, 0}};
     const auto units = sequence({"S"});
-    const BlockPlot plot{&m, &data, &judged, &units, "Gamma, API", 4.5, true};
+    const BlockPlot plot{&m, &data, &judged, &units, "Gamma, API", {.above = 4.5}};
     const auto count = [](const paper::Drawing& d, const std::string& layer) {
         return std::ranges::count(d.items, layer, &paper::Item::layer);
     };
@@ -139,10 +139,15 @@ TEST_CASE("Plots of blocks show what they are made from", "[blocks]") {
     CHECK(count(drawBlockHistogram(plot, 120, 80), "blocks") > 3);
     CHECK(count(drawSwath(plot, SwathAxis::North, 120, 80), "blocks") >= 2);
     CHECK(count(drawLeftOutHoles(plot, 120, 80), "values") == 2);
+    auto part = plot;
+    part.unit = 0, part.limits.below = 6;
+    CHECK(count(drawLeftOutHoles(part, 120, 80), "values") == 1);
+    CHECK(count(drawCutOffCurve(part, 120, 80), "limit") == 2); // between two values
+    CHECK(count(drawBlockHistogram(part, 120, 80), "composites") == 1);
     const auto none = modelOf({kNoValue}, {1, 1, 1});
     const Composites noData;
     const BlockJudgement notJudged;
-    const BlockPlot empty{&none, &noData, &notJudged, &units, "Gamma", {}, true};
+    const BlockPlot empty{&none, &noData, &notJudged, &units, "Gamma"};
     CHECK(count(drawCutOffCurve(empty, 120, 80), "curve") == 0);
     CHECK(count(drawBlockHistogram(empty, 120, 80), "blocks") == 0);
     CHECK(count(drawLeftOutHoles(empty, 120, 80), "values") == 0);

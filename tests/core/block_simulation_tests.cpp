@@ -67,7 +67,7 @@ TEST_CASE("Simulated blocks go through the composites, and spread away from them
         }
     CHECK(spread > 1000);
     // probabilities and volumes count the same values
-    const auto above = simulated.probability(50, true), below = simulated.probability(50, false);
+    const auto above = simulated.probability({.above = 50}), below = simulated.probability({.below = 50});
     double mean = 0;
     for (std::size_t b = 0; b < m->blocks(); ++b) {
         int n = 0;
@@ -76,13 +76,13 @@ TEST_CASE("Simulated blocks go through the composites, and spread away from them
         CHECK(above[b] + below[b] <= 1 + 1e-12);
         mean += above[b] * m->blockVolume();
     }
-    const auto range = simulated.volume(50, true);
+    const auto range = simulated.volume({.above = 50});
     CHECK(range.p10 <= range.p50);
     CHECK(range.p50 <= range.p90);
     CHECK(mean > range.p10 * 0.9);
     CHECK(mean < range.p90 * 1.1);
     // the same seed gives the same, another one another
-    CHECK(BlockSimulation(m, data, 50, 7).volume(50, true).p50 == range.p50);
+    CHECK(BlockSimulation(m, data, 50, 7).volume({.above = 50}).p50 == range.p50);
     CHECK(BlockSimulation(m, data, 5, 8).value(0, 0) != simulated.value(0, 0));
 }
 
@@ -105,7 +105,7 @@ TEST_CASE("The truth of a random field lies in its simulated range", "[blocks][p
             const auto c = m->centre(b);
             if (truth.at({c.x, c.y, 10 * c.z}) > 0.3) volume += m->blockVolume();
         }
-        const auto range = BlockSimulation(m, data, 40, std::uint64_t(i)).volume(0.3, true);
+        const auto range = BlockSimulation(m, data, 40, std::uint64_t(i)).volume({.above = 0.3});
         within += range.contains(volume);
     }
     CHECK(within >= kCases / 2); // 80 % are meant, by few cases and a fitted variogram
@@ -132,6 +132,6 @@ TEST_CASE("What can't be simulated is refused", "[blocks]") {
     auto none = cube(2);
     none->value.assign(none->value.size(), kNoValue);
     const BlockSimulation empty(none, one, 10);
-    CHECK(empty.volume(0, true).p50 == 0);
-    CHECK(std::isnan(empty.probability(0, true)[0]));
+    CHECK(empty.volume({.above = 0}).p50 == 0);
+    CHECK(std::isnan(empty.probability({.above = 0})[0]));
 }

@@ -1,5 +1,7 @@
 // Values in blocks: composites, estimates against brute force, what is above a cut-off.
+#include "blocks/block_estimator.h"
 #include "blocks/block_model.h"
+#include "blocks/block_totals.h"
 #include "formats/netcdf_file.h"
 #include "formats/raster.h"
 #include "formats/vtu.h"
@@ -129,9 +131,9 @@ TEST_CASE("Inverse distance, nearest and kriging are those of brute force", "[bl
             sum += w * near[std::size_t(k)].second->value, weights += w;
         }
         spec.method = BlockSpec::Method::InverseDistance;
-        CHECK(BlockEstimator(spec, places, values, variogram).at(p).value == Approx(sum / weights));
+        CHECK(BlockEstimator(spec, {places, values}, variogram).at(p).value == Approx(sum / weights));
         spec.method = BlockSpec::Method::Nearest;
-        CHECK(BlockEstimator(spec, places, values, variogram).at(p).value == near[0].second->value);
+        CHECK(BlockEstimator(spec, {places, values}, variogram).at(p).value == near[0].second->value);
         // ordinary kriging as one system of equations, by its variogram
         Eigen::MatrixXd a = Eigen::MatrixXd::Ones(10, 10);
         Eigen::VectorXd b = Eigen::VectorXd::Ones(10);
@@ -145,7 +147,7 @@ TEST_CASE("Inverse distance, nearest and kriging are those of brute force", "[bl
         double kriged = 0;
         for (int r = 0; r < 9; ++r) kriged += w[r] * near[std::size_t(r)].second->value;
         spec.method = BlockSpec::Method::Kriging;
-        const auto estimate = BlockEstimator(spec, places, values, variogram).at(p);
+        const auto estimate = BlockEstimator(spec, {places, values}, variogram).at(p);
         CHECK(estimate.value == Approx(kriged).epsilon(1e-6));
         CHECK(estimate.variance == Approx(w.dot(b)).epsilon(1e-6));
         CHECK(estimate.used == 9);
@@ -153,12 +155,12 @@ TEST_CASE("Inverse distance, nearest and kriging are those of brute force", "[bl
     // exact where a composite lies, and left out where that is asked for
     for (const auto method : {BlockSpec::Method::InverseDistance, BlockSpec::Method::Nearest, BlockSpec::Method::Kriging}) {
         spec.method = method;
-        const BlockEstimator estimator(spec, places, values, variogram);
+        const BlockEstimator estimator(spec, {places, values}, variogram);
         CHECK(estimator.at(places[7]).value == Approx(values[7]));
         CHECK(estimator.at(places[7], 7).value != Approx(values[7]));
     }
     spec.radius = 0.001;
-    CHECK(std::isnan(BlockEstimator(spec, places, values, variogram).at({1100, 2050, 30}).value));
+    CHECK(std::isnan(BlockEstimator(spec, {places, values}, variogram).at({1100, 2050, 30}).value));
 }
 
 TEST_CASE("Blocks of a linear field are near it, unknown above the ground, and of the units that are wanted", "[blocks]") {
@@ -204,15 +206,15 @@ TEST_CASE("What is above a cut-off has the volume and mass that one can count", 
     std::size_t above = 0;
     for (const double v : m.value) above += v > 55.123;
     REQUIRE(above > 0);
-    const auto chosen = selected(m, *p.sequence, 55.123, true);
+    const auto chosen = totalOf(m, *p.sequence, {.above = 55.123});
     CHECK(chosen.blocks == above);
     CHECK(chosen.volume == Approx(double(above) * 400));
     REQUIRE(chosen.mass);
     CHECK(*chosen.mass == Approx(chosen.volume * 2));
-    CHECK(selected(m, *p.sequence, 55.123, false).blocks == m.known() - above);
+    CHECK(totalOf(m, *p.sequence, {.below = 55.123}).blocks == m.known() - above);
     s = *p.sequence;
     s.units[0].values.clear();
-    CHECK_FALSE(selected(m, s, 0, true).mass);
+    CHECK_FALSE(totalOf(m, s, {.above = 0}).mass);
 }
 
 TEST_CASE("Blocks go out as a table, as cells and as NetCDF, all alike", "[blocks]") {

@@ -199,6 +199,31 @@ TEST_CASE("One excavation after another digs only what is left", "[excavation]")
     CHECK_THAT(Products().of(p, {}, {ProductKind::Excavations})->excavations[0]->problem, Catch::Contains("\"nothing\""));
 }
 
+TEST_CASE("The range of a pit does not depend on what of the site around it is evaluated", "[excavation]") {
+    const auto p = unevenSite(3);
+    ExcavationSpec spec;
+    spec.wanted = ExcavationSpec::Wanted::Floor;
+    spec.ring = square(1150, 2150, 20);
+    spec.level = 24;
+    for (const auto& u : p.sequence->units) spec.slopes[u.code] = 60;
+    spec.slopes["S"] = 20; // so that models differ
+    spec.cell = 5;
+    const auto inSite = [&](const Frame& site) {
+        auto in = inputsFor(p, spec);
+        in.site = site;
+        return in;
+    };
+    const auto wide = inSite({900, 1900, 1500, 2500, 5});
+    const auto dig = excavate(wide);
+    CHECK(dig.area < 0.2 * 600 * 600);
+    const auto inWide = excavationRange(wide, {12, 1});                                  // about the pit alone
+    const auto inNarrow = excavationRange(inSite({1080, 2080, 1230, 2230, 5}), {12, 1}); // all of it
+    CHECK(inWide.excavated.p10 < inWide.excavated.p90);
+    CHECK(inWide.excavated.p10 == Approx(inNarrow.excavated.p10).epsilon(1e-5)); // levels are kept in single precision
+    CHECK(inWide.excavated.p90 == Approx(inNarrow.excavated.p90).epsilon(1e-5));
+    CHECK(inWide.waste.p50 == Approx(inNarrow.waste.p50).epsilon(1e-5));
+}
+
 TEST_CASE("The range of an excavation is that of its models: none for a floor, some for a unit", "[excavation]") {
     const auto p = unevenSite(2);
     ExcavationSpec spec;

@@ -1,6 +1,7 @@
 #include "shell/block_actions.h"
 
 #include "base/errors.h"
+#include "blocks/block_totals.h"
 #include "handover/block_files.h"
 #include "handover/excavation_files.h"
 #include "project/block_edits.h"
@@ -33,6 +34,12 @@ void BlockActions::askWriteBlocks(const std::string& model) {
         askSaveFile(m_workspace.dialogParent(), tr("Blocks of %1").arg(qt(model)), "blocks", qt(model) + ".vtu",
                     tr("VTU cells (*.vtu);;CSV table (*.csv);;NetCDF (*.nc);;Slices by level as GeoTIFF (*.tif)"), "vtu");
     if (!path.isEmpty()) writeBlocks(model, path);
+}
+
+void BlockActions::askWriteTable(const std::string& model) {
+    const auto path = askSaveFile(m_workspace.dialogParent(), tr("Table of %1 by unit and level").arg(qt(model)), "blocks",
+                                  qt(model) + tr(" by unit and level.csv"), tr("CSV table (*.csv)"), "csv");
+    if (!path.isEmpty()) writeTable(model, path);
 }
 
 void BlockActions::askWriteExcavation(const std::string& excavation) {
@@ -68,7 +75,29 @@ void BlockActions::write(ProductKind kind, const Prepare& prepare, bool askToRep
     });
 }
 
+void BlockActions::makeUpToDate(const std::string& model) {
+    const auto products = m_workspace.session().products();
+    if (products && std::ranges::any_of(products->blocks, [&](const auto& b) { return b->outOfDate && b->spec.name == model; }))
+        m_workspace.session().makeBlocksAgain({model});
+}
+
+void BlockActions::writeTable(const std::string& model, const QString& path) {
+    makeUpToDate(model);
+    write(
+        ProductKind::Blocks,
+        [model, to = std::filesystem::path(path.toStdString()),
+         limits = m_workspace.selection().blockLook().limits()](const ProductSet& set) {
+            auto files = std::make_shared<ReplaceFiles>();
+            files->add(to, [&](const auto& scratch) {
+                writeBytes(scratch, totalsCsv(*named(set.blocks, model).blocks, *set.project.sequence, limits));
+            });
+            return files;
+        },
+        false);
+}
+
 void BlockActions::writeBlocks(const std::string& model, const QString& path) {
+    makeUpToDate(model);
     write(
         ProductKind::Blocks,
         [model, to = std::filesystem::path(path.toStdString())](const ProductSet& set) {
@@ -108,7 +137,7 @@ void BlockActions::addFiles(const QStringList& paths) {
             } else {
                 auto spec = blockSpecOf(text, file.parent_path());
                 if (spec.name.empty()) spec.name = file.stem().string();
-                look.model = spec.name, look.limit.reset();
+                look.model = spec.name, look.showAll();
                 m_workspace.session().apply([spec](const Project& p) { return addBlockModel(p, spec); });
             }
             m_workspace.selection().setBlockLook(look);

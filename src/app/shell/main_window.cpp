@@ -234,6 +234,11 @@ void MainWindow::setStage(int i) {
             look.terrain = true;
             block->setLook(look);
         }
+        if (auto* block = id == "blocks" ? page->find<BlockView>() : nullptr) {
+            auto look = block->look();
+            look.cut = {}; // blocks are whole until somebody cuts them
+            block->setLook(look);
+        }
         if (auto* table = id == "blocks" ? page->find<TableView>() : nullptr) table->showTable("excavations");
         for (auto* pane : page->panes()) {
             connect(pane, &Pane::viewMade, this, &MainWindow::connectView);
@@ -418,6 +423,8 @@ void MainWindow::act(const PanelAction& action) {
                           [this](const WhereCells&) { m_layers->askWhere(); },
                           [this](const AddLayersFromFile&) { m_layers->askFiles(); },
                           [this](const WriteBlocks& a) { m_blocks->askWriteBlocks(a.model); },
+                          [this](const WriteBlockTable& a) { m_blocks->askWriteTable(a.model); },
+                          [this](const MakeBlocksAgain& a) { m_session->makeBlocksAgain({a.model}); },
                           [this](const WriteExcavation& a) { m_blocks->askWriteExcavation(a.excavation); },
                           [this](const ShowOnPlan& a) {
                               if (auto* plan = planInSight()) plan->showArea(a.area);

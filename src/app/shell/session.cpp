@@ -62,6 +62,8 @@ void Session::startOpening(const QString& path, std::function<Project()> make) {
 }
 
 void Session::take(Opened now) {
+    m_maker.forgetBlocks();
+    m_againBlocks.clear();
     m_history = History(now.store->saved(), now.store->history());
     m_path = m_keptIn = now.path;
     m_savedAt = QFileInfo(m_path).lastModified();
@@ -190,7 +192,14 @@ void Session::setWanted(const Wanted& wanted) {
 }
 
 bool Session::upToDate(const Wanted& wanted) const {
-    return m_products && m_products->wanted.covers(wanted) && sameVersion(m_products->project, m_history.now());
+    return m_products && m_products->wanted.covers(wanted) && sameVersion(m_products->project, m_history.now())
+           && (m_againBlocks.empty() || !wanted.has(ProductKind::Blocks));
+}
+
+void Session::makeBlocksAgain(const std::set<std::string>& names) {
+    m_againBlocks.insert(names.begin(), names.end());
+    m_maker.setAgain(m_againBlocks);
+    request(Save::No);
 }
 
 void Session::ask(const Wanted& wanted, std::function<void(ProductsPtr)> use) {
@@ -381,6 +390,8 @@ void Session::giveUp() {
         const std::scoped_lock lock(m_mutex);
         if (m_toMake || m_making) return;
     }
+    m_againBlocks.clear();
+    m_maker.setAgain({});
     for (const auto& asked : std::exchange(m_asked, {})) asked.use(nullptr);
 }
 
@@ -396,6 +407,10 @@ void Session::take(ProductsPtr made) {
     }
     if (sameVersion(made->project, m_history.now())) m_model = made->model;
     m_products = std::move(made);
+    if (m_products->wanted.has(ProductKind::Blocks))
+        std::erase_if(m_againBlocks, [this](const std::string& name) {
+            return std::ranges::none_of(m_products->blocks, [&](const auto& b) { return b->outOfDate && b->spec.name == name; });
+        });
     emit productsChanged();
     for (std::size_t i = 0; i < m_asked.size();) {
         if (!upToDate(m_asked[i].wanted)) {
@@ -415,7 +430,7 @@ ProductsPtr Session::make(const Job& job, const Wanted& wanted, std::stop_token 
         });
     });
     try {
-        return m_maker.of(job.project, progress, wanted, job.held);
+        return m_maker.of(job.project, progress, wanted, job.held, Products::Slow::Leave);
     } catch (const Stopped&) {
     } catch (const std::exception& e) {
         onWindow([this, text = QString::fromStdString(e.what())] { emit failed(text); });

@@ -65,6 +65,9 @@ public:
     /// Calls `use` with products that have all of this, made of the newest version: at once if they are there, else when they
     /// are; with null if the work is stopped or fails.
     void ask(const Wanted&, std::function<void(ProductsPtr)> use);
+    /// Block models that were left out of date are made: see BlocksAtHand.
+    void makeBlocksAgain(const std::set<std::string>& names);
+    void setPatience(double seconds) { m_maker.setPatience(seconds); } ///< of BlocksAtHand
     /// How many products of a kind were made so far; see ProductCache::made.
     int made(std::string_view kind) const { return m_maker.made(kind); }
     /// Works nothing out until it is released; edits and saving go on. For tests and for many edits at once.
@@ -125,6 +128,7 @@ private:
     ProductsPtr m_products;
     bool m_busy = false;
     std::vector<Asked> m_asked;
+    std::set<std::string> m_againBlocks; ///< block models that are to be made, and are not yet
     bool m_previewing = false, m_showsPreview = false;
     std::shared_ptr<const Model> m_model; ///< the last that is of a version of the history
 

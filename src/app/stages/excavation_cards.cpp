@@ -51,10 +51,11 @@ void BlocksShelf::chooseWanted() {
     if (const auto* b = chosenBlocks(); b && b->blocks) {
         const auto& look = selection()->blockLook();
         const auto range = blockColours(*b->blocks);
+        const bool above = look.side != BlockLook::Side::Below; // what lies between two limits can't be dug for alone
         const double limit = look.limit.value_or((range.low + range.high) / 2);
         menu->addAction(
-            (look.above ? tr("Blocks of %1 above %2") : tr("Blocks of %1 below %2")).arg(qt(b->spec.name)).arg(limit, 0, 'g', 4),
-            this, [this, model = b->spec.name, limit, above = look.above] {
+            (above ? tr("Blocks of %1 above %2") : tr("Blocks of %1 below %2")).arg(qt(b->spec.name)).arg(limit, 0, 'g', 4), this,
+            [this, model = b->spec.name, limit, above] {
                 ExcavationSpec spec;
                 spec.name = model, spec.wanted = ExcavationSpec::Wanted::Blocks;
                 spec.blocks = model, spec.limit = limit, spec.above = above;

@@ -76,6 +76,12 @@ struct AddLayersFromFile {}; ///< specifications of layered grids and meshes
 struct WriteBlocks {
     std::string model; ///< by name
 };
+struct WriteBlockTable {
+    std::string model; ///< by name: what its blocks come to by unit and level
+};
+struct MakeBlocksAgain {
+    std::string model; ///< by name
+};
 struct WriteExcavation {
     std::string excavation; ///< by name, into a folder
 };
@@ -90,6 +96,7 @@ using PanelAction =
                  AddNamedSurface, EditTriangles, ShowPicture, ShowSurface, AddWater, ShowWater, BaseFromGrid, ShowSequence,
                  ImportInterpretation, ImportSections, ShowVolumes, SaveSheets, SaveReport, OpenTemplate, SaveTemplate,
                  KeepTemplate, DropTemplate, PrintSheets, DrawOnPlan, ShowPart, WriteLayers, WriteMesh, ShowCellGroups,
-                 WhereCells, AddLayersFromFile, WriteBlocks, WriteExcavation, AddBlocksFromFile, ShowOnPlan, ExtentFromPlan>;
+                 WhereCells, AddLayersFromFile, WriteBlocks, WriteBlockTable, MakeBlocksAgain, WriteExcavation, AddBlocksFromFile,
+                 ShowOnPlan, ExtentFromPlan>;
 
 } // namespace fox::app

@@ -31,8 +31,17 @@ BlockCanvas::BlockCanvas(std::shared_ptr<SceneDrawer> drawer, Selection* selecti
     for (auto signal :
          {&Selection::holeChanged, &Selection::unitChanged, &Selection::sectionChanged, &Selection::exaggerationChanged,
           &Selection::unitsShownChanged, &Selection::planeChanged, &Selection::shownHolesChanged, &Selection::alongChanged,
-          &Selection::cutsChanged, &Selection::blockLookChanged, &Selection::layerLookChanged})
+          &Selection::cutsChanged, &Selection::layerLookChanged})
         connect(selection, signal, this, &BlockCanvas::refill);
+    constexpr int kSlow = 200; // milliseconds between steps of a slider that moves
+    m_fineAgain.setInterval(kSlow);
+    m_fineAgain.setSingleShot(true);
+    connect(&m_fineAgain, &QTimer::timeout, this, [this] { setMoving(false); });
+    connect(selection, &Selection::blockLookChanged, this, [this] {
+        if (m_scene.nodes() > 2 * BlockScene::kCoarseNodes) m_look.coarse = true;
+        if (m_look.coarse) m_fineAgain.start(); // while a cut-off is moved fewer blocks are drawn
+        refill();
+    });
 }
 
 void BlockCanvas::redraw() {

@@ -24,7 +24,9 @@ public:
     void setLook(const BlockScene::Look&);
     /// What is asked for is drawn, or is not to be seen.
     bool settled() const {
-        return isHidden() || (!m_wanted && !m_undrawn && !m_drawing && !m_preparing.busy() && !m_atRest.isActive());
+        return isHidden()
+               || (!m_wanted && !m_undrawn && !m_drawing && !m_preparing.busy() && !m_atRest.isActive()
+                   && !m_fineAgain.isActive());
     }
     const BlockScene& scene() const { return m_scene; } ///< that is seen
     void fit();
@@ -84,7 +86,7 @@ private:
     bool m_wanted = true;                         ///< shapes are to be prepared when it is painted: a hidden view costs nothing
     /// Without a graphics card edges are smoothed in the finished picture, once nothing moves: that takes as long as a picture.
     bool m_smooth = false;
-    QTimer m_atRest;
+    QTimer m_atRest, m_fineAgain;
     double m_azimuth = -24, m_elevation = 33, m_distance = kFitDistance; ///< degrees; distance in radii of the block
     double m_shift[3] = {0, 0, 0};
     QPointF m_pressed, m_last;

@@ -1,13 +1,12 @@
 #include "views/block_chart_view.h"
 
 #include "base/errors.h"
-#include "base/files.h"
-#include "base/text.h"
-#include "paper/render.h"
+#include "blocks/block_totals.h"
 #include "style/theme.h"
 #include "style/words.h"
 #include "views/ask_file.h"
 #include "views/paper_image.h"
+#include "views/save_drawing.h"
 #include "views/scene_blocks.h"
 
 #include <QMenu>
@@ -46,7 +45,10 @@ BlockChartView::BlockChartView(Selection* s, QWidget* parent)
 
 QString BlockChartView::summary() const {
     const auto* made = shownBlocks(products().get(), selection()->blockLook());
-    return made && made->blocks ? tr("%1: %2").arg(qt(made->spec.name), words(m_plot).toLower()) : QString();
+    if (!made || !made->blocks) return {};
+    const bool byUnit = (m_plot == Plot::Histogram || m_plot == Plot::LeftOut) && unitIndex();
+    return tr("%1: %2").arg(qt(made->spec.name), words(m_plot).toLower())
+           + (byUnit ? tr(", %1 alone").arg(qt(m_unit)) : QString());
 }
 
 void BlockChartView::showPlot(Plot plot) {
@@ -69,7 +71,27 @@ void BlockChartView::showMenu() {
         a->setCheckable(true);
         a->setChecked(plot == m_plot);
     }
+    const auto* made = shownBlocks(products().get(), selection()->blockLook());
+    if (made && made->blocks && (m_plot == Plot::Histogram || m_plot == Plot::LeftOut)) {
+        menu->addSeparator();
+        const auto add = [&](const QString& text, const std::string& unit) {
+            auto* a = menu->addAction(text, this, [this, unit] {
+                m_unit = unit;
+                draw();
+            });
+            a->setCheckable(true);
+            a->setChecked(unit == m_unit);
+        };
+        add(tr("All units"), {});
+        const auto& units = products()->project.sequence->units;
+        for (const auto& u : totalsByUnit(*made->blocks, *products()->project.sequence))
+            add(tr("%1 alone").arg(qt(units[u.unit].name)), units[u.unit].code);
+    }
     menu->popup(QCursor::pos());
+}
+
+std::optional<std::size_t> BlockChartView::unitIndex() const {
+    return m_unit.empty() ? std::nullopt : products()->project.sequence->index(m_unit);
 }
 
 QString BlockChartView::emptyWords() const {
@@ -88,8 +110,9 @@ paper::Drawing BlockChartView::drawingOf(double width, double height) const {
                          &made.judged,
                          products()->project.sequence.get(),
                          unit.empty() ? made.spec.quantity : made.spec.quantity + ", " + unit,
-                         look.limit,
-                         look.above};
+                         look.limits(),
+                         look.side != BlockLook::Side::Below,
+                         unitIndex()};
     switch (m_plot) {
     case Plot::CutOff: return drawCutOffCurve(plot, width, height);
     case Plot::Histogram: return drawBlockHistogram(plot, width, height);
@@ -126,7 +149,10 @@ void BlockChartView::setLimitAt(double x) {
     if (!(right > left)) return;
     auto look = selection()->blockLook();
     const double share = std::clamp((x * kMillimetresPerPixel - left) / (right - left), 0.0, 1.0);
-    look.limit = range.low + share * (range.high - range.low);
+    const double value = range.low + share * (range.high - range.low);
+    const double low = look.limit.value_or(range.low), high = look.upTo.value_or(range.high);
+    const bool isUpper = look.side == BlockLook::Side::Between && std::abs(value - high) < std::abs(value - low);
+    (isUpper ? look.upTo : look.limit) = value;
     selection()->setBlockLook(look);
 }
 
@@ -137,8 +163,7 @@ void BlockChartView::mouseMoveEvent(QMouseEvent* e) {
 
 void BlockChartView::save() {
     if (!emptyWords().isEmpty()) return emit failed(tr("There is nothing in the chart to save."));
-    const auto path =
-        askSaveFile(this, tr("Save the chart"), "pictures", "blocks.png", tr("PNG (*.png);;PDF (*.pdf);;SVG (*.svg)"), "png");
+    const auto path = askSaveFile(this, tr("Save the chart"), "pictures", "blocks.png", drawingKinds(), "png");
     if (path.isEmpty()) return;
     try {
         saveTo(path);
@@ -147,13 +172,6 @@ void BlockChartView::save() {
     }
 }
 
-void BlockChartView::saveTo(const QString& path) const {
-    const std::filesystem::path target = path.toStdString();
-    const auto ending = fox::lower(target.extension().string());
-    const auto page = drawingOf(200, 140);
-    if (ending == ".pdf") return writeBytes(target, paper::toPdf({&page, 1}));
-    if (ending == ".svg") return writeBytes(target, paper::toSvg(page));
-    writeBytes(target, paper::toPng(page));
-}
+void BlockChartView::saveTo(const QString& path) const { saveDrawing(path, drawingOf(200, 140)); }
 
 } // namespace fox::app

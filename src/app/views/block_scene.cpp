@@ -120,7 +120,8 @@ public:
     void lookAtBlocks(BlockScene::Extent& extent) const {
         const auto room = roomOf(m_products, *m_look.blocks);
         if (!room) return;
-        const auto low = m_placing.at(room->low), high = m_placing.at(room->high);
+        const auto low = m_placing.at(room->low),
+                   high = m_placing.at({room->high.x, room->high.y, room->high.z + blocksRaised(*m_look.blocks)});
         constexpr double kAround = 1.3;
         const double size[3] = {(high.x - low.x) / 2 * kAround, (high.y - low.y) / 2 * kAround, (high.z - low.z) / 2 * kAround};
         if (size[0] > extent.half[0] || size[1] > extent.half[1]) return; // as large as the site
@@ -317,14 +318,41 @@ private:
         if (!lines.empty()) addMesh(lines.take(), 1, false);
     }
 
+    /// What a cut through the model leaves of blocks.
+    BlocksLeft blocksLeft() const {
+        const auto& cut = m_look.cut;
+        BlocksLeft out;
+        out.below = cut.level;
+        const auto* line = cut.line ? chosenLine() : nullptr;
+        if (cut.south <= 0 && cut.west <= 0 && !line && cut.planes.empty()) return out;
+        const auto box = m_products.ground->frame.box();
+        out.column = [&cut, box, line](Point2 p) {
+            return p.y >= box.ymin + cut.south * box.height() && p.x >= box.xmin + cut.west * box.width()
+                   && (!line || project(*line, p).offset <= 0)
+                   && std::ranges::all_of(cut.planes, [&](const auto& plane) { return plane.rightOf(p) <= 0; });
+        };
+        return out;
+    }
+
+    /// In the exploded view blocks are lifted out of the pit that is dug for them, metres.
+    double blocksRaised(const BlockLook& look) const {
+        const bool both = look.pit && shownExcavation(&m_products, look) && shownExcavation(&m_products, look)->dig;
+        const auto room = both && m_look.apart > 0 ? roomOf(m_products, look) : std::nullopt;
+        constexpr double kTimes = 4; // of the exploded view's share, so that they come clear of the ground
+        return room ? kTimes * m_look.apart * (room->high.z - room->low.z) : 0;
+    }
+
     /// Blocks by value, and the dug surface of an excavation in the colours of the units that it lays open.
     void addBlocks(const BlockLook& look) {
         constexpr std::size_t kMostFaces = 40000, kCoarseFaces = 6000;
         const auto* made = look.blocks ? shownBlocks(&m_products, look) : nullptr;
         if (made && made->blocks) {
             Mesh shapes;
-            addTo(shapes, blockFaces(*made->blocks, look, *m_products.project.sequence, m_look.coarse ? kCoarseFaces : kMostFaces,
-                                     m_progress));
+            auto faces = blockFaces(*made->blocks, look, *m_products.project.sequence, m_look.coarse ? kCoarseFaces : kMostFaces,
+                                    blocksLeft(), m_progress);
+            for (auto& face : faces)
+                for (auto& corner : face.corners) corner.z += blocksRaised(look);
+            addTo(shapes, faces);
             if (!shapes.empty()) addMesh(shapes.take(), 1, true);
         }
         Mesh pit;

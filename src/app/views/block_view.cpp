@@ -6,6 +6,7 @@
 #include "views/along_menu.h"
 #include "views/ask_file.h"
 #include "views/block_canvas.h"
+#include "views/block_legend.h"
 #include "views/hole_menu.h"
 #include "views/layer_values.h"
 #include "views/scene_blocks.h"
@@ -52,6 +53,7 @@ BlockView::BlockView(Selection* selection, QWidget* parent)
         m_canvas->setLook(m_look);
         m_canvas->hide();
         m_legend = new AlongLegend(selection, this);
+        m_blockLegend = new BlockLegend(selection, this);
         for (auto signal : {&Selection::alongChanged, &Selection::cutsChanged, &Selection::shownHolesChanged,
                             &Selection::blockLookChanged, &Selection::layerLookChanged})
             connect(selection, signal, this, &View::summaryChanged);
@@ -83,14 +85,24 @@ bool BlockView::settled() const { return !m_later->isActive() && (!m_canvas || m
 
 QList<QAction*> BlockView::tools() { return {m_fit, m_cut, m_shown, m_higher}; }
 
+QStringList BlockView::cutInWords() const {
+    QStringList words;
+    const auto& cut = m_look.cut;
+    if (cut.south > 0) words << tr("cut open from the south");
+    if (cut.west > 0) words << tr("from the west");
+    if (cut.line) words << tr("along the section");
+    if (const auto n = selection()->cuts().size()) words << tr("by %1").arg(counted(qint64(n), "upright plane"));
+    if (cut.level) words << tr("down to %1").arg(metres(*cut.level, 1));
+    return words;
+}
+
 QString BlockView::summary() const {
     if (!products() || (!products()->modelGrid && !m_look.terrain && !selection()->layerLook().onPlan)) return {};
     if (const auto& look = selection()->blockLook(); look.on)
         if (const auto* made = shownBlocks(products().get(), look); made && made->blocks)
-            return !look.limit ? tr("all blocks of %1").arg(qt(made->spec.name))
-                               : (look.above ? tr("blocks of %1 above %2") : tr("blocks of %1 below %2"))
-                                     .arg(qt(made->spec.name))
-                                     .arg(*look.limit, 0, 'g', 4);
+            return (QStringList{limitsInWords(look, qt(made->spec.name))}
+                    + (made->outOfDate ? QStringList{tr("out of date")} : QStringList()) + cutInWords())
+                .join(", ");
     if (const auto& look = selection()->layerLook(); look.onPlan) {
         const auto apart = m_look.apart > 0 ? tr(", layers apart") : QString();
         if (const auto* mesh = shownMesh(products().get(), look); mesh && mesh->mesh)
@@ -102,12 +114,7 @@ QString BlockView::summary() const {
     if (!m_look.block)
         return tr("holes by %1 under the ground").arg(QString::fromStdString(fox::words(selection()->along().choice)));
     QStringList words{m_look.apart > 0 ? tr("exploded view") : tr("all units")};
-    const auto& cut = m_look.cut;
-    if (cut.south > 0) words << tr("cut open from the south");
-    if (cut.west > 0) words << tr("from the west");
-    if (cut.line) words << tr("along the section");
-    if (const auto n = selection()->cuts().size()) words << tr("by %1").arg(counted(qint64(n), "upright plane"));
-    if (cut.level) words << tr("down to %1").arg(metres(*cut.level, 1));
+    words << cutInWords();
     if (m_look.fences) words << tr("all sections");
     if (products()->modelGrid) words << tr("cells %1 m").arg(products()->modelGrid->ground.frame.cell);
     return words.join(QString::fromUtf8(" · "));
@@ -332,6 +339,7 @@ void BlockView::showProducts() {
     m_canvas->setVisible(something);
     m_canvas->productsChanged();
     showAlongLegend();
+    if (m_blockLegend) m_blockLegend->setProducts(products());
 }
 
 } // namespace fox::app

@@ -50,8 +50,10 @@ private:
     void chooseSurfaces();
     void addUprightCut();
     void showAlongLegend();
+    QStringList cutInWords() const; ///< "cut open from the south"
 
     class AlongLegend* m_legend = nullptr;
+    class BlockLegend* m_blockLegend = nullptr;
 
     BlockCanvas* m_canvas = nullptr;
     QTimer* m_later; ///< the flat views are drawn first: without a graphics card this one takes longer than all of them

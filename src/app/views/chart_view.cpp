@@ -3,11 +3,11 @@
 #include "base/errors.h"
 #include "base/files.h"
 #include "base/text.h"
-#include "paper/render.h"
 #include "style/theme.h"
 #include "style/words.h"
 #include "views/ask_file.h"
 #include "views/paper_image.h"
+#include "views/save_drawing.h"
 
 #include <QMenu>
 #include <QMouseEvent>
@@ -167,7 +167,7 @@ void ChartView::save() {
     auto start = m_quantity;
     start.replace(' ', '_').replace('/', '-');
     const auto path = askSaveFile(this, tr("Save the chart"), "pictures", start + ".png",
-                                  tr("PNG (*.png);;PDF (*.pdf);;SVG (*.svg);;Values and statistics as CSV (*.csv)"), "png");
+                                  drawingKinds() + tr(";;Values and statistics as CSV (*.csv)"), "png");
     if (path.isEmpty()) return;
     try {
         saveTo(path);
@@ -188,10 +188,7 @@ void ChartView::saveTo(const QString& path) const {
         beside.replace_filename(target.stem().string() + "_by_unit.csv");
         return writeBytes(beside, statisticsCsv(of, statisticsByUnit(m_values), *p.sequence));
     }
-    const auto page = drawingOf(260, 170);
-    if (ending == ".pdf") return writeBytes(target, paper::toPdf({&page, 1}));
-    if (ending == ".svg") return writeBytes(target, paper::toSvg(page));
-    writeBytes(target, paper::toPng(page));
+    saveDrawing(path, drawingOf(260, 170));
 }
 
 } // namespace fox::app

@@ -160,6 +160,7 @@ Wanted PlanView::wanted(const Project&) const {
     if (look.map) out.kinds.insert(ProductKind::Grids);
     if (selection()->layerLook().onPlan) out.kinds.insert(ProductKind::Layers), out.kinds.insert(ProductKind::Meshes);
     if (selection()->blockLook().on) out.kinds.insert(ProductKind::Excavations);
+    if (selection()->blockLook().on && selection()->blockLook().planLevel) out.kinds.insert(ProductKind::Blocks);
     if (look.water) out.kinds.insert(ProductKind::WaterSurfaces);
     if (look.named) out.kinds.insert(ProductKind::NamedSurfaces);
     return out;
@@ -728,6 +729,7 @@ void PlanView::paintEvent(QPaintEvent*) {
         paintCells(painter, t);
     else
         m_surface->paintBehind(painter, t, look, occupied);
+    m_blocks.paint(painter, t, *products(), selection()->blockLook());
     m_dig.paint(painter, t, *products(), selection()->blockLook());
     if (look.grid) paintGrid(painter);
     paintBackgroundLines(painter, t, *products()->project.background);

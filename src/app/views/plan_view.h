@@ -1,5 +1,6 @@
 #pragma once
 #include "sequence/plane_assignment.h"
+#include "views/block_slice_layer.h"
 #include "views/cell_layer.h"
 #include "views/cut_layer.h"
 #include "views/dig_layer.h"
@@ -148,6 +149,7 @@ private:
     GridEditor m_gridEditor;
     CellLayer m_cells;
     MeshLayer m_mesh;
+    BlockSliceLayer m_blocks;
     DigLayer m_dig;
     std::optional<ProjectLine> m_joining; ///< the line that the next one clicked is joined to
     AssignedByPlane m_assigned;           ///< by the selection's plane

@@ -71,6 +71,16 @@ const ExcavationProduct* shownExcavation(const ProductSet* products, const Block
     return products->excavations.front().get();
 }
 
+QString limitsInWords(const BlockLook& look, const QString& model) {
+    const auto limits = look.limits();
+    const auto number = [](double v) { return QString::number(v, 'g', 4); };
+    if (limits.above && limits.below)
+        return QObject::tr("blocks of %1 between %2 and %3").arg(model, number(*limits.above), number(*limits.below));
+    if (limits.above) return QObject::tr("blocks of %1 above %2").arg(model, number(*limits.above));
+    if (limits.below) return QObject::tr("blocks of %1 below %2").arg(model, number(*limits.below));
+    return QObject::tr("all blocks of %1").arg(model);
+}
+
 const BlockSimulation* simulationOf(const BlockModel& m, const BlockLook& look) {
     return look.simulated && look.simulated->of().get() == &m ? look.simulated.get() : nullptr;
 }
@@ -81,8 +91,8 @@ BlockColouring colouringOf(const BlockModel& m, const BlockLook& look) {
     using Colour = BlockLook::Colour;
     if (look.colour == Colour::Variance && !m.variance.empty()) return {m.variance, coloursOf(m.variance)};
     const auto* simulated = simulationOf(m, look);
-    if (look.colour == Colour::Probability && simulated && look.limit)
-        return {simulated->probability(*look.limit, look.above), {paper::ColourScale::DeepLight, 0, 1, {}}};
+    if (look.colour == Colour::Probability && simulated && look.hasLimits())
+        return {simulated->probability(look.limits()), {paper::ColourScale::DeepLight, 0, 1, {}}};
     return {{}, coloursOf(m.value)};
 }
 
@@ -112,17 +122,26 @@ std::optional<BlockRoom> roomOf(const ProductSet& products, const BlockLook& loo
 }
 
 std::vector<BlockFace> blockFaces(const BlockModel& m, const BlockLook& look, const Sequence& sequence, std::size_t most,
-                                  const Progress& progress) {
+                                  const BlocksLeft& left, const Progress& progress) {
     const auto colouring = colouringOf(m, look);
+    const auto limits = look.limits();
     for (int step = 1;; step *= 2) {
         const auto coarse = takenTogether(m, m.value, step);
         const auto byColour = colouring.values.empty() ? Coarse{} : takenTogether(m, colouring.values, step);
         const auto& coloured = colouring.values.empty() ? coarse.value : byColour.value;
         progress.check();
+        std::vector<char> columns; // that are left; empty: all
+        if (left.column)
+            for (int j = 0; j < coarse.count[1]; ++j)
+                for (int i = 0; i < coarse.count[0]; ++i)
+                    columns.push_back(left.column({m.corner.x + (i + 0.5) * coarse.dx, m.corner.y + (j + 0.5) * coarse.dy}));
+        const int layers =
+            !left.below ? coarse.count[2]
+                        : int(std::clamp(std::ceil((*left.below - m.corner.z) / coarse.dz - 0.5), 0.0, double(coarse.count[2])));
         const auto isShown = [&](int i, int j, int k) {
-            if (i < 0 || j < 0 || k < 0 || i >= coarse.count[0] || j >= coarse.count[1] || k >= coarse.count[2]) return false;
-            const double v = coarse.value[coarse.at(i, j, k)];
-            return !std::isnan(v) && (!look.limit || (look.above ? v > *look.limit : v < *look.limit));
+            if (i < 0 || j < 0 || k < 0 || i >= coarse.count[0] || j >= coarse.count[1] || k >= layers) return false;
+            if (!columns.empty() && !columns[std::size_t(j) * std::size_t(coarse.count[0]) + std::size_t(i)]) return false;
+            return limits.hold(coarse.value[coarse.at(i, j, k)]);
         };
         std::vector<BlockFace> out;
         for (int k = 0; k < coarse.count[2] && out.size() <= most; ++k)
@@ -149,10 +168,10 @@ std::vector<BlockFace> blockFaces(const BlockModel& m, const BlockLook& look, co
 
 std::vector<SectionCell> blockCells(const BlockModel& m, const BlockLook& look, const Sequence& sequence, const Polyline2& line) {
     const auto colouring = colouringOf(m, look);
+    const auto limits = look.limits();
     std::vector<SectionCell> out;
     for (const auto& b : blocksAlong(m, line)) {
-        const double v = m.value[b.block];
-        if (look.limit && !(look.above ? v > *look.limit : v < *look.limit)) continue;
+        if (!limits.hold(m.value[b.block])) continue;
         const auto unit = m.unit[b.block];
         const auto colour = look.colour == BlockLook::Colour::Unit && unit >= 0
                                 ? colourOf(sequence.units[std::size_t(unit)])

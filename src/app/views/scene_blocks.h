@@ -5,6 +5,7 @@
 #include "views/block_look.h"
 
 #include <QColor>
+#include <QString>
 #include <functional>
 
 namespace fox::app {
@@ -13,6 +14,8 @@ namespace fox::app {
 const BlockProduct* shownBlocks(const ProductSet*, const BlockLook&);
 /// The excavation that is looked at; null if there is none.
 const ExcavationProduct* shownExcavation(const ProductSet*, const BlockLook&);
+/// "blocks of Lead above 300"
+QString limitsInWords(const BlockLook&, const QString& model);
 /// The colours of a block model's values, from the least to the most of them.
 paper::ValueColours blockColours(const BlockModel&);
 /// The simulation of this very model; null if there is none.
@@ -36,9 +39,15 @@ struct BlockFace {
     std::array<Point3, 4> corners;
     QColor colour;
 };
-/// Of the blocks that the look shows. Where these would be more than `most`, blocks are taken together, with the mean of their
-/// values.
-std::vector<BlockFace> blockFaces(const BlockModel&, const BlockLook&, const Sequence&, std::size_t most, const Progress& = {});
+/// Which blocks a cut through the model leaves, by their centres; whole blocks go or stay.
+struct BlocksLeft {
+    std::function<bool(Point2)> column = {}; ///< none: all
+    std::optional<double> below = {};        ///< metres
+};
+/// Of the blocks that the look shows and a cut leaves. Where these would be more than `most`, blocks are taken together, with the
+/// mean of their values.
+std::vector<BlockFace> blockFaces(const BlockModel&, const BlockLook&, const Sequence&, std::size_t most, const BlocksLeft& = {},
+                                  const Progress& = {});
 
 /// The blocks that a section passes through and the look shows.
 std::vector<SectionCell> blockCells(const BlockModel&, const BlockLook&, const Sequence&, const Polyline2& line);

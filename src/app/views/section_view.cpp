@@ -1,12 +1,15 @@
 #include "views/section_view.h"
 
+#include "base/errors.h"
 #include "model/surface_maps.h"
 #include "project/surface_edits.h"
 #include "style/theme.h"
 #include "style/words.h"
 #include "views/along_menu.h"
+#include "views/ask_file.h"
 #include "views/hole_menu.h"
 #include "views/paper_image.h"
+#include "views/save_drawing.h"
 #include "views/scene_blocks.h"
 
 #include <QKeyEvent>
@@ -98,6 +101,7 @@ void SectionView::chooseShown() {
         a->setChecked(i == chosenIndex());
     }
     menu->addAction(tr("Draw a new section line"), this, &SectionView::drawLineAsked);
+    if (section()) menu->addAction(tr("Save a picture…"), this, &SectionView::savePicture);
     menu->popup(QCursor::pos());
 }
 
@@ -245,8 +249,34 @@ SectionLayout SectionView::layout() const {
     return out;
 }
 
+void SectionView::savePicture() {
+    const auto& name = (*products()->project.sections)[chosenIndex()].name;
+    const auto path = askSaveFile(this, tr("Picture of section %1").arg(qt(name)), "pictures", tr("section_%1.png").arg(qt(name)),
+                                  drawingKinds(), "png");
+    if (path.isEmpty()) return;
+    try {
+        savePictureTo(path);
+    } catch (const Error& e) {
+        emit failed(qt(e.what()));
+    }
+}
+
+void SectionView::savePictureTo(const QString& path) {
+    const auto now = toDraw();
+    saveDrawing(path, drawSection(*now.section, *now.sequence, now.layout, now.style));
+}
+
 /// The drawing that goes on paper too, made again when the section, the part in sight or what is chosen is another.
 const QImage& SectionView::drawn() {
+    auto now = toDraw();
+    if (m_image.isNull() || !(now == m_drawn)) {
+        m_image = imageOf(drawSection(*now.section, *now.sequence, now.layout, now.style), now.devicePixelRatio);
+        m_drawn = std::move(now);
+    }
+    return m_image;
+}
+
+SectionView::Drawn SectionView::toDraw() {
     SectionStyle style;
     style.strong = products()->project.sequence->index(selection()->unit().toStdString());
     style.marked = selection()->hole().toStdString();
@@ -256,17 +286,12 @@ const QImage& SectionView::drawn() {
     style.signs = m_signs;
     style.cells = m_cells, style.dug = m_dug;
     style.stick *= selection()->along().stickWidth;
-    Drawn now{withShownHoles(products()->sections[chosenIndex()]),
-              products()->project.sequence,
-              layout(),
-              style,
-              devicePixelRatioF(),
-              colour::paper};
-    if (m_image.isNull() || !(now == m_drawn)) {
-        m_image = imageOf(drawSection(*now.section, *now.sequence, now.layout, now.style), now.devicePixelRatio);
-        m_drawn = std::move(now);
-    }
-    return m_image;
+    return {withShownHoles(products()->sections[chosenIndex()]),
+            products()->project.sequence,
+            layout(),
+            style,
+            devicePixelRatioF(),
+            colour::paper};
 }
 
 /// The hole under the cursor, here or in another view, lights up.

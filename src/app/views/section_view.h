@@ -23,6 +23,8 @@ public:
     bool drawingGuide() const { return m_drawingGuide; }
     /// The plane of an assignment as it lies here.
     PlaneLine planeLine() const;
+    /// What is in sight, with blocks and the dug surface where they are shown. @throws FileError
+    void savePictureTo(const QString& path);
 
 public slots:
     /// Clicks set places of a guide of the chosen unit's base, a double click or Enter ends, Esc cancels.
@@ -49,6 +51,7 @@ private:
     const Section* section() const;
     void step(int by); ///< to another section line
     void chooseShown();
+    void savePicture();
     void workOutAlong();
     void workOutBlocks();
     std::shared_ptr<const Section> withShownHoles(const std::shared_ptr<const Section>&);
@@ -93,6 +96,7 @@ private:
         QColor paper; ///< of the theme
         bool operator==(const Drawn&) const = default;
     } m_drawn;
+    Drawn toDraw();
     QImage m_image;
 };
 

@@ -13,8 +13,15 @@ VariogramChart::VariogramChart(QWidget* parent) : QWidget(parent) {
     setFocusPolicy(Qt::StrongFocus);
     setMouseTracking(true);
     setAccessibleName(tr("Variogram"));
-    setToolTip(tr("Half the mean squared difference of contacts by their distance; larger dots stand for more pairs. Drag the "
-                  "handles: nugget (left), sill (right), range (below). Keys: Space takes the next handle, arrows move it."));
+    setWords(QString::fromUtf8("m²"), tr("contacts"));
+}
+
+void VariogramChart::setWords(const QString& unit, const QString& what) {
+    m_unit = unit;
+    setToolTip(tr("Half the mean squared difference of %1 by their distance; larger dots stand for more pairs. Drag the "
+                  "handles: nugget (left), sill (right), range (below). Keys: Space takes the next handle, arrows move it.")
+                   .arg(what));
+    update();
 }
 
 void VariogramChart::setLags(std::vector<VariogramLag> lags) {
@@ -132,9 +139,9 @@ void VariogramChart::paintEvent(QPaintEvent*) {
     painter.drawLine(b.topLeft(), b.bottomLeft());
     painter.drawLine(b.bottomLeft(), b.bottomRight());
     painter.setFont(bodyFont(10));
-    painter.drawText(QRectF(b.right() - 90, b.bottom() + 5, 90, 14), Qt::AlignRight, metres(m_farthest, 0));
+    painter.drawText(QRectF(b.right() - 90, b.bottom() + 5, 90, 14), Qt::AlignRight, metres(m_farthest, m_farthest < 20 ? 1 : 0));
     painter.drawText(QRectF(b.left() + 6, b.top() - 6, 100, 14), Qt::AlignLeft,
-                     QString::fromUtf8("%1 m²").arg(m_highest, 0, 'g', 2));
+                     QString("%1 %2").arg(m_highest, 0, 'g', 2).arg(m_unit));
     int most = 1;
     for (const auto& l : m_lags) most = std::max(most, l.pairs);
     painter.setPen(Qt::NoPen);

@@ -11,6 +11,8 @@ class VariogramChart : public QWidget {
     Q_OBJECT
 public:
     explicit VariogramChart(QWidget* parent = nullptr);
+    /// The unit of half squared differences, m² if nothing is set, and what differs: "contacts".
+    void setWords(const QString& unit, const QString& what);
     void setLags(std::vector<VariogramLag>);
     void setModel(const Variogram&);
     const Variogram& model() const { return m_model; }
@@ -37,6 +39,7 @@ private:
     void moveTo(Handle, QPointF);
     std::optional<Handle> handleAt(QPointF) const;
 
+    QString m_unit;
     std::vector<VariogramLag> m_lags;
     Variogram m_model;
     double m_farthest = 1, m_highest = 1;

@@ -1,5 +1,8 @@
 #include "blocks/block_judging.h"
 
+#include "blocks/block_estimator.h"
+#include "blocks/block_variogram.h"
+
 #include <set>
 
 namespace fox {
@@ -27,37 +30,27 @@ std::vector<std::vector<std::size_t>> groupsOf(const std::vector<Composite>& all
     return out;
 }
 
-Box2 rangeOfValues(const BlockModel& model, const Composites& data) {
-    Box2 out; // values as x: the box knows least and most
-    for (const double v : model.value)
-        if (!std::isnan(v)) out.include({v, 0});
-    for (const auto& c : data.values) out.include({c.value, 0});
-    return out;
-}
-
 } // namespace
 
-BlockJudgement judgeBlocks(const BlockSpec& spec, const Composites& data, const std::optional<Variogram>& variogram,
-                           const Progress& progress) {
+BlockJudgement judgeBlocks(const BlockSpec& wanted, const Composites& data, const Progress& progress) {
+    const auto spec = withFitted(wanted, data.values);
     BlockJudgement out;
     const auto groups = groupsOf(data.values);
     out.holes = groups.size();
     if (groups.size() < 2) return out;
     const std::size_t tried = std::min(groups.size(), kMostJudged);
-    double squares = 0, sizes = 0, sum = 0;
     for (std::size_t k = 0; k < tried; ++k) {
         progress.check();
         const auto& left = groups[k * groups.size() / tried];
         const std::set<std::size_t> skipped(left.begin(), left.end());
-        std::map<std::optional<std::size_t>, std::pair<std::vector<Point3>, std::vector<double>>> others; // by unit, if within
+        std::map<std::optional<std::size_t>, std::vector<Composite>> others; // by unit, if within
         for (std::size_t i = 0; i < data.values.size(); ++i) {
             if (skipped.contains(i)) continue;
-            auto& [places, values] = others[spec.within ? data.values[i].unit : std::nullopt];
-            places.push_back(data.values[i].place), values.push_back(data.values[i].value);
+            others[spec.within ? data.values[i].unit : std::nullopt].push_back(data.values[i]);
         }
         std::map<std::optional<std::size_t>, BlockEstimator> estimators;
-        for (auto& [unit, given] : others)
-            estimators.emplace(unit, BlockEstimator(spec, given.first, given.second, variogram.value_or(Variogram{})));
+        for (const auto& [unit, given] : others)
+            estimators.emplace(unit, BlockEstimator(spec, placed(given), spec.variogram.value_or(Variogram{})));
         ++out.holesTried;
         for (const auto i : left) {
             const auto& c = data.values[i];
@@ -66,26 +59,42 @@ BlockJudgement judgeBlocks(const BlockSpec& spec, const Composites& data, const 
             const double told = at->second.at(c.place).value;
             if (std::isnan(told)) continue;
             out.told.push_back({c.value, told, c.unit});
-            squares += (told - c.value) * (told - c.value), sizes += std::abs(told - c.value), sum += told - c.value;
         }
     }
-    if (const auto n = double(out.told.size()); n > 0) out.rmse = std::sqrt(squares / n), out.mae = sizes / n, out.bias = sum / n;
+    out.errors = errorsOf(out.told);
     return out;
 }
 
-BlockHistogram histogramOf(const BlockModel& model, const Composites& data, std::size_t classes) {
+BlockJudgement::Errors errorsOf(std::span<const BlockJudgement::Told> told) {
+    double squares = 0, sizes = 0, sum = 0;
+    for (const auto& t : told) {
+        const double error = t.predicted - t.observed;
+        squares += error * error, sizes += std::abs(error), sum += error;
+    }
+    const auto n = double(told.size());
+    return told.empty() ? BlockJudgement::Errors{} : BlockJudgement::Errors{std::sqrt(squares / n), sizes / n, sum / n};
+}
+
+BlockHistogram histogramOf(const BlockModel& model, const Composites& data, std::size_t classes,
+                           std::optional<std::size_t> unit) {
+    std::vector<double> blocks, composites;
+    for (std::size_t b = 0; b < model.blocks(); ++b)
+        if (!std::isnan(model.value[b]) && (!unit || std::size_t(model.unit[b]) == *unit)) blocks.push_back(model.value[b]);
+    for (const auto& c : data.values)
+        if (!unit || c.unit == unit) composites.push_back(c.value);
+    double low = kNoValue, high = kNoValue;
+    for (const auto* values : {&blocks, &composites})
+        for (const double v : *values) low = std::fmin(low, v), high = std::fmax(high, v);
     BlockHistogram out;
-    const auto range = rangeOfValues(model, data);
-    if (range.empty()) return out;
-    const double width = std::max(range.xmax - range.xmin, 1e-12) / double(classes);
-    for (std::size_t k = 0; k <= classes; ++k) out.limits.push_back(range.xmin + width * double(k));
-    const auto classOf = [&](double v) { return std::min(classes - 1, std::size_t((v - range.xmin) / width)); };
-    out.blocks.assign(classes, 0), out.composites.assign(classes, 0);
-    const auto known = double(std::max<std::size_t>(1, model.known())),
-               count = double(std::max<std::size_t>(1, data.values.size()));
-    for (const double v : model.value)
-        if (!std::isnan(v)) out.blocks[classOf(v)] += 1 / known;
-    for (const auto& c : data.values) out.composites[classOf(c.value)] += 1 / count;
+    if (std::isnan(low)) return out;
+    const double width = std::max(high - low, 1e-12) / double(classes);
+    for (std::size_t k = 0; k <= classes; ++k) out.limits.push_back(low + width * double(k));
+    const auto shares = [&](const std::vector<double>& values) {
+        std::vector<double> all(classes, 0);
+        for (const double v : values) all[std::min(classes - 1, std::size_t((v - low) / width))] += 1 / double(values.size());
+        return all;
+    };
+    out.blocks = shares(blocks), out.composites = shares(composites);
     return out;
 }
 

@@ -9,13 +9,18 @@ struct BlockJudgement {
         double observed = 0, predicted = 0;
         std::optional<std::size_t> unit;
     };
-    std::size_t holes = 0, holesTried = 0;                   ///< with composites; left out one by one
-    std::vector<Told> told;                                  ///< composites that the other holes give a value for
-    double rmse = kNoValue, mae = kNoValue, bias = kNoValue; ///< of predicted - observed, in the quantity's unit
+    struct Errors {
+        double rmse = kNoValue, mae = kNoValue, bias = kNoValue; ///< of predicted - observed, in the quantity's unit
+    };
+    std::size_t holes = 0, holesTried = 0; ///< with composites; left out one by one
+    std::vector<Told> told;                ///< composites that the other holes give a value for
+    Errors errors;                         ///< of all of these
 };
-/// Each hole left out in turn, its composites predicted by those of all others, the variogram kept. Of more than kMostJudged
-/// holes every so many, all over the list. Composites that are in no hole are left out in as many groups by their place.
-BlockJudgement judgeBlocks(const BlockSpec&, const Composites&, const std::optional<Variogram>&, const Progress& = {});
+BlockJudgement::Errors errorsOf(std::span<const BlockJudgement::Told>);
+/// Each hole left out in turn, its composites predicted by those of all others, a fitted variogram kept as it is with all. Of
+/// more than kMostJudged holes every so many, all over the list. Composites that are in no hole are left out in as many groups by
+/// their place.
+BlockJudgement judgeBlocks(const BlockSpec&, const Composites&, const Progress& = {});
 inline constexpr std::size_t kMostJudged = 60;
 
 /// Shares of values between limits of equal width; of blocks beside those of the composites.
@@ -23,7 +28,10 @@ struct BlockHistogram {
     std::vector<double> limits;             ///< one more than classes
     std::vector<double> blocks, composites; ///< shares, 0 to 1, a class
 };
-BlockHistogram histogramOf(const BlockModel&, const Composites&, std::size_t classes = 24);
+inline constexpr std::size_t kHistogramClasses = 24;
+/// Of one unit alone, or of all.
+BlockHistogram histogramOf(const BlockModel&, const Composites&, std::size_t classes = kHistogramClasses,
+                           std::optional<std::size_t> unit = {});
 
 /// Mean values in slices across an axis.
 struct Swath {

@@ -1,5 +1,8 @@
 #include "blocks/block_simulation.h"
 
+#include "blocks/block_estimator.h"
+#include "blocks/block_variogram.h"
+
 #include "base/errors.h"
 #include "base/parallel.h"
 
@@ -90,7 +93,7 @@ public:
         if (!hasSpread()) return;
         m_kriging = model.spec; // of scores, whatever the model's own method is
         m_kriging.method = BlockSpec::Method::Kriging, m_kriging.logarithmic = false;
-        m_kriging.radius = 0, m_kriging.variogram.reset();
+        m_kriging.radius = m_kriging.verticalRadius = 0, m_kriging.perHole = 0, m_kriging.variogram.reset();
         if (m_kriging.neighbours == 0) m_kriging.neighbours = kMostInKriging;
         auto scored = domain.composites;
         Box2 box;
@@ -99,14 +102,14 @@ public:
             m_places.push_back(c.place), m_data.push_back(c.value);
             box.include(c.place.plan());
         }
-        m_variogram = blockVariogram(m_kriging, scored);
+        m_variogram = fitBlockVariogram(m_kriging, scored).variogram;
         m_longest = std::max({box.width(), box.height(), 1.0});
     }
 
     bool hasSpread() const { return m_scores.hasSpread(); } ///< without it nothing can be drawn
     /// values[known block * count + realisation]
     void draw(std::size_t count, std::vector<float>& values, const Progress& progress) const {
-        const BlockEstimator estimator(m_kriging, m_places, m_data, m_variogram);
+        const BlockEstimator estimator(m_kriging, {m_places, m_data}, m_variogram);
         std::vector<double> kriged(m_blocks.size());
         parallelFor(
             m_blocks.size(), 256,
@@ -141,7 +144,7 @@ private:
         const auto fieldAt = [&](const Point3& p) { return field.at(stretched(p)) + deviation * normal(random); };
         std::vector<double> drawn;
         for (const auto& p : m_places) drawn.push_back(fieldAt(p));
-        const BlockEstimator ofDrawn(m_kriging, m_places, drawn, m_variogram);
+        const BlockEstimator ofDrawn(m_kriging, {m_places, drawn}, m_variogram);
         for (std::size_t i = 0; i < m_blocks.size(); ++i) {
             if (i % 256 == 0) progress.check();
             const auto at = centre(i);
@@ -227,25 +230,25 @@ BlockSimulation::BlockSimulation(std::shared_ptr<const BlockModel> model, const 
     if (!some) throw Error("There are not two different values to simulate from.");
 }
 
-std::vector<double> BlockSimulation::probability(double limit, bool above) const {
+std::vector<double> BlockSimulation::probability(const ValueLimits& limits) const {
     std::vector<double> out(m_model->blocks(), kNoValue);
     for (std::size_t k = 0; k < m_known.size(); ++k) {
         int n = 0;
         for (int r = 0; r < m_count; ++r) {
             const double v = double(m_values[k * std::size_t(m_count) + std::size_t(r)]);
-            n += above ? v > limit : v < limit;
+            n += limits.hold(v);
         }
         out[m_known[k]] = double(n) / m_count;
     }
     return out;
 }
 
-Range BlockSimulation::volume(double limit, bool above) const {
+Range BlockSimulation::volume(const ValueLimits& limits) const {
     std::vector<double> volumes(std::size_t(m_count), 0);
     for (std::size_t k = 0; k < m_known.size(); ++k)
         for (std::size_t r = 0; r < volumes.size(); ++r) {
             const double v = double(m_values[k * volumes.size() + r]);
-            if (above ? v > limit : v < limit) volumes[r] += m_model->blockVolume();
+            if (limits.hold(v)) volumes[r] += m_model->blockVolume();
         }
     return rangeOf(std::move(volumes));
 }

@@ -1,5 +1,6 @@
 #pragma once
 #include "blocks/block_model.h"
+#include "blocks/value_limits.h"
 #include "model/ensemble.h"
 
 #include <random>
@@ -39,10 +40,10 @@ public:
 
     const std::shared_ptr<const BlockModel>& of() const { return m_model; }
     int count() const { return m_count; }
-    /// A block: the share of realisations above (or below) a value; kNoValue without a value.
-    std::vector<double> probability(double limit, bool above) const;
-    /// Volume of the blocks above (or below) a value, cubic metres.
-    Range volume(double limit, bool above) const;
+    /// A block: the share of realisations with a value within limits; kNoValue without a value.
+    std::vector<double> probability(const ValueLimits&) const;
+    /// Volume of the blocks with values within limits, cubic metres.
+    Range volume(const ValueLimits&) const;
     /// A value of a realisation; kNoValue without one.
     double value(std::size_t block, int realisation) const;
 

@@ -23,8 +23,10 @@ void readValue(const json& j, const std::filesystem::path& folder, BlockSpec& sp
     } else if (j.contains("points")) {
         spec.of = BlockSpec::Of::Points, spec.quantity = j.value("column", "");
         spec.file = std::filesystem::absolute(folder / j.at("points").get<std::string>()).lexically_normal().string();
+    } else if (j.contains("values")) {
+        spec.of = BlockSpec::Of::Values, spec.quantity = j.at("values"), spec.file = j.value("from", "");
     } else {
-        throw UsageError("\"value\" must be {\"curve\"}, {\"test\"} or {\"points\", \"column\"}.");
+        throw UsageError("\"value\" must be {\"curve\"}, {\"test\"}, {\"points\", \"column\"} or {\"values\"}.");
     }
 }
 
@@ -34,15 +36,12 @@ Frame extentOf(const json& j) {
     return f;
 }
 
-Variogram variogramOf(const std::string& text) {
-    std::vector<std::string_view> words = split(text, ',');
-    const auto model = words.empty() ? std::nullopt : variogramModel(trimmed(words.front()));
-    std::vector<double> numbers;
-    for (std::size_t i = 1; i < words.size(); ++i) numbers.push_back(parseNumber(words[i]).value_or(-1));
-    if (!model || numbers.size() != 3 || numbers[0] < 0 || numbers[1] < 0 || numbers[0] + numbers[1] <= 0 || !(numbers[2] > 0))
-        throw UsageError(
-            "\"variogram\" must be MODEL,NUGGET,PARTIAL_SILL,RANGE; MODEL is spherical, exponential, gaussian or linear.");
-    return {*model, numbers[0], numbers[1], numbers[2]};
+/// A whole number from 0 on, which stands for `zero`.
+int countIn(const json& j, const char* key, int otherwise, const char* zero) {
+    if (!j.contains(key)) return otherwise;
+    const double n = numberIn(j, key);
+    if (!(n >= 0) || n != std::floor(n)) throw UsageError(fmt::format("\"{}\" must be a whole number, 0 for {}.", key, zero));
+    return int(std::min(n, 1e6));
 }
 
 void readMethod(const json& j, BlockSpec& spec) {
@@ -52,15 +51,20 @@ void readMethod(const json& j, BlockSpec& spec) {
         if (method == name(m)) spec.method = m, known = true;
     if (!known) throw UsageError(fmt::format("\"method\" is \"{}\"; it can be inverse-distance, kriging or nearest.", method));
     if (j.contains("power")) spec.power = positiveIn(j, "power");
-    if (j.contains("neighbours")) {
-        const double n = numberIn(j, "neighbours");
-        if (!(n >= 0) || n != std::floor(n)) throw UsageError("\"neighbours\" must be a whole number, 0 for all.");
-        spec.neighbours = int(std::min(n, 1e6));
-    }
+    spec.neighbours = countIn(j, "neighbours", spec.neighbours, "all");
     if (j.contains("radius")) spec.radius = numberIn(j, "radius");
     if (!(spec.radius >= 0)) throw UsageError("\"radius\" must not be negative.");
-    if (j.contains("vertical")) spec.vertical = positiveIn(j, "vertical");
-    if (const auto text = j.value("variogram", ""); !text.empty()) spec.variogram = variogramOf(text);
+    if (j.contains("radius_vertical")) spec.verticalRadius = numberIn(j, "radius_vertical");
+    if (!(spec.verticalRadius >= 0)) throw UsageError("\"radius_vertical\" must not be negative.");
+    spec.perHole = countIn(j, "per_hole", 0, "any number");
+    spec.verticalFitted = j.contains("vertical") && j.at("vertical") == "fitted";
+    if (j.contains("vertical") && !spec.verticalFitted) spec.vertical = positiveIn(j, "vertical");
+    if (const auto text = j.value("variogram", ""); !text.empty()) {
+        spec.variogram = variogramFrom(text);
+        if (!spec.variogram)
+            throw UsageError(
+                "\"variogram\" must be MODEL,NUGGET,PARTIAL_SILL,RANGE; MODEL is spherical, exponential, gaussian or linear.");
+    }
     spec.logarithmic = j.value("log", false);
     if (j.contains("cap")) spec.cap = numberIn(j, "cap");
 }
@@ -103,6 +107,8 @@ std::string toJson(const BlockSpec& spec) {
     if (spec.of == BlockSpec::Of::Curve) value = {{"curve", spec.quantity}};
     if (spec.of == BlockSpec::Of::Test) value = {{"test", spec.quantity}};
     if (spec.of == BlockSpec::Of::Points) value = {{"points", spec.file}, {"column", spec.quantity}};
+    if (spec.of == BlockSpec::Of::Values) value = {{"values", spec.quantity}};
+    if (spec.of == BlockSpec::Of::Values && !spec.file.empty()) value["from"] = spec.file;
     json j{{"format", kBlocksFormat},
            {"version", 1},
            {"name", spec.name},
@@ -117,13 +123,14 @@ std::string toJson(const BlockSpec& spec) {
            {"power", spec.power},
            {"neighbours", spec.neighbours},
            {"radius", spec.radius},
-           {"vertical", spec.vertical},
            {"log", spec.logarithmic}};
     if (spec.extent)
         j["extent"] = {
             {"xmin", spec.extent->xmin}, {"ymin", spec.extent->ymin}, {"xmax", spec.extent->xmax}, {"ymax", spec.extent->ymax}};
-    if (const auto& v = spec.variogram)
-        j["variogram"] = fmt::format("{},{},{},{}", name(v->model), v->nugget, v->partialSill, v->range);
+    j["vertical"] = spec.verticalFitted ? json("fitted") : json(spec.vertical);
+    if (spec.verticalRadius > 0) j["radius_vertical"] = spec.verticalRadius;
+    if (spec.perHole > 0) j["per_hole"] = spec.perHole;
+    if (spec.variogram) j["variogram"] = written(*spec.variogram);
     if (spec.cap) j["cap"] = *spec.cap;
     return j.dump(1);
 }

@@ -8,10 +8,11 @@ namespace fox {
 
 /// Blocks of values in 3D as they are asked for.
 struct BlockSpec {
-    enum class Of { Curve, Test, Points } of = Of::Curve;
+    /// What holes have by depth, a table of points, or values at points that the project has.
+    enum class Of { Curve, Test, Points, Values } of = Of::Curve;
     std::string name;                   ///< of the model: "gamma"
-    std::string quantity;               ///< of a curve or a test; of points, the column
-    std::string file = {};              ///< of points
+    std::string quantity;               ///< of a curve, a test or values; of points, the column
+    std::string file = {};              ///< of points; of values, the file that they came from, empty: any
     double dx = 10, dy = 10, dz = 1;    ///< metres
     std::optional<Frame> extent = {};   ///< its cell is not used; none: the site's
     double fromLevel = 0, toLevel = 0;  ///< metres
@@ -23,6 +24,9 @@ struct BlockSpec {
     int neighbours = 12;                     ///< 0: all
     double radius = 0;                       ///< metres; 0: no limit
     double vertical = 1;                     ///< differences of level count so many times
+    bool verticalFitted = false;             ///< `vertical` is fitted, see fitBlockVariogram()
+    double verticalRadius = 0;               ///< metres of level; 0: no limit of its own
+    int perHole = 0;                         ///< at most so many composites of one hole count; 0: any number
     std::optional<Variogram> variogram = {}; ///< of kriging; none: fitted
     bool logarithmic = false;                ///< values over 0; the median is given
     std::optional<double> cap = {};          ///< higher values are taken as this

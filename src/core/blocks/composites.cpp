@@ -141,6 +141,28 @@ void fromPoints(const BlockSpec& spec, Composites& out) {
     }
 }
 
+/// Of the project's values at points those that count.
+void fromValues(const BlockSpec& spec, std::span<const ValueSource> sources, Composites& out) {
+    std::vector<std::string> names;
+    bool some = false;
+    for (const auto& s : sources) {
+        names.push_back(s.quantity);
+        if (!equalNoCase(s.quantity, spec.quantity) || !(spec.file.empty() || s.file == spec.file)) continue;
+        some = true;
+        out.unitOfMeasure = s.unit;
+        for (const auto& p : s.points) {
+            if (!s.used || p.excluded) continue;
+            double value = p.value;
+            out.limits += p.sign != ValueSign::None;
+            if (spec.cap && value > *spec.cap) value = *spec.cap, ++out.capped;
+            out.values.push_back({p.place, value, {}, ""});
+        }
+    }
+    if (!some)
+        throw Error(fmt::format("The project has no values of \"{}\" at points; there {}.", spec.quantity,
+                                names.empty() ? "are none" : fmt::format("are {}", fmt::join(names, ", "))));
+}
+
 /// Values at one place are one: their mean.
 void joinCoinciding(std::vector<Composite>& values) {
     const auto key = [](const Composite& c) { return std::tuple(c.place.x, c.place.y, c.place.z); };
@@ -171,10 +193,13 @@ double nearestMean(std::span<const std::pair<double, double>> readings, double f
     return length > 0 ? sum / length : kNoValue;
 }
 
-Composites compositesOf(const BlockSpec& spec, const Holes& holes, const InterpretedLogs& logs, const Model& model) {
+Composites compositesOf(const BlockSpec& spec, const Holes& holes, const InterpretedLogs& logs, const Model& model,
+                        std::span<const ValueSource> values) {
     Composites out;
     if (spec.of == BlockSpec::Of::Points)
         fromPoints(spec, out);
+    else if (spec.of == BlockSpec::Of::Values)
+        fromValues(spec, values, out);
     else
         fromHoles(spec, holes, logs, out);
     if (spec.logarithmic) {

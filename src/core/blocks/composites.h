@@ -1,5 +1,6 @@
 #pragma once
 #include "blocks/block_spec.h"
+#include "blocks/value_points.h"
 #include "model/model.h"
 
 namespace fox {
@@ -25,8 +26,8 @@ struct Composites {
 /// Means over `composite` metres from the top of each hole; within, of each unit's stretch in it. A reading stands for the depths
 /// nearest to it; a stretch without a reading gives none. Values that coincide are one, their mean. Only units of
 /// `only` stay.
-/// @throws Error if no hole has the quantity, with those that there are; FileError for a file of points
-Composites compositesOf(const BlockSpec&, const Holes&, const InterpretedLogs&, const Model&);
+/// @throws Error if nothing has the quantity, with those that there are; FileError for a file of points
+Composites compositesOf(const BlockSpec&, const Holes&, const InterpretedLogs&, const Model&, std::span<const ValueSource> = {});
 
 /// The mean over [from, to] of readings by depth, each standing for the depths nearest to it; kNoValue without any.
 double nearestMean(std::span<const std::pair<double, double>> readings, double from, double to);

@@ -15,16 +15,16 @@
 
 namespace fox {
 
+Point2 centreOf(const Frame& f, std::size_t cell) {
+    const auto n = std::size_t(f.columns());
+    return f.centre(int(cell % n), int(cell / n));
+}
+
 namespace {
 
 constexpr double kGravity = 9.80665; // m/s2: unit weights are forces
 
 double cellArea(const Frame& f) { return f.cell * f.cell; }
-
-Point2 centreOf(const Frame& f, std::size_t cell) {
-    const auto n = std::size_t(f.columns());
-    return f.centre(int(cell % n), int(cell / n));
-}
 
 /// The unit that a slope at this level climbs into: the oldest whose top is above it; none above the ground.
 std::optional<std::size_t> unitAbove(const ModelColumn& column, std::size_t units, double level) {
@@ -231,10 +231,6 @@ Grid dugSurface(const DigGround& ground, const SlopeRules& rules, std::span<cons
 }
 
 namespace {
-
-struct NothingWanted : Error {
-    NothingWanted() : Error("Nothing is wanted there: no column has what the specification asks for.") {}
-};
 
 /// Finds what is wanted, digs it, and counts.
 class Excavator {
@@ -568,7 +564,9 @@ private:
     std::vector<char> m_mayDig;                                         ///< a cell: it is within the limit
 };
 
-Frame frameOf(const ExcavationInputs& in) {
+} // namespace
+
+Frame digFrame(const ExcavationInputs& in) {
     auto frame = in.site;
     if (in.spec.cell > 0) frame.cell = in.spec.cell;
     if (cellsOf(frame) > limits::kSiteCells)
@@ -589,42 +587,14 @@ void digBefore(DigGround& ground, const Grid& before) {
     }
 }
 
-DigGround groundOf(const ExcavationInputs& in, const Progress& progress) {
-    auto out = digGround(*in.model, frameOf(in), progress);
-    if (in.before) digBefore(out, *in.before);
-    return out;
-}
-
-} // namespace
-
 Excavation excavate(const ExcavationInputs& in, const Progress& progress) {
-    return Excavator(in, groundOf(in, progress), progress).dig();
+    auto ground = digGround(*in.model, digFrame(in), progress);
+    if (in.before) digBefore(ground, *in.before);
+    return excavateIn(in, std::move(ground), progress);
 }
 
-ExcavationRange excavationRange(const ExcavationInputs& in, const EnsembleSettings& settings, const Progress& progress) {
-    const ModelRealisations realisations(*in.model, settings, progress.silent());
-    auto ground = digGround(*in.model, frameOf(in), progress.silent());
-    std::vector<Point2> places;
-    std::vector<double> levels;
-    for (std::size_t i = 0; i < ground.columns.size(); ++i)
-        places.push_back(centreOf(ground.frame, i)), levels.push_back(ground.columns[i].ground);
-    const auto bases = realisations.basesAt(places, levels);
-    std::vector<double> excavated, wanted, waste;
-    const auto n = std::size_t(realisations.count());
-    for (std::size_t r = 0; r < n; ++r) {
-        progress.report(0.2 + 0.8 * double(r) / double(n), "Excavation in equally likely models");
-        auto own = ground;
-        for (std::size_t i = 0; i < own.columns.size(); ++i)
-            for (std::size_t u = 0; u < own.columns[i].bases.size(); ++u) own.columns[i].bases[u] = bases[u][i * n + r];
-        if (in.before) digBefore(own, *in.before);
-        try {
-            const auto dig = Excavator(in, std::move(own), progress.silent()).dig();
-            excavated.push_back(dig.excavated), wanted.push_back(dig.wanted), waste.push_back(dig.waste());
-        } catch (const NothingWanted&) {
-            for (auto* all : {&excavated, &wanted, &waste}) all->push_back(0);
-        }
-    }
-    return {int(n), rangeOf(excavated), rangeOf(wanted), rangeOf(waste)};
+Excavation excavateIn(const ExcavationInputs& in, DigGround ground, const Progress& progress) {
+    return Excavator(in, std::move(ground), progress).dig();
 }
 
 std::vector<ContourLine> benchLines(const Excavation& dig) {

@@ -1,4 +1,5 @@
 #pragma once
+#include "base/errors.h"
 #include "base/progress.h"
 #include "blocks/block_model.h"
 #include "blocks/excavation_spec.h"
@@ -14,6 +15,9 @@ struct DigGround {
     std::shared_ptr<const Sequence> sequence;
 };
 DigGround digGround(const Model&, const Frame&, const Progress& = {});
+Point2 centreOf(const Frame&, std::size_t cell); ///< cells count along rows from the north-west
+/// The ground is what was dug before: what lay above is gone.
+void digBefore(DigGround&, const Grid& dug);
 
 /// A column of ground that is to be freed, and how deep.
 struct WantedColumn {
@@ -81,9 +85,19 @@ struct ExcavationInputs {
     std::shared_ptr<const Surface> surface;   ///< of Wanted::Surface
     std::shared_ptr<const BlockModel> blocks; ///< of Wanted::Blocks
 };
+/// The cells that are dug in. @throws Error for too many
+Frame digFrame(const ExcavationInputs&);
+
+/// Nothing of what is asked for is there.
+struct NothingWanted : Error {
+    NothingWanted() : Error("Nothing is wanted there: no column has what the specification asks for.") {}
+};
 /// See batch.md, "excavate". With worth: the columns whose freeing pays, exactly, by maximumClosure().
 /// @throws Error if nothing is wanted, a wanted column lies outside the ground, or a unit that is cut has no slope; Stopped
 Excavation excavate(const ExcavationInputs&, const Progress& = {});
+
+/// The same in a ground that is given, of the cells of digFrame().
+Excavation excavateIn(const ExcavationInputs&, DigGround, const Progress& = {});
 
 /// What an excavation comes to in equally likely models: cubic metres. A model in which nothing is wanted counts with 0.
 struct ExcavationRange {

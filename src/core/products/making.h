@@ -4,13 +4,16 @@
 
 namespace fox {
 
+struct BlocksAtHand;
+
 /// What the products of one version of a project are made with: the version, what is known already, and whom to tell.
 struct Making {
     const Project& project;
     ProductCache& cache;
     const Progress& progress;
 
-    std::shared_ptr<const Model> held; ///< see Products::of; null: nothing is held
+    std::shared_ptr<const Model> held;          ///< see Products::of; null: nothing is held
+    const BlocksAtHand* blocksAtHand = nullptr; ///< null: every block model is made
 
     Making(const Project& p, ProductCache& c, const Progress& to, std::shared_ptr<const Model> like = nullptr)
         : project(p), cache(c), progress(to), held(std::move(like)) {}

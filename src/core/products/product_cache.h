@@ -55,6 +55,7 @@ public:
         add(kind, std::move(key), value, bytes(*value));
         return value;
     }
+    bool knows(std::string_view kind, const ProductKey& key) { return find(kind, key) != nullptr; }
     /// The same value if an equal one was met before, so that nothing that is made from it is made again.
     template <typename T>
     std::shared_ptr<const T> canonical(std::string_view kind, const T& value) {

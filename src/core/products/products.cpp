@@ -8,6 +8,8 @@
 #include "products/section_product.h"
 #include "products/terrain_product.h"
 
+#include <utility>
+
 namespace fox {
 
 Wanted Wanted::everything() {
@@ -44,14 +46,20 @@ bool ProductSet::sameFor(const Wanted& looked, const ProductSet& other) const {
 }
 
 std::shared_ptr<const ProductSet> Products::of(const Project& project, const Progress& progress, const Wanted& wanted,
-                                               const std::shared_ptr<const Model>& held) {
+                                               const std::shared_ptr<const Model>& held, Slow slow) {
     const std::scoped_lock lock(m_mutex);
+    {
+        const std::scoped_lock asked(m_askedMutex);
+        if (std::exchange(m_forget, false)) m_blocks.last.clear();
+        m_blocks.again = m_again;
+    }
     using enum ProductKind;
     ProductSet set;
     set.project = project;
     set.wanted = wanted;
     set.frame = frameOf(project);
-    const Making making(set.project, m_cache, progress, held);
+    Making making(set.project, m_cache, progress, held);
+    if (slow == Slow::Leave) making.blocksAtHand = &m_blocks;
     set.holeFindings = holeFindings(making);
     set.reading = interpretedLogs(making);
     set.terrain = terrainProduct(making)->terrain;
@@ -88,6 +96,16 @@ std::shared_ptr<const ProductSet> Products::of(const Project& project, const Pro
         for (const auto& m : *project.meshes) set.meshes.push_back(meshProduct(making, m));
     if (wanted.has(Blocks))
         for (const auto& b : *project.blockModels) set.blocks.push_back(blockProduct(making, b));
+    if (wanted.has(Blocks))
+        std::erase_if(m_blocks.last, [&](const auto& one) {
+            return std::ranges::find(*project.blockModels, one.first, &BlockSpec::name) == project.blockModels->end();
+        });
+    for (const auto& b : set.blocks)
+        if (!b->outOfDate) {
+            m_blocks.last[b->spec.name] = b;
+            const std::scoped_lock asked(m_askedMutex);
+            if (m_blocks.again.contains(b->spec.name)) m_again.erase(b->spec.name);
+        }
     if (wanted.has(Excavations))
         for (const auto& e : *project.excavations) set.excavations.push_back(excavationProduct(making, e));
     set.secondsPerCell = m_secondsPerCell;
@@ -95,6 +113,22 @@ std::shared_ptr<const ProductSet> Products::of(const Project& project, const Pro
     set.findings = findingsProduct(making, wanted.has(AllFindings) ? FindingsOf::Everything : FindingsOf::ModelOnly);
     progress.report(1, "Up to date");
     return std::make_shared<const ProductSet>(std::move(set));
+}
+
+void Products::setAgain(std::set<std::string> blockModels) {
+    const std::scoped_lock lock(m_askedMutex);
+    m_again = std::move(blockModels);
+}
+
+void Products::setPatience(double seconds) {
+    const std::scoped_lock lock(m_mutex);
+    m_blocks.patience = seconds;
+}
+
+void Products::forgetBlocks() {
+    const std::scoped_lock lock(m_askedMutex);
+    m_forget = true;
+    m_again.clear();
 }
 
 int Products::made(std::string_view kind) const {

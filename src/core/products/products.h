@@ -93,12 +93,19 @@ struct ProductSet {
 /// a time; others wait. Each kind of product is in a file of its own; a product asks for those that it is made from.
 class Products {
 public:
+    /// What becomes of block models that take long: see BlocksAtHand.
+    enum class Slow { Make, Leave };
     explicit Products(std::size_t budgetInBytes = ProductCache::usualBudget()) : m_cache(budgetInBytes) {}
     /// @throws Stopped; what was finished by then is remembered
     /// `held`: the model of a version like this one, of which automatic bases keep weights and ranges (AutomaticBase::held),
     /// while something is dragged; null: every base is fitted.
     std::shared_ptr<const ProductSet> of(const Project&, const Progress& = {}, const Wanted& = Wanted::everything(),
-                                         const std::shared_ptr<const Model>& held = nullptr);
+                                         const std::shared_ptr<const Model>& held = nullptr, Slow = Slow::Make);
+    /// The block models of these names, and none but these, are made the next time, however long it takes.
+    void setAgain(std::set<std::string> blockModels);
+    void setPatience(double seconds); ///< see BlocksAtHand
+    /// Nothing of what was made last counts for the next project.
+    void forgetBlocks();
     /// See ProductCache::made.
     int made(std::string_view kind) const;
     std::size_t bytes() const;
@@ -106,7 +113,11 @@ public:
 private:
     ProductCache m_cache;
     double m_secondsPerCell = 0;
+    BlocksAtHand m_blocks;
     mutable std::mutex m_mutex;
+    std::mutex m_askedMutex; ///< for what follows: asking does not wait for what is being made
+    std::set<std::string> m_again;
+    bool m_forget = false;
 };
 
 } // namespace fox

@@ -65,8 +65,8 @@ void addLegend(Drawing& out, const Box2& box, const std::vector<std::pair<std::s
 }
 
 void addLimit(Drawing& out, const PlotAxes& axes, const BlockPlot& p, double low, double high) {
-    if (!p.limit) return;
-    out.add("limit", "", Line{{axes.at(*p.limit, low), axes.at(*p.limit, high)}, {kInk, 0.4, {1.5, 1}}}, axes.box());
+    for (const auto& limit : {p.limits.above, p.limits.below})
+        if (limit) out.add("limit", "", Line{{axes.at(*limit, low), axes.at(*limit, high)}, {kInk, 0.4, {1.5, 1}}}, axes.box());
 }
 
 } // namespace
@@ -92,7 +92,7 @@ Drawing drawCutOffCurve(const BlockPlot& p, double width, double height) {
 }
 
 Drawing drawBlockHistogram(const BlockPlot& p, double width, double height) {
-    const auto h = histogramOf(*p.blocks, *p.composites);
+    const auto h = histogramOf(*p.blocks, *p.composites, kHistogramClasses, p.unit);
     if (h.limits.empty()) return nothingToDraw(width, height, "No block has a value.");
     const auto box = plotBox(width, height);
     double most = 0.01;
@@ -140,23 +140,27 @@ Drawing drawSwath(const BlockPlot& p, SwathAxis axis, double width, double heigh
 }
 
 Drawing drawLeftOutHoles(const BlockPlot& p, double width, double height) {
-    if (p.judged->told.empty()) return nothingToDraw(width, height, "There are not enough holes to leave one out.");
+    std::vector<BlockJudgement::Told> told;
+    for (const auto& t : p.judged->told)
+        if (!p.unit || t.unit == p.unit) told.push_back(t);
+    const auto errors = errorsOf(told);
+    if (told.empty()) return nothingToDraw(width, height, "There are not enough holes to leave one out.");
     Box2 range;
-    for (const auto& t : p.judged->told) range.include({t.observed, t.predicted}), range.include({t.predicted, t.observed});
+    for (const auto& t : told) range.include({t.observed, t.predicted}), range.include({t.predicted, t.observed});
     const auto box = plotBox(width, height);
     const auto [low, high] = widened(range.xmin, range.xmax);
     const PlotAxes axes(box, low, high, low, high);
     Drawing out{width, height, {}};
     axes.draw(out, "by the other holes: " + p.quantity, "in the hole: " + p.quantity);
     out.add("equal", "", Line{{axes.at(low, low), axes.at(high, high)}, {kMuted, 0.3, {1.5, 1}}});
-    for (const auto& t : p.judged->told)
+    for (const auto& t : told)
         out.add("values", "",
                 FilledArea{{circle(axes.at(t.predicted, t.observed), 0.8)},
                            Fill::plain(t.unit ? colourOf(p.sequence->units[*t.unit]) : kMuted),
                            Pen{kInk, 0.15, {}}},
                 box);
     Text words{fmt::format("{} of {} holes left out in turn: error {:.3g} (root mean square), bias {:+.3g}", p.judged->holesTried,
-                           p.judged->holes, p.judged->rmse, p.judged->bias),
+                           p.judged->holes, errors.rmse, errors.bias),
                {box.xmin + 2, box.ymin + 4},
                PlotAxes::kText,
                kInk};

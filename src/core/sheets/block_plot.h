@@ -1,5 +1,6 @@
 #pragma once
 #include "blocks/block_judging.h"
+#include "blocks/value_limits.h"
 #include "paper/drawing.h"
 #include "sequence/unit.h"
 
@@ -11,9 +12,10 @@ struct BlockPlot {
     const Composites* composites = nullptr;
     const BlockJudgement* judged = nullptr;
     const Sequence* sequence = nullptr;
-    std::string quantity;        ///< "Gamma, API"
-    std::optional<double> limit; ///< the cut-off, marked
-    bool above = true;           ///< what is above it is wanted; else what is below
+    std::string quantity;                 ///< "Gamma, API"
+    ValueLimits limits = {};              ///< what is wanted: marked
+    bool above = true;                    ///< what is above a value is wanted; else what is below
+    std::optional<std::size_t> unit = {}; ///< the histogram and the holes left out are of this unit alone
 };
 
 /// Volume of the blocks above (or below) a value against that value. Layers "frame", "curve", "limit".

@@ -6,6 +6,7 @@
 #include "surfaces/plane.h"
 
 #include <Eigen/Dense>
+#include <fmt/format.h>
 #include <numbers>
 #include <numeric>
 
@@ -41,6 +42,19 @@ std::optional<VariogramModel> variogramModel(std::string_view wanted) {
         if (equalNoCase(text, wanted)) return model;
     return {};
 }
+
+std::optional<Variogram> variogramFrom(std::string_view text) {
+    const auto words = split(text, ',');
+    const auto model = words.size() == 4 ? variogramModel(trimmed(words[0])) : std::nullopt;
+    if (!model) return {};
+    std::array<double, 3> numbers{};
+    for (std::size_t i = 0; i < numbers.size(); ++i) numbers[i] = parseNumber(trimmed(words[i + 1])).value_or(-1);
+    const auto [nugget, partialSill, range] = numbers;
+    if (nugget < 0 || partialSill < 0 || !(nugget + partialSill > 0) || !(range > 0)) return {};
+    return Variogram{*model, nugget, partialSill, range};
+}
+
+std::string written(const Variogram& v) { return fmt::format("{},{},{},{}", name(v.model), v.nugget, v.partialSill, v.range); }
 
 double Variogram::at(double h) const { return h == 0 ? 0 : nugget + partialSill * shape(model, h / range); }
 
@@ -108,11 +122,22 @@ struct Fit {
     double residual = std::numeric_limits<double>::infinity();
 };
 
+/// A lag as a fit counts it.
+struct WeightedLag {
+    double distance, gamma, weight;
+};
+
+std::vector<WeightedLag> weighted(const std::vector<VariogramLag>& lags) {
+    std::vector<WeightedLag> out;
+    for (const auto& l : lags) out.push_back({l.distance, l.gamma, l.pairs / (l.distance * l.distance)});
+    return out;
+}
+
 /// Nugget and sill for a given range: two unknowns, weighted least squares, neither negative.
-Fit fitSills(const std::vector<VariogramLag>& lags, VariogramModel model, double range, NuggetFit nuggetFit) {
+Fit fitSills(const std::vector<WeightedLag>& lags, VariogramModel model, double range, NuggetFit nuggetFit) {
     double s1 = 0, sg = 0, sgg = 0, sy = 0, sgy = 0;
     for (const auto& l : lags) {
-        const double w = l.pairs / (l.distance * l.distance), g = shape(model, l.distance / range);
+        const double w = l.weight, g = shape(model, l.distance / range);
         s1 += w, sg += w * g, sgg += w * g * g, sy += w * l.gamma, sgy += w * g * l.gamma;
     }
     double nugget = 0, sill = sgg > 0 ? sgy / sgg : 0;
@@ -129,15 +154,15 @@ Fit fitSills(const std::vector<VariogramLag>& lags, VariogramModel model, double
     Fit fit{{model, nugget, std::max(0.0, sill), range}, 0};
     for (const auto& l : lags) {
         const double miss = l.gamma - fit.variogram.at(l.distance);
-        fit.residual += l.pairs / (l.distance * l.distance) * miss * miss;
+        fit.residual += l.weight * miss * miss;
     }
     return fit;
 }
 
-Fit fitModel(const std::vector<VariogramLag>& lags, VariogramModel model, NuggetFit nuggetFit) {
-    const double longest = lags.back().distance;
+Fit fitModel(const std::vector<WeightedLag>& lags, VariogramModel model, NuggetFit nuggetFit) {
+    const auto [least, most] = std::ranges::minmax(lags, {}, &WeightedLag::distance);
+    const double shortest = least.distance, longest = most.distance;
     if (model == VariogramModel::Linear) return fitSills(lags, model, longest, nuggetFit); // the range is only a scale
-    const double shortest = lags.front().distance;
     constexpr int kSteps = 40;
     const double factor = std::pow(4 * longest / shortest, 1.0 / kSteps);
     Fit best;
@@ -154,6 +179,16 @@ Fit fitModel(const std::vector<VariogramLag>& lags, VariogramModel model, Nugget
         const auto& better = fa.residual < fb.residual ? fa : fb;
         if (better.residual < best.residual) best = better;
     }
+    return best;
+}
+
+/// Of the spherical and the exponential the one that fits better.
+Fit bestOfUsual(const std::vector<WeightedLag>& lags, NuggetFit nuggetFit) {
+    Fit best;
+    for (const auto model : {VariogramModel::Spherical, VariogramModel::Exponential})
+        if (const auto fit = fitModel(lags, model, nuggetFit); fit.residual < best.residual) best = fit;
+    // pure nugget: the equations need some structure
+    if (best.variogram.partialSill <= 0) best.variogram.partialSill = std::max(best.variogram.nugget, 1e-12) * 1e-6;
     return best;
 }
 
@@ -283,12 +318,38 @@ std::optional<Variogram> sharedVariogram(std::span<const std::vector<Point3>> gi
 Variogram variogramOfLags(const std::vector<VariogramLag>& lags, NuggetFit nuggetFit, const Variogram& otherwise) {
     const bool varies = std::ranges::any_of(lags, [](const auto& l) { return l.gamma > 0; });
     if (lags.size() < 3 || !varies) return otherwise;
-    Fit best;
-    for (const auto model : {VariogramModel::Spherical, VariogramModel::Exponential})
-        if (const auto fit = fitModel(lags, model, nuggetFit); fit.residual < best.residual) best = fit;
-    // pure nugget: the equations need some structure
-    if (best.variogram.partialSill <= 0) best.variogram.partialSill = std::max(best.variogram.nugget, 1e-12) * 1e-6;
-    return best.variogram;
+    return bestOfUsual(weighted(lags), nuggetFit).variogram;
+}
+
+std::optional<TwoRanges> variogramOfDirections(const std::vector<VariogramLag>& first, const std::vector<VariogramLag>& second,
+                                               NuggetFit nuggetFit) {
+    constexpr std::size_t kFewest = 3; // of lags, for a line through them
+    const auto varies = [](const auto& lags) { return std::ranges::any_of(lags, [](const auto& l) { return l.gamma > 0; }); };
+    if (first.size() < kFewest || second.size() < kFewest || (!varies(first) && !varies(second))) return {};
+    const auto at = [&](double ratio) {
+        std::vector<WeightedLag> all;
+        for (const auto& [lags, stretch] : {std::pair(&first, 1.0), std::pair(&second, ratio)}) {
+            double pairs = 0;
+            for (const auto& l : *lags) pairs += l.pairs;
+            const double farthest = lags->back().distance;
+            for (const auto& l : *lags)
+                all.push_back({l.distance * stretch, l.gamma, l.pairs / pairs * std::pow(farthest / l.distance, 2)});
+        }
+        return bestOfUsual(all, nuggetFit);
+    };
+    constexpr double kLeastRatio = 0.1, kMostRatio = 1000;
+    constexpr int kRatios = 60;
+    const double factor = std::pow(kMostRatio / kLeastRatio, 1.0 / kRatios);
+    double best = 1;
+    Fit fit;
+    const auto consider = [&](double ratio) {
+        if (const auto one = at(ratio); one.residual < fit.residual) fit = one, best = ratio;
+    };
+    for (int i = 0; i <= kRatios; ++i) consider(kLeastRatio * std::pow(factor, i));
+    constexpr int kFiner = 8;
+    const double coarse = best;
+    for (int i = -kFiner + 1; i < kFiner; ++i) consider(coarse * std::pow(factor, double(i) / kFiner));
+    return TwoRanges{fit.variogram, best};
 }
 
 Variogram fitVariogram(std::span<const Point3> points, NuggetFit nuggetFit, double fallbackRange) {
@@ -306,7 +367,7 @@ Variogram fitVariogram(std::span<const Point3> points, NuggetFit nuggetFit, doub
     if (points.size() < kManyPoints) return likelyVariogram(points, nuggetFit);
     std::vector<Variogram> fits;
     for (const auto& [model, text] : kNames) {
-        auto fit = fitModel(lags, model, nuggetFit).variogram;
+        auto fit = fitModel(weighted(lags), model, nuggetFit).variogram;
         if (fit.partialSill <= 0) // pure nugget: the equations need some structure
             fit.partialSill = std::max(fit.nugget, 1e-12) * 1e-6;
         // without a nugget a gaussian model overshoots between points and its equations are near singular

@@ -24,6 +24,11 @@ struct Variogram {
     bool operator==(const Variogram&) const = default;
 };
 
+/// Reads "spherical,0.1,2,250": model, nugget, partial sill, range. None if it is not of this form, if the nugget or sill is
+/// negative or both are 0, or if the range is not over 0.
+std::optional<Variogram> variogramFrom(std::string_view);
+std::string written(const Variogram&); ///< in the same form
+
 /// The points' values less the plane that fits them best; as they are if they lie on one line or are under four.
 std::vector<Point3> lessPlane(std::span<const Point3>);
 
@@ -57,6 +62,16 @@ Variogram fitVariogram(std::span<const Point3>, NuggetFit, double fallbackRange)
 /// The spherical or exponential model that fits lags best, by least squares weighted by pairs / distance^2; `otherwise` if there
 /// are under three, or all are 0.
 Variogram variogramOfLags(const std::vector<VariogramLag>&, NuggetFit, const Variogram& otherwise);
+
+/// One model for two directions: nugget and sill in common, a range in each (geometric anisotropy).
+struct TwoRanges {
+    Variogram variogram; ///< of the first direction
+    double ratio = 1;    ///< the first direction's range over the second's, 0.1 to 1,000
+};
+/// The spherical or exponential model that fits the lags of both best. Each direction counts as much as the other, near lags more
+/// than far ones. None if one of them has under three lags, or if nothing varies.
+std::optional<TwoRanges> variogramOfDirections(const std::vector<VariogramLag>& first, const std::vector<VariogramLag>& second,
+                                               NuggetFit);
 
 inline constexpr std::size_t kManyPoints = 30;
 
