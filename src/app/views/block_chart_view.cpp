@@ -90,6 +90,12 @@ void BlockChartView::showMenu() {
     menu->popup(QCursor::pos());
 }
 
+/// Sorting a million values takes as long as somebody notices who moves the cut-off: once for a model is enough.
+const CutOffCurve& BlockChartView::curveOf(const std::shared_ptr<const BlockModel>& blocks, bool above) const {
+    if (m_curveOf != std::pair(blocks, above)) m_curveOf = {blocks, above}, m_curve = cutOffCurve(*blocks, above);
+    return m_curve;
+}
+
 std::optional<std::size_t> BlockChartView::unitIndex() const {
     return m_unit.empty() ? std::nullopt : products()->project.sequence->index(m_unit);
 }
@@ -112,6 +118,7 @@ paper::Drawing BlockChartView::drawingOf(double width, double height) const {
                          unit.empty() ? made.spec.quantity : made.spec.quantity + ", " + unit,
                          look.limits(),
                          look.side != BlockLook::Side::Below,
+                         m_plot == Plot::CutOff ? &curveOf(made.blocks, look.side != BlockLook::Side::Below) : nullptr,
                          unitIndex()};
     switch (m_plot) {
     case Plot::CutOff: return drawCutOffCurve(plot, width, height);

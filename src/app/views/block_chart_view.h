@@ -33,12 +33,15 @@ private:
     QString emptyWords() const;
     paper::Drawing drawingOf(double width, double height) const;
     void setLimitAt(double x);
+    const CutOffCurve& curveOf(const std::shared_ptr<const BlockModel>&, bool above) const;
     std::optional<std::size_t> unitIndex() const; ///< of the unit that is shown alone
 
     QAction *m_show, *m_save;
     Plot m_plot = Plot::CutOff;
     std::string m_unit; ///< code of the unit that the histogram and the holes left out are of; empty: all
     std::optional<paper::Drawing> m_drawing;
+    mutable std::pair<std::shared_ptr<const BlockModel>, bool> m_curveOf;
+    mutable CutOffCurve m_curve; ///< of that
 };
 
 } // namespace fox::app

@@ -85,7 +85,7 @@ const BlockSimulation* simulationOf(const BlockModel& m, const BlockLook& look) 
     return look.simulated && look.simulated->of().get() == &m ? look.simulated.get() : nullptr;
 }
 
-paper::ValueColours blockColours(const BlockModel& m) { return coloursOf(m.value); }
+paper::ValueColours blockColours(const BlockModel& m) { return {paper::ColourScale::DeepLight, m.least, m.most, {}}; }
 
 BlockColouring colouringOf(const BlockModel& m, const BlockLook& look) {
     using Colour = BlockLook::Colour;
@@ -93,7 +93,7 @@ BlockColouring colouringOf(const BlockModel& m, const BlockLook& look) {
     const auto* simulated = simulationOf(m, look);
     if (look.colour == Colour::Probability && simulated && look.hasLimits())
         return {simulated->probability(look.limits()), {paper::ColourScale::DeepLight, 0, 1, {}}};
-    return {{}, coloursOf(m.value)};
+    return {{}, blockColours(m)};
 }
 
 std::optional<BlockRoom> roomOf(const ProductSet& products, const BlockLook& look) {

@@ -90,52 +90,51 @@ public:
 
     template <typename Tree>
     void start(const Tree& tree, std::size_t most, double level, std::optional<std::size_t> without) {
-        index.clear(), squared.clear();
-        m_most = most;
+        index.resize(most), squared.resize(most);
+        m_count = 0;
         m_without = without;
         const auto& s = tree.spec;
-        m_reach = s.radius > 0 ? std::nextafter(s.radius * s.radius, kInfinity) : kInfinity;
+        m_worst = s.radius > 0 ? std::nextafter(s.radius * s.radius, kInfinity) : kInfinity;
         m_levels = s.verticalRadius > 0 ? &tree.cloud.points : nullptr;
         m_level = level, m_levelReach = s.verticalRadius * s.vertical;
         m_perHole = std::size_t(s.perHole);
         m_holes = s.perHole > 0 && !tree.holes.empty() ? &tree.holes : nullptr;
+        m_chooses = without || m_levels || m_holes;
     }
-    std::size_t size() const { return index.size(); }
-    bool full() const { return index.size() == m_most; }
-    double worstDist() const { return full() ? squared.back() : m_reach; }
+    void end() { index.resize(m_count), squared.resize(m_count); } ///< of what was found
+    std::size_t size() const { return m_count; }
+    bool full() const { return m_count == index.size(); }
+    double worstDist() const { return m_worst; }
     bool addPoint(double distance, std::size_t i) {
-        if (distance >= worstDist() || i == m_without) return true;
-        if (m_levels && std::abs((*m_levels)[i].z - m_level) > m_levelReach) return true;
-        if (!makeRoom(distance, i)) return true;
-        const auto at = std::ranges::upper_bound(squared, distance) - squared.begin();
-        squared.insert(squared.begin() + at, distance);
-        index.insert(index.begin() + at, i);
+        if (distance >= m_worst) return true;
+        std::size_t gap = full() ? m_count - 1 : m_count; // where there is room, or what goes
+        if (m_chooses && !mayCount(distance, i, gap)) return true;
+        if (gap == m_count) ++m_count;
+        for (; gap > 0 && squared[gap - 1] > distance; --gap) squared[gap] = squared[gap - 1], index[gap] = index[gap - 1];
+        squared[gap] = distance, index[gap] = i;
+        if (full()) m_worst = squared.back();
         return true;
     }
 
 private:
     static constexpr double kInfinity = std::numeric_limits<double>::infinity();
-    /// Takes out the one that has to go for another, if any; false: the other one does not count.
-    bool makeRoom(double distance, std::size_t i) {
-        if (m_holes) {
-            std::size_t ofHole = 0;
-            std::optional<std::size_t> farthest;
-            for (std::size_t k = 0; k < index.size(); ++k)
-                if ((*m_holes)[index[k]] == (*m_holes)[i]) ++ofHole, farthest = k;
-            if (farthest && ofHole == m_perHole) {
-                if (distance >= squared[*farthest]) return false;
-                squared.erase(squared.begin() + std::ptrdiff_t(*farthest));
-                index.erase(index.begin() + std::ptrdiff_t(*farthest));
-                return true;
-            }
-        }
-        if (full()) squared.pop_back(), index.pop_back();
-        return true;
+    /// With as many of its hole as may count the farthest of these has to go.
+    bool mayCount(double distance, std::size_t i, std::size_t& gap) const {
+        if (i == m_without) return false;
+        if (m_levels && std::abs((*m_levels)[i].z - m_level) > m_levelReach) return false;
+        if (!m_holes) return true;
+        std::size_t ofHole = 0, farthest = 0;
+        for (std::size_t k = 0; k < m_count; ++k)
+            if ((*m_holes)[index[k]] == (*m_holes)[i]) ++ofHole, farthest = k;
+        if (ofHole < m_perHole) return true;
+        gap = farthest;
+        return distance < squared[farthest];
     }
 
-    std::size_t m_most = 0, m_perHole = 0;
+    std::size_t m_count = 0, m_perHole = 0;
     std::optional<std::size_t> m_without;
-    double m_reach = 0, m_level = 0, m_levelReach = 0;
+    double m_worst = 0, m_level = 0, m_levelReach = 0;
+    bool m_chooses = false; ///< not all count
     const std::vector<Point3>* m_levels = nullptr;
     const std::vector<std::uint32_t>* m_holes = nullptr;
 };
@@ -197,6 +196,7 @@ BlockEstimator::Estimate BlockEstimator::at(Point3 place, std::optional<std::siz
     near.start(tree, std::min(wanted, all), place.z, without);
     const double query[3] = {place.x, place.y, place.z};
     tree.index.findNeighbors(near, query, {});
+    near.end();
     if (near.size() == 0) return {};
     Estimate out{tree.values[near.index[0]], kNoValue, int(near.size())};
     if (near.squared[0] == 0) {

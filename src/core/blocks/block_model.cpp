@@ -88,6 +88,7 @@ BlockModel makeBlocks(const BlockSpec& wanted, const Frame& site, const Composit
                 }
         },
         progress);
+    for (const double v : out.value) out.least = std::fmin(out.least, v), out.most = std::fmax(out.most, v);
     return out;
 }
 

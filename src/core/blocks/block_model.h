@@ -10,12 +10,13 @@ namespace fox {
 /// Values in blocks of one size: from the south-west corner eastwards, then northwards, then upwards.
 struct BlockModel {
     BlockSpec spec;
-    Point3 corner;                     ///< the lowest, south-western one
-    std::array<int, 3> count{0, 0, 0}; ///< east, north, up
-    std::vector<double> value;         ///< a block; kNoValue: unknown, above ground, or outside
-    std::vector<double> variance;      ///< a block, of kriging; else empty
-    std::vector<std::int16_t> unit;    ///< a block, by the model; -1: none
-    std::vector<std::uint16_t> used;   ///< a block: how many composites its value is made from
+    Point3 corner;                            ///< the lowest, south-western one
+    std::array<int, 3> count{0, 0, 0};        ///< east, north, up
+    std::vector<double> value;                ///< a block; kNoValue: unknown, above ground, or outside
+    std::vector<double> variance;             ///< a block, of kriging; else empty
+    double least = kNoValue, most = kNoValue; ///< of the values; kNoValue without any
+    std::vector<std::int16_t> unit;           ///< a block, by the model; -1: none
+    std::vector<std::uint16_t> used;          ///< a block: how many composites its value is made from
     std::size_t composites = 0;
     std::optional<Variogram> variogram; ///< that kriging used
     Findings findings;

@@ -72,7 +72,7 @@ void addLimit(Drawing& out, const PlotAxes& axes, const BlockPlot& p, double low
 } // namespace
 
 Drawing drawCutOffCurve(const BlockPlot& p, double width, double height) {
-    const auto curve = cutOffCurve(*p.blocks, p.above);
+    const auto curve = p.curve ? *p.curve : cutOffCurve(*p.blocks, p.above);
     if (curve.value.empty()) return nothingToDraw(width, height, "No block has a value.");
     const auto box = plotBox(width, height);
     const auto [left, right] = widened(curve.value.front(), curve.value.back());

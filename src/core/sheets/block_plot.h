@@ -15,6 +15,7 @@ struct BlockPlot {
     std::string quantity;                 ///< "Gamma, API"
     ValueLimits limits = {};              ///< what is wanted: marked
     bool above = true;                    ///< what is above a value is wanted; else what is below
+    const CutOffCurve* curve = nullptr;   ///< of these blocks and this side; null: it is worked out
     std::optional<std::size_t> unit = {}; ///< the histogram and the holes left out are of this unit alone
 };
 
