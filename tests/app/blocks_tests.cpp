@@ -23,6 +23,8 @@
 #include <QMenu>
 #include <QPointer>
 #include <QPushButton>
+#include <QScrollArea>
+#include <QScrollBar>
 #include <QSlider>
 #include <QStyle>
 #include <QStyleOptionSlider>
@@ -337,6 +339,16 @@ TEST_CASE("Block models are added from test results, and from values at points",
     CHECK(window.project().blockModels->back().of == BlockSpec::Of::Values);
     CHECK(window.project().blockModels->back().extent); // around the probes
     CHECK(blocksOf(window)->composites->unitOfMeasure == "mg/kg");
+}
+
+TEST_CASE("The panel stays where it is scrolled to when another excavation is chosen", "[app][blocks]") {
+    DemoWindow window("blocks");
+    auto* bar = shelf(window)->findChild<QScrollArea*>()->verticalScrollBar();
+    REQUIRE(bar->maximum() > 300);
+    bar->setValue(300);
+    pressRowOf(window, "Gravel borrow");
+    CHECK(digOf(window)->spec.name == "Gravel borrow");
+    CHECK(bar->value() == 300);
 }
 
 TEST_CASE("Probabilities of lying beyond the cut-off are worked out, and go when the model changes", "[app][blocks]") {

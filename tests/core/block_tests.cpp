@@ -1,4 +1,5 @@
 // Values in blocks: composites, estimates against brute force, what is above a cut-off.
+#include "base/files.h"
 #include "blocks/block_estimator.h"
 #include "blocks/block_model.h"
 #include "blocks/block_totals.h"
@@ -193,6 +194,26 @@ TEST_CASE("Blocks of a linear field are near it, unknown above the ground, and o
     CHECK(part->blocks->known() == 10 * 5 * 6); // sand and clay: 6 m
     spec.only = {"XX"};
     CHECK(blocksOf(gammaSite(), spec)->problem.find("XX") != std::string::npos);
+}
+
+TEST_CASE("A column of values is found by its name without its unit, which is the values' own", "[blocks]") {
+    const auto file = std::filesystem::temp_directory_path() / "fox_lead_values.csv";
+    writeBytes(file, "easting,northing,level,lead (mg/kg)\n1050,2050,5,10\n1100,2050,5,30\n1150,2060,4,\n1150,2060,x,4\n");
+    auto spec = gammaSpec();
+    spec.of = BlockSpec::Of::Points, spec.file = file.string();
+    for (const char* column : {"lead", "lead (mg/kg)", "LEAD"}) {
+        spec.quantity = column;
+        const auto made = blocksOf(gammaSite(), spec);
+        INFO(made->problem);
+        REQUIRE(made->blocks);
+        CHECK(made->composites->values.size() == 2);
+        CHECK(made->composites->unitOfMeasure == "mg/kg");
+        REQUIRE(made->blocks->findings.size() == 1); // the level that is not a number; an empty value is none
+        CHECK(made->blocks->findings[0].line == 5);
+    }
+    spec.quantity = "zinc";
+    CHECK_THAT(blocksOf(gammaSite(), spec)->problem, Catch::Contains("zinc") && Catch::Contains("lead (mg/kg)"));
+    std::filesystem::remove(file);
 }
 
 TEST_CASE("What is above a cut-off has the volume and mass that one can count", "[blocks]") {

@@ -256,7 +256,7 @@ TEST_CASE("Proposed blocks suit the values and the site", "[blocks]") {
     REQUIRE(patch.extent);
     CHECK(*patch.extent == Frame{480288, 6120292, 480432, 6120388, 1});
     CHECK(patch.dx == 2);
-    CHECK(patch.dz == 0.1);
+    CHECK(patch.dz == 0.1); // three metres of levels
     CHECK(patch.composite == 0);
     CHECK(proposedBlocks(curve, site, {}) == curve);
     // one value: a metre of levels, blocks of the site's size

@@ -124,7 +124,7 @@ void writeDips(const std::filesystem::path& folder) {
 
 /// Lead in probes about the gas works, every 20 m and every metre down.
 void writeContamination(const std::filesystem::path& folder) {
-    std::string out = "easting,northing,level,lead\n";
+    std::string out = "easting,northing,level,lead (mg/kg)\n";
     Chance chance(700);
     for (double u = 330; u <= 490; u += 20)
         for (double v = 270; v <= 400; v += 20) {

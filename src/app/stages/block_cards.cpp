@@ -1,6 +1,7 @@
 // What the side panel shows of block models: the list, where one comes from, and how it is made.
 #include "base/errors.h"
 #include "base/files.h"
+#include "base/length_unit.h"
 #include "blocks/block_proposal.h"
 #include "blocks/block_totals.h"
 #include "formats/table.h"
@@ -97,7 +98,7 @@ void BlocksShelf::chooseTable() {
         const auto column =
             ok ? names.front()
                : QInputDialog::getItem(this, tr("Values at points"), tr("The column with the values"), names, 0, false, &ok);
-        if (ok) addModel(BlockSpec::Of::Points, column.toStdString(), file);
+        if (ok) addModel(BlockSpec::Of::Points, std::string(headingWithUnit(column.toStdString()).name), file);
     } catch (const Error& e) {
         emit failed(qt(e.what()));
     }
@@ -308,7 +309,7 @@ void BlocksShelf::fillVariogram(const BlockSpec& s, const BlockProduct& made) {
         chart->setAccessibleName(title);
         chart->setWords(s.logarithmic  ? tr("of logarithms")
                         : unit.empty() ? QString()
-                                       : QString::fromUtf8("%1²").arg(qt(unit)),
+                                       : QString::fromUtf8(unit.find('/') == std::string::npos ? "%1²" : "(%1)²").arg(qt(unit)),
                         tr("readings"));
         chart->setLags(lags);
         auto shown = used;

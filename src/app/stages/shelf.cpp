@@ -59,9 +59,13 @@ public:
     }
 
     void restore() const {
-        // the new rows have their heights only once the layout has been through them
+        // the new rows have their heights only once they are shown and the layout has been through them
+        for (auto* w : m_scroll->widget()->findChildren<QWidget*>(Qt::FindDirectChildrenOnly))
+            if (!w->testAttribute(Qt::WA_WState_ExplicitShowHide)) w->show();
+        m_panel->layout()->activate(); // the card may have come or gone
         m_scroll->widget()->layout()->activate();
-        QCoreApplication::sendPostedEvents(m_scroll->widget(), QEvent::LayoutRequest);
+        QEvent request(QEvent::LayoutRequest); // else the area would take the new height after this
+        QCoreApplication::sendEvent(m_scroll, &request);
         m_scroll->verticalScrollBar()->setValue(m_scrolled);
         if (m_key.isEmpty()) return;
         const auto now = m_panel->findChildren<QWidget*>();

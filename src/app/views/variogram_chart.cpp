@@ -140,8 +140,8 @@ void VariogramChart::paintEvent(QPaintEvent*) {
     painter.drawLine(b.bottomLeft(), b.bottomRight());
     painter.setFont(bodyFont(10));
     painter.drawText(QRectF(b.right() - 90, b.bottom() + 5, 90, 14), Qt::AlignRight, metres(m_farthest, m_farthest < 20 ? 1 : 0));
-    painter.drawText(QRectF(b.left() + 6, b.top() - 6, 100, 14), Qt::AlignLeft,
-                     QString("%1 %2").arg(m_highest, 0, 'g', 2).arg(m_unit));
+    painter.drawText(QRectF(b.left() + 6, b.top() - 6, b.width() - 6, 14), Qt::AlignLeft,
+                     QString("%1 %2").arg(m_highest, 0, 'g', m_highest < 1 ? 2 : 4).arg(m_unit));
     int most = 1;
     for (const auto& l : m_lags) most = std::max(most, l.pairs);
     painter.setPen(Qt::NoPen);

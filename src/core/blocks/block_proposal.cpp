@@ -26,7 +26,7 @@ Frame aroundValues(std::span<const Composite> values, const BlockSpec& spec) {
 
 BlockSpec proposedBlocks(BlockSpec spec, const Frame& site, std::span<const Composite> values) {
     if (values.empty()) return spec;
-    constexpr double kAcross = 60, kHigh = 30; // blocks
+    constexpr double kAcross = 60, kHigh = 20; // blocks
     constexpr double kSmallPart = 0.25;        // of the site's area
     const auto box = boxOf(values);
     const double width = site.xmax - site.xmin, height = site.ymax - site.ymin;

@@ -23,10 +23,11 @@ struct Place {
 /// Gathers pairs into lags of one width.
 class LagSums {
 public:
-    explicit LagSums(double longest) : m_width(longest / 2 / kLagCount), m_lags(kLagCount) {}
+    explicit LagSums(double farthest) : m_width(farthest / kLagCount), m_lags(kLagCount) {}
     double width() const { return m_width; }
     void add(double distance, double difference) {
-        const auto lag = std::size_t(distance / m_width);
+        constexpr double kRounding = 1e-9; // the farthest belongs to the last lag
+        const auto lag = std::size_t(distance / m_width * (1 - kRounding));
         if (lag >= m_lags.size()) return;
         ++m_lags[lag].pairs;
         m_lags[lag].distance += distance, m_lags[lag].gamma += difference * difference / 2;
@@ -92,7 +93,7 @@ Extents extentsOf(const std::vector<Place>& places) {
 BlockLags blockLags(const BlockSpec& spec, std::span<const Composite> composites) {
     const auto all = placesOf(spec, composites);
     const auto extents = extentsOf(all);
-    LagSums horizontal(extents.plan), vertical(extents.levels);
+    LagSums horizontal(extents.plan / 2), vertical(extents.levels); // upwards there are few pairs in each hole, but many holes
     const double levelBand = std::max(vertical.width() / 2, spec.composite / 2), planBand = horizontal.width() / 2;
     BlockLags out;
     if (horizontal.width() > 0) {
@@ -124,7 +125,8 @@ BlockVariogram fitBlockVariogram(const BlockSpec& spec, std::span<const Composit
     if (spec.verticalFitted)
         if (const auto both = variogramOfDirections(lags.horizontal, lags.vertical, NuggetFit::Free); both && both->ratio >= 1)
             return {both->variogram, both->ratio};
-    const double vertical = spec.verticalFitted ? std::max(1.0, spec.dx / spec.dz) : spec.vertical;
+    constexpr double kMostGuessed = 20;
+    const double vertical = spec.verticalFitted ? std::clamp(spec.dx / spec.dz, 1.0, kMostGuessed) : spec.vertical;
     auto merged = lags.horizontal;
     for (auto l : lags.vertical) {
         l.distance *= vertical;

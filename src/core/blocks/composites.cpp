@@ -2,6 +2,7 @@
 
 #include "base/errors.h"
 #include "base/files.h"
+#include "base/length_unit.h"
 #include "base/text.h"
 #include "formats/table.h"
 #include "ground/survey.h"
@@ -122,10 +123,13 @@ void fromHoles(const BlockSpec& spec, const Holes& holes, const InterpretedLogs&
 void fromPoints(const BlockSpec& spec, Composites& out) {
     const auto table = readTable(readBytes(spec.file), spec.file);
     const auto columns = surveyColumns(table);
-    const auto value = table.column(spec.quantity);
+    auto value = table.column(spec.quantity);
+    for (std::size_t c = 0; c < table.columns.size() && !value; ++c) // "lead" is "lead (mg/kg)" too
+        if (equalNoCase(headingWithUnit(table.columns[c]).name, spec.quantity)) value = c;
     if (!columns.complete() || !value)
         throw FileError(fmt::format("{} has no columns of easting, northing, level and \"{}\"; its columns are: {}.", spec.file,
                                     spec.quantity, fmt::join(table.columns, ", ")));
+    out.unitOfMeasure = headingWithUnit(table.columns[*value]).unit;
     for (std::size_t r = 0; r < table.rows.size(); ++r) {
         if (table.cell(r, *value).empty()) continue;
         const auto x = table.number(r, *columns.easting), y = table.number(r, *columns.northing),
