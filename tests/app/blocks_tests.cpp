@@ -341,6 +341,43 @@ TEST_CASE("Block models are added from test results, and from values at points",
     CHECK(blocksOf(window)->composites->unitOfMeasure == "mg/kg");
 }
 
+TEST_CASE("Models and cases are renamed and copied, and lie side by side", "[app][blocks]") {
+    DemoWindow window("blocks");
+    const ModalAnswers asked("", [&](QWidget* dialog) {
+        auto* box = qobject_cast<QInputDialog*>(dialog);
+        REQUIRE(box);
+        box->setTextValue("  Lead, kriged ");
+        box->accept();
+    });
+    pressRowOf(window, "Rename Lead");
+    CHECK(window.project().blockModels->front().name == "Lead, kriged");
+    CHECK(window.project().excavations->front().blocks == "Lead, kriged"); // it follows
+    CHECK(digOf(window)->dig);
+    pressRowOf(window, "Another model like Lead");
+    REQUIRE(window.project().blockModels->size() == 2);
+    CHECK(window.project().blockModels->back().name == "Lead, kriged 2");
+    CHECK(blocksOf(window)->spec.name == "Lead, kriged 2");
+    pressRowOf(window, "Another case like Contaminated ground");
+    REQUIRE(window.project().excavations->size() == 3);
+    typeInto(child<NumberBox>(shelf(window), "slope_"), "60");
+    window.settle();
+    auto* rows = window.view<TableView>()->table()->model();
+    REQUIRE(rows->rowCount() == 3);
+    const auto cell = [&](int row, const char* column) {
+        for (int c = 0; c < rows->columnCount(); ++c)
+            if (rows->headerData(c, Qt::Horizontal).toString() == column) return rows->index(row, c).data().toString();
+        FAIL("no column " << column);
+        return QString();
+    };
+    CHECK(cell(0, "Wanted is").contains("above 300"));
+    QStringList excavated;
+    for (int r = 0; r < 3; ++r) excavated << cell(r, "Excavated");
+    CHECK(excavated.count(excavated.front()) == 1);
+    CHECK(cell(0, "Depth").toDouble() > 1);
+    CHECK(cell(0, "Mass wanted").toDouble() > 0);
+    CHECK(cell(0, "Mass wanted").toDouble() <= cell(0, "Mass").toDouble());
+}
+
 TEST_CASE("The panel stays where it is scrolled to when another excavation is chosen", "[app][blocks]") {
     DemoWindow window("blocks");
     auto* bar = shelf(window)->findChild<QScrollArea*>()->verticalScrollBar();

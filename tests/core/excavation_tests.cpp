@@ -123,6 +123,45 @@ TEST_CASE("Benches step a slope, and their volumes add up", "[excavation]") {
     CHECK(benched.benches.front().from == 4);
 }
 
+TEST_CASE("The masses of benches add up, and what is wanted has a mass whatever it is", "[excavation]") {
+    auto p = wideSite();
+    auto s = *p.sequence;
+    const auto weigh = [&](double step) { // all units alike, or each heavier than the one above
+        double weight = 9.80665 * 2;
+        for (auto& u : s.units) u.values["unit_weight"] = weight, weight += step;
+        p.sequence = part(s);
+    };
+    auto spec = pit(20, 5, 45);
+    spec.bench = ExcavationSpec::Bench{2, 1};
+    weigh(0); // 2 t a cubic metre
+    const auto even = dug(p, spec);
+    CHECK(even.deepest == Approx(5));
+    REQUIRE(even.benches.size() > 2);
+    double mass = 0;
+    for (const auto& b : even.benches) {
+        REQUIRE(b.mass);
+        CHECK(*b.mass == Approx(2 * b.volume));
+        mass += *b.mass;
+    }
+    CHECK(mass == Approx(*even.mass));
+    CHECK(*even.wantedMass == Approx(2 * even.wanted));
+    weigh(9.80665); // sand 2, clay 3, gravel 4 t a cubic metre
+    const auto layered = dug(p, spec);
+    mass = 0;
+    for (const auto& b : layered.benches) mass += *b.mass;
+    CHECK(mass == Approx(*layered.mass));
+    CHECK(layered.benches.front().mass > layered.benches.front().volume * 2.1); // the lowest is partly in clay
+    // of what is wanted, 4 m are sand and 1 m is clay
+    CHECK(*layered.wantedMass == Approx(layered.wanted * (4 * 2 + 1 * 3) / 5));
+    s.units[1].values.clear(); // the clay
+    p.sequence = part(s);
+    const auto unknown = dug(p, spec);
+    CHECK_FALSE(unknown.mass);
+    CHECK_FALSE(unknown.wantedMass);
+    CHECK_FALSE(unknown.benches.front().mass);
+    CHECK(unknown.benches.back().mass); // of sand alone
+}
+
 TEST_CASE("Wanted units are freed down to their lowest bases, inside an outline and above a floor", "[excavation]") {
     ExcavationSpec spec;
     spec.units = {"G"};

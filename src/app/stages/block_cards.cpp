@@ -7,15 +7,16 @@
 #include "formats/table.h"
 #include "project/block_edits.h"
 #include "sequence/test_values.h"
-#include "stages/block_words.h"
 #include "stages/blocks_shelf.h"
 #include "style/theme.h"
 #include "style/words.h"
+#include "views/block_words.h"
 #include "views/variogram_chart.h"
 
 #include <QFileDialog>
 #include <QInputDialog>
 #include <QLabel>
+#include <QLineEdit>
 #include <QMenu>
 #include <QPushButton>
 #include <QSettings>
@@ -123,6 +124,13 @@ void BlocksShelf::addModel(BlockSpec::Of of, const std::string& quantity, const 
 
 // --- one of them
 
+std::string BlocksShelf::askName(const std::string& now) {
+    bool ok = false;
+    const auto typed =
+        QInputDialog::getText(this, tr("Rename %1").arg(qt(now)), tr("The new name"), QLineEdit::Normal, qt(now), &ok);
+    return ok && typed.trimmed() != qt(now) ? typed.trimmed().toStdString() : std::string();
+}
+
 void BlocksShelf::fillModel(const BlockProduct& made) {
     const auto& specs = *products()->project.blockModels;
     const auto at = std::ranges::find(specs, made.spec.name, &BlockSpec::name);
@@ -138,10 +146,24 @@ void BlocksShelf::fillModel(const BlockProduct& made) {
         fillBlocks(*at, made);
         fillMethod(*at, made);
     }
-    offer(tr("Remove %1").arg(qt(at->name)), [this, name = at->name] {
-        changeLook([](BlockLook& l) { l.model.clear(), l.showAll(); });
-        emit editMade([name](const Project& p) { return removeBlockModel(p, name); });
-    });
+    const auto name = at->name;
+    offers({{tr("Rename…"), tr("Rename %1").arg(qt(name)),
+             [this, name] {
+                 const auto wanted = askName(name);
+                 if (wanted.empty()) return;
+                 emit editMade([name, wanted](const Project& p) { return renameBlockModel(p, name, wanted); });
+                 changeLook([&](BlockLook& l) { l.model = wanted; });
+             }},
+            {tr("Copy"), tr("Another model like %1").arg(qt(name)),
+             [this, copy = *at]() mutable {
+                 copy.name = freeName(*products()->project.blockModels, copy.name);
+                 emit editMade([copy](const Project& p) { return addBlockModel(p, copy); });
+                 changeLook([&](BlockLook& l) { l.model = copy.name, l.showAll(); });
+             }},
+            {tr("Remove"), tr("Remove %1").arg(qt(name)), [this, name] {
+                 changeLook([](BlockLook& l) { l.model.clear(), l.showAll(); });
+                 emit editMade([name](const Project& p) { return removeBlockModel(p, name); });
+             }}});
 }
 
 /// What it is made from, when, and what is to be known of it.

@@ -47,6 +47,7 @@ private:
     void fillReport(const ExcavationProduct&);
     void fillRange(const ExcavationProduct&);
     void askCutting(const std::string& name, const Polyline2& line);
+    std::string askName(const std::string& now); ///< a new one; empty: none
     void chooseQuantity();
     void chooseTable();
     void addModel(BlockSpec::Of, const std::string& quantity, const std::string& file);

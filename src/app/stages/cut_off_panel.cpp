@@ -2,10 +2,10 @@
 
 #include "blocks/block_simulation.h"
 #include "blocks/block_totals.h"
-#include "stages/block_words.h"
 #include "stages/shelf.h"
 #include "style/theme.h"
 #include "style/words.h"
+#include "views/block_words.h"
 #include "views/number_box.h"
 #include "views/scene_blocks.h"
 
@@ -53,7 +53,7 @@ CutOffPanel::CutOffPanel(std::shared_ptr<const BlockModel> blocks, std::shared_p
     m_count = addFigure(tr("Blocks"), "cutOffBlocks");
     m_volume = addFigure(tr("Volume"), "cutOffVolume");
     m_mass = addFigure(tr("Mass"), "cutOffMass");
-    m_range = addFigure(tr("Volume, P10 to P90"), "cutOffRange");
+    m_range = addFigure(tr("P10, P50, P90"), "cutOffRange");
     m_byUnit = addFigure(tr("By unit"), "cutOffByUnit");
     m_hint = new QLabel(tr("For a mass each of their units needs a unit weight, on the Sequence stage."));
     m_hint->setWordWrap(true);
@@ -134,8 +134,7 @@ void CutOffPanel::showFigures() {
     m_figures->setRowVisible(m_range, simulated != nullptr);
     if (!simulated) return;
     const auto range = simulated->volume(limits);
-    m_range->setText(tr("%1 to %2").arg(volume(range.p10), volume(range.p90)));
-    m_range->setToolTip(tr("P50 %1").arg(volume(range.p50)));
+    m_range->setText(tr("%1, %2, %3").arg(volume(range.p10), volume(range.p50), volume(range.p90)));
 }
 
 } // namespace fox::app

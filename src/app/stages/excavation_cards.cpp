@@ -2,10 +2,10 @@
 #include "model/section.h"
 #include "project/block_edits.h"
 #include "project/named_surface_edits.h"
-#include "stages/block_words.h"
 #include "stages/blocks_shelf.h"
 #include "style/theme.h"
 #include "style/words.h"
+#include "views/block_words.h"
 #include "views/number_box.h"
 #include "views/scene_blocks.h"
 
@@ -157,20 +157,40 @@ void BlocksShelf::fillDig(const ExcavationProduct& made) {
     fillSectors(s);
     fillBounds(s);
     fillWorth(s);
-    offer(tr("Remove %1").arg(qt(name)), [this, name] {
-        changeLook([](BlockLook& l) { l.excavation.clear(); });
-        emit editMade([name](const Project& p) { return removeExcavation(p, name); });
-    });
+    offers({{tr("Rename…"), tr("Rename %1").arg(qt(name)),
+             [this, name] {
+                 const auto wanted = askName(name);
+                 if (wanted.empty()) return;
+                 emit editMade([name, wanted](const Project& p) { return renameExcavation(p, name, wanted); });
+                 changeLook([&](BlockLook& l) { l.excavation = wanted; });
+             }},
+            {tr("Copy"), tr("Another case like %1").arg(qt(name)),
+             [this, copy = s]() mutable {
+                 copy.name = freeName(*products()->project.excavations, copy.name);
+                 emit editMade([copy](const Project& p) { return addExcavation(p, copy); });
+                 changeLook([&](BlockLook& l) { l.excavation = copy.name; });
+             }},
+            {tr("Remove"), tr("Remove %1").arg(qt(name)), [this, name] {
+                 changeLook([](BlockLook& l) { l.excavation.clear(); });
+                 emit editMade([name](const Project& p) { return removeExcavation(p, name); });
+             }}});
 }
 
 void BlocksShelf::fillReport(const ExcavationProduct& made) {
     const auto& d = *made.dig;
+    if (made.spec.wanted == ExcavationSpec::Wanted::Blocks)
+        for (const auto& b : products()->blocks)
+            if (b->outOfDate && b->spec.name == made.spec.blocks)
+                words(tr("The blocks of %1 are out of date, and so is what is dug for them.").arg(qt(b->spec.name)),
+                      colour::amberText);
     row(tr("Excavated"), volume(d.excavated));
     row(tr("Wanted"), volume(d.wanted));
     row(tr("Waste"), d.wanted > 0 ? tr("%1 (%2 of what is wanted)").arg(volume(d.waste())).arg(d.waste() / d.wanted, 0, 'f', 2)
                                   : volume(d.waste()));
     row(tr("Mass"), tonnes(d.mass));
+    if (d.wantedMass) row(tr("Mass of what is wanted"), tonnes(d.wantedMass));
     row(tr("Area"), tr("%1 m²").arg(d.area, 0, 'f', 0));
+    row(tr("Greatest depth"), metres(d.deepest, 1));
     if (d.profit) row(tr("Profit"), QString::number(*d.profit, 'f', 0));
     for (const auto& [u, v] : d.byUnit) unitRow(products()->project.sequence->units[u], volume(v));
     if (d.belowWater) row(tr("Below the water"), volume(*d.belowWater));
@@ -395,7 +415,8 @@ void BlocksShelf::fillCard() {
     if (!made || !made->dig || made->dig->benches.size() < 2) return;
     cardTitle(tr("Benches"), qt(made->spec.name));
     for (const auto& b : made->dig->benches)
-        cardFact(tr("%1 to %2 m").arg(b.from, 0, 'f', 1).arg(b.to, 0, 'f', 1), volume(b.volume));
+        cardFact(tr("%1 to %2 m").arg(b.from, 0, 'f', 1).arg(b.to, 0, 'f', 1),
+                 b.mass ? tr("%1, %2").arg(volume(b.volume), tonnes(b.mass)) : volume(b.volume));
 }
 
 } // namespace fox::app

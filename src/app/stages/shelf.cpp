@@ -213,18 +213,28 @@ void Shelf::row(const QString& left, const QString& right, const std::function<v
     m_body->addWidget(r);
 }
 
-void Shelf::offer(const QString& text, const std::function<void()>& go) {
-    auto* r = new ShelfRow(this);
-    r->go = go;
-    r->setFocusPolicy(Qt::TabFocus);
-    r->setAccessibleName(text);
-    auto* line = new QHBoxLayout(r);
-    line->setContentsMargins(4, 2, 4, 2);
-    auto* l = label(text, r);
-    l->setStyleSheet(QString("color: %1;").arg(colour::fox.name()));
-    l->setAlignment(Qt::AlignRight);
-    line->addWidget(l);
-    m_body->addWidget(r);
+void Shelf::offer(const QString& text, const std::function<void()>& go) { offers({{text, text, go}}); }
+
+void Shelf::offers(const std::vector<Offer>& all) {
+    auto* one = new QWidget(this);
+    auto* beside = new QHBoxLayout(one);
+    beside->setContentsMargins(0, 0, 0, 0);
+    beside->setSpacing(6);
+    beside->addStretch(1);
+    for (const auto& o : all) {
+        auto* r = new ShelfRow(one);
+        r->go = o.go;
+        r->setFocusPolicy(Qt::TabFocus);
+        r->setAccessibleName(o.name);
+        if (o.name != o.words) r->setToolTip(o.name);
+        auto* line = new QHBoxLayout(r);
+        line->setContentsMargins(4, 2, 4, 2);
+        auto* l = label(o.words, r);
+        l->setStyleSheet(QString("color: %1;").arg(colour::fox.name()));
+        line->addWidget(l);
+        beside->addWidget(r);
+    }
+    m_body->addWidget(one);
 }
 
 void Shelf::finding(const Finding& f) {

@@ -45,6 +45,12 @@ protected:
     void row(const QString& left, const QString& right, const std::function<void()>& go = {}, bool chosen = false);
     /// Something to press that changes the project, on the right in the accent colour.
     void offer(const QString& words, const std::function<void()>& go);
+    /// Several of them on one line: what is seen, and the whole of what it does for those who do not see it.
+    struct Offer {
+        QString words, name;
+        std::function<void()> go;
+    };
+    void offers(const std::vector<Offer>&);
     /// Its words, and its remedy to press if it has one.
     void finding(const Finding&);
     void unitRow(const Unit&, const QString& right);

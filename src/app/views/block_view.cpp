@@ -101,7 +101,10 @@ QString BlockView::summary() const {
     if (const auto& look = selection()->blockLook(); look.on)
         if (const auto* made = shownBlocks(products().get(), look); made && made->blocks)
             return (QStringList{limitsInWords(look, qt(made->spec.name))}
-                    + (made->outOfDate ? QStringList{tr("out of date")} : QStringList()) + cutInWords())
+                    + (made->outOfDate ? QStringList{tr("out of date")} : QStringList())
+                    + (m_look.apart > 0 && look.pit && !products()->excavations.empty() ? QStringList{tr("lifted out of the pit")}
+                                                                                        : QStringList())
+                    + cutInWords())
                 .join(", ");
     if (const auto& look = selection()->layerLook(); look.onPlan) {
         const auto apart = m_look.apart > 0 ? tr(", layers apart") : QString();

@@ -2,6 +2,7 @@
 
 #include "style/theme.h"
 #include "style/words.h"
+#include "views/block_words.h"
 
 namespace fox::app {
 
@@ -11,42 +12,51 @@ class ExcavationsContent : public TableContent {
 public:
     explicit ExcavationsContent(std::shared_ptr<const ProductSet> products) : m_products(std::move(products)) {
         m_columns = {{tr("Excavation"), false, false, {}, 130},
-                     {tr("Excavated"), true, false, tr("Volume, m³"), 100},
-                     {tr("Wanted"), true, false, tr("Volume of what is wanted that is freed, m³"), 100},
-                     {tr("Waste"), true, false, tr("Volume of the rest, m³"), 100},
-                     {tr("Ratio"), true, false, tr("Waste over wanted"), 70},
-                     {tr("Mass"), true, false, tr("Tonnes, by the units' unit weight"), 90},
-                     {tr("Area"), true, false, tr("m² that are dug"), 90},
-                     {tr("Benches"), true, false, {}, 70},
-                     {tr("Profit"), true, false, tr("Value of what is wanted less the cost of digging"), 90},
+                     {tr("Wanted is"), false, false, tr("What the excavation is for"), 150},
+                     {tr("Excavated"), true, false, tr("Volume, m³"), 90},
+                     {tr("Wanted"), true, false, tr("Volume of what is wanted that is freed, m³"), 90},
+                     {tr("Waste"), true, false, tr("Volume of the rest, m³"), 90},
+                     {tr("Ratio"), true, false, tr("Waste over wanted"), 60},
+                     {tr("Mass"), true, false, tr("Tonnes, by the units' unit weight"), 80},
+                     {tr("Mass wanted"), true, false, tr("Tonnes of what is wanted"), 100},
+                     {tr("Below water"), true, false, tr("Volume below the water, m³"), 100},
+                     {tr("Area"), true, false, tr("m² that are dug"), 80},
+                     {tr("Depth"), true, false, tr("The greatest, metres below the ground"), 70},
+                     {tr("Benches"), true, false, {}, 80},
+                     {tr("Profit"), true, false, tr("Value of what is wanted less the cost of digging"), 80},
                      {tr("Remark"), false, false, {}, 300}};
     }
     QString name() const override { return tr("excavations"); }
     int rows() const override { return int(m_products->project.excavations->size()); }
     QString text(int row, int c) const override {
         const auto* made = product(row);
-        if (c == 0) return qt((*m_products->project.excavations)[std::size_t(row)].name);
+        const auto& spec = (*m_products->project.excavations)[std::size_t(row)];
+        if (c == 0) return qt(spec.name);
+        if (c == kWanted) return wantedInWords(spec);
         if (c == kRemark) {
             if (!made) return tr("being made");
             if (!made->dig) return qt(made->problem);
             return made->dig->reachesEdge ? tr("cut off by the edge of the extent or of the ground") : QString();
         }
         const auto v = number(row, c);
-        return v ? QString::number(*v, 'f', c == 4 ? 2 : 0) : QString();
+        return v ? QString::number(*v, 'f', c == kRatio ? 2 : c == kDepth ? 1 : 0) : QString();
     }
     std::optional<double> number(int row, int c) const override {
         const auto* made = product(row);
         if (!made || !made->dig) return {};
         const auto& d = *made->dig;
         switch (c) {
-        case 1: return d.excavated;
-        case 2: return d.wanted;
-        case 3: return d.waste();
-        case 4: return d.wanted > 0 ? std::optional(d.waste() / d.wanted) : std::nullopt;
-        case 5: return d.mass;
-        case 6: return d.area;
-        case 7: return double(d.benches.size());
-        case 8: return d.profit;
+        case 2: return d.excavated;
+        case 3: return d.wanted;
+        case 4: return d.waste();
+        case kRatio: return d.wanted > 0 ? std::optional(d.waste() / d.wanted) : std::nullopt;
+        case 6: return d.mass;
+        case 7: return d.wantedMass;
+        case 8: return d.belowWater;
+        case 9: return d.area;
+        case kDepth: return d.deepest;
+        case 11: return double(d.benches.size());
+        case 12: return d.profit;
         default: return {};
         }
     }
@@ -56,7 +66,7 @@ public:
     }
 
 private:
-    static constexpr int kRemark = 9;
+    static constexpr int kWanted = 1, kRatio = 5, kDepth = 10, kRemark = 13; ///< columns
     const ExcavationProduct* product(int row) const {
         return std::size_t(row) < m_products->excavations.size() ? m_products->excavations[std::size_t(row)].get() : nullptr;
     }

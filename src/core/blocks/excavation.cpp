@@ -456,6 +456,7 @@ private:
             const double depth = out.depth.values[i] = column.ground - out.dug.values[i];
             if (!(depth > 0)) continue;
             out.area += area;
+            out.deepest = std::max(out.deepest, depth);
             out.excavated += depth * area;
             out.limitLength += cutSides(i) * f.cell;
             if (out.belowWater && !std::isnan(water[i]))
@@ -481,22 +482,43 @@ private:
             out.massByUnit[u] = volume * weight->second / kGravity;
             if (out.mass) *out.mass += out.massByUnit[u];
         }
-        countWantedMass(out);
+        countWantedMass(out, wanted);
         countBenches(out);
     }
 
-    void countWantedMass(Excavation& out) const {
-        if (m_in.spec.wanted != ExcavationSpec::Wanted::Units) return;
-        out.wantedMass = 0;
-        for (const auto u : m_units) {
-            const auto volume = out.byUnit.find(u);
-            if (volume == out.byUnit.end()) continue;
-            const auto mass = out.massByUnit.find(u);
-            if (mass == out.massByUnit.end())
-                out.wantedMass.reset();
-            else if (out.wantedMass)
-                *out.wantedMass += mass->second;
+    /// Tonnes of the ground between two levels of a cell; kNoValue if a unit there has no unit weight.
+    double massBetween(std::size_t cell, double top, double bottom) const {
+        if (!(top > bottom)) return 0;
+        const auto units = unitThicknesses(m_ground.columns[cell], m_sequence.units.size(), top, bottom);
+        double out = 0;
+        for (std::size_t u = 0; u < units.size(); ++u) {
+            if (!(units[u] > 0)) continue;
+            const auto weight = m_sequence.units[u].values.find("unit_weight");
+            if (weight == m_sequence.units[u].values.end()) return kNoValue;
+            out += units[u] * cellArea(m_ground.frame) * weight->second / kGravity;
         }
+        return out;
+    }
+
+    void countWantedMass(Excavation& out, const std::vector<WantedColumn>& wanted) const {
+        double mass = 0;
+        if (m_in.spec.wanted == ExcavationSpec::Wanted::Units) {
+            for (const auto u : m_units) {
+                if (!out.byUnit.contains(u)) continue;
+                const auto one = out.massByUnit.find(u);
+                mass += one == out.massByUnit.end() ? kNoValue : one->second;
+            }
+        } else if (m_in.spec.wanted == ExcavationSpec::Wanted::Blocks) {
+            for (std::size_t cell = 0; cell < m_wantedBlocks.size(); ++cell) {
+                const double ground = m_ground.columns[cell].ground, dug = out.dug.values[cell];
+                if (!(dug < ground)) continue;
+                for (const auto& [from, to] : m_wantedBlocks[cell])
+                    mass += massBetween(cell, std::min(to, ground), std::max(from, dug));
+            }
+        } else {
+            for (const auto& w : wanted) mass += massBetween(w.cell, m_ground.columns[w.cell].ground, w.bottom);
+        }
+        if (!std::isnan(mass)) out.wantedMass = mass;
     }
 
     void countBenches(Excavation& out) const {
@@ -505,13 +527,17 @@ private:
         const double height = m_rules.bench ? m_rules.bench->height : std::max(1e-9, highest - m_rules.deepest);
         const double area = cellArea(m_ground.frame);
         for (double from = m_rules.deepest; from < highest; from += height) {
-            Excavation::Bench bench{from, from + height, 0, 0};
+            Excavation::Bench bench{from, from + height, 0, 0, {}};
+            double mass = 0;
             for (std::size_t i = 0; i < m_ground.columns.size(); ++i) {
                 const double ground = m_ground.columns[i].ground, dug = out.dug.values[i];
                 if (!(dug < ground)) continue;
-                bench.volume += std::max(0.0, std::min(ground, bench.to) - std::max(dug, bench.from)) * area;
+                const double top = std::min(ground, bench.to), bottom = std::max(dug, bench.from);
+                bench.volume += std::max(0.0, top - bottom) * area;
+                mass += massBetween(i, top, bottom);
                 if (dug >= bench.from && dug < bench.to) bench.area += area;
             }
+            if (!std::isnan(mass)) bench.mass = mass;
             if (bench.volume > 0) out.benches.push_back(bench);
         }
     }

@@ -56,11 +56,13 @@ struct Excavation {
     Grid dug;
     Grid depth;                                        ///< how deep it is dug, metres: 0 where it is not; kNoValue outside
     double excavated = 0, wanted = 0, area = 0;        ///< cubic and square metres
+    double deepest = 0;                                ///< metres below the ground
     std::map<std::size_t, double> byUnit, looseByUnit; ///< cubic metres, by place in the sequence
     std::optional<double> mass, wantedMass;            ///< tonnes; none if a unit that is dug has no unit weight
     std::map<std::size_t, double> massByUnit;
     struct Bench {
         double from = 0, to = 0, volume = 0, area = 0; ///< levels; cubic metres between them; of the dug floor
+        std::optional<double> mass;                    ///< tonnes; none if a unit in it has no unit weight
     };
     std::vector<Bench> benches;       ///< the deepest first; one without benches
     bool reachesEdge = false;         ///< it is cut off by the edge of the extent or of the ground

@@ -55,7 +55,9 @@ std::string excavationSummary(const Excavation& dig, const Sequence& sequence, c
     for (const auto& [u, volume] : dig.byUnit) byUnit[code(u)] = volume, massByUnit[code(u)] = nullptr;
     for (const auto& [u, mass] : dig.massByUnit) massByUnit[code(u)] = mass;
     for (const auto& [u, volume] : dig.looseByUnit) loose[code(u)] = volume;
-    for (const auto& b : dig.benches) benches.push_back({{"from", b.from}, {"to", b.to}, {"volume", b.volume}, {"area", b.area}});
+    for (const auto& b : dig.benches)
+        benches.push_back(
+            {{"from", b.from}, {"to", b.to}, {"volume", b.volume}, {"area", b.area}, {"mass", numberOrNull(b.mass)}});
     json out{{"excavated", dig.excavated},
              {"wanted", dig.wanted},
              {"waste", dig.waste()},
@@ -64,6 +66,7 @@ std::string excavationSummary(const Excavation& dig, const Sequence& sequence, c
              {"by_unit", byUnit},
              {"by_bench", benches},
              {"area", dig.area},
+             {"depth", dig.deepest},
              {"columns", dig.columns},
              {"reaches_edge", dig.reachesEdge}};
     if (!dig.looseByUnit.empty()) out["loose"] = loose;
