@@ -53,6 +53,47 @@ TEST_CASE("blocks writes values in space, and says how many", "[blocks]") {
     CHECK_FALSE(std::filesystem::exists(folder / "c.csv"));
 }
 
+TEST_CASE("blocks says what lies between two values, by unit and by level, and what it fitted", "[blocks]") {
+    const TemporaryFolder folder;
+    json spec{{"format", "fox-cellar-blocks"}, {"version", 1},      {"name", "blows"},        {"value", {{"test", "SPT"}}},
+              {"block", {50, 50, 1}},          {"from_level", -10}, {"to_level", 40},         {"method", "kriging"},
+              {"vertical", "fitted"},          {"radius", 300},     {"radius_vertical", 0.6}, {"per_hole", 3}};
+    const auto made = [&](const std::string& more) {
+        return call("blocks " + demoProject() + " --spec " + folder.write("B.json", spec.dump()).string() + " --out "
+                    + (folder / "b.csv").string() + " --json " + more);
+    };
+    const auto answer = made("--above 10 --below 30 --table " + (folder / "t.csv").string());
+    INFO(answer.error);
+    REQUIRE(answer.status == 0);
+    const auto j = answer.parsed();
+    CHECK(double(j["vertical"]) >= 1);
+    CHECK(int(j["unknown"]) > 0); // so far from all tests
+    const auto blocks = readTable(readBytes(folder / "b.csv"), "b.csv");
+    std::size_t between = 0;
+    std::map<std::string, std::size_t> byUnit;
+    for (std::size_t r = 0; r < blocks.rows.size(); ++r)
+        if (const double v = *blocks.number(r, *blocks.column("value")); v > 10 && v < 30)
+            ++between, ++byUnit[std::string(blocks.cell(r, *blocks.column("unit")))];
+    CHECK(between > 100);
+    CHECK(between == j["selected"]["blocks"]);
+    const auto table = readTable(readBytes(folder / "t.csv"), "t.csv");
+    std::size_t levels = 0;
+    for (std::size_t r = 0; r < table.rows.size(); ++r) {
+        const auto n = std::size_t(*table.number(r, *table.column("blocks")));
+        const auto by = table.cell(r, 0);
+        if (by == "all") CHECK(n == between);
+        if (by == "unit") CHECK(n == byUnit[std::string(table.cell(r, 1))]);
+        if (by == "level") levels += n;
+    }
+    CHECK(levels == between);
+    // no block lies farther from all tests, in level, than was said
+    spec["radius_vertical"] = 0;
+    REQUIRE(made("").status == 0);
+    CHECK(readTable(readBytes(folder / "b.csv"), "b.csv").rows.size() > blocks.rows.size());
+    spec["per_hole"] = -1;
+    CHECK(made("").status == 2);
+}
+
 TEST_CASE("excavate frees what is wanted, and says what that moves", "[excavation]") {
     const TemporaryFolder folder;
     json spec{

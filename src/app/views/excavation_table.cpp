@@ -12,7 +12,6 @@ class ExcavationsContent : public TableContent {
 public:
     explicit ExcavationsContent(std::shared_ptr<const ProductSet> products) : m_products(std::move(products)) {
         m_columns = {{tr("Excavation"), false, false, {}, 130},
-                     {tr("Wanted is"), false, false, tr("What the excavation is for"), 150},
                      {tr("Excavated"), true, false, tr("Volume, m³"), 90},
                      {tr("Wanted"), true, false, tr("Volume of what is wanted that is freed, m³"), 90},
                      {tr("Waste"), true, false, tr("Volume of the rest, m³"), 90},
@@ -24,6 +23,7 @@ public:
                      {tr("Depth"), true, false, tr("The greatest, metres below the ground"), 70},
                      {tr("Benches"), true, false, {}, 80},
                      {tr("Profit"), true, false, tr("Value of what is wanted less the cost of digging"), 80},
+                     {tr("Wanted is"), false, false, tr("What the excavation is for"), 150},
                      {tr("Remark"), false, false, {}, 300}};
     }
     QString name() const override { return tr("excavations"); }
@@ -46,17 +46,17 @@ public:
         if (!made || !made->dig) return {};
         const auto& d = *made->dig;
         switch (c) {
-        case 2: return d.excavated;
-        case 3: return d.wanted;
-        case 4: return d.waste();
+        case 1: return d.excavated;
+        case 2: return d.wanted;
+        case 3: return d.waste();
         case kRatio: return d.wanted > 0 ? std::optional(d.waste() / d.wanted) : std::nullopt;
-        case 6: return d.mass;
-        case 7: return d.wantedMass;
-        case 8: return d.belowWater;
-        case 9: return d.area;
+        case 5: return d.mass;
+        case 6: return d.wantedMass;
+        case 7: return d.belowWater;
+        case 8: return d.area;
         case kDepth: return d.deepest;
-        case 11: return double(d.benches.size());
-        case 12: return d.profit;
+        case 10: return double(d.benches.size());
+        case 11: return d.profit;
         default: return {};
         }
     }
@@ -66,7 +66,7 @@ public:
     }
 
 private:
-    static constexpr int kWanted = 1, kRatio = 5, kDepth = 10, kRemark = 13; ///< columns
+    static constexpr int kRatio = 4, kDepth = 9, kWanted = 12, kRemark = 13; ///< columns
     const ExcavationProduct* product(int row) const {
         return std::size_t(row) < m_products->excavations.size() ? m_products->excavations[std::size_t(row)].get() : nullptr;
     }

@@ -72,7 +72,7 @@ BlockModel makeBlocks(const BlockSpec& wanted, const Frame& site, const Composit
             std::vector<Point2> places;
             for (auto i = begin; i < end; ++i) places.push_back(out.centre(i).plan());
             const auto columns = model.columnsAt(places);
-            for (std::size_t k = 0; k < std::size_t(nz); ++k)
+            for (std::size_t k = 0; k < std::size_t(out.count[2]); ++k)
                 for (auto i = begin; i < end; ++i) {
                     const auto block = k * plane + i;
                     const auto at = out.centre(block);
