@@ -2,7 +2,6 @@
 
 #include "blocks/block_simulation.h"
 #include "blocks/block_totals.h"
-#include "stages/shelf.h"
 #include "style/theme.h"
 #include "style/words.h"
 #include "views/block_words.h"

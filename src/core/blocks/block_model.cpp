@@ -17,8 +17,9 @@ std::size_t BlockModel::known() const {
 
 Point3 BlockModel::centre(std::size_t block) const {
     const auto nx = std::size_t(count[0]), ny = std::size_t(count[1]);
-    return {corner.x + (double(block % nx) + 0.5) * spec.dx, corner.y + (double(block / nx % ny) + 0.5) * spec.dy,
-            corner.z + (double(block / nx / ny) + 0.5) * spec.dz};
+    const std::size_t east = block % nx, north = block / nx % ny, up = block / nx / ny;
+    return {corner.x + (double(east) + 0.5) * spec.dx, corner.y + (double(north) + 0.5) * spec.dy,
+            corner.z + (double(up) + 0.5) * spec.dz};
 }
 
 double BlockModel::mean() const {
