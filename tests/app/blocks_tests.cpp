@@ -270,10 +270,14 @@ TEST_CASE("What blocks are made from and how is set in the panel, and limits are
     CHECK(spec().perHole == 2);
     pickIn(window, "blockLog", "their logarithms");
     CHECK(spec().logarithmic);
+    typeInto(child<NumberBox>(shelf(window), "blockWidth"), "20"); // the whole site in small blocks takes long
+    window.settle();
     pickIn(window, "blockExtent", "the site");
     CHECK_FALSE(spec().extent);
     pickIn(window, "blockExtent", "around the values");
     CHECK(spec().extent);
+    typeInto(child<NumberBox>(shelf(window), "blockWidth"), "4");
+    window.settle();
     pickIn(window, "blockMethod", "inverse distance");
     typeInto(child<NumberBox>(shelf(window), "blockPower"), "3");
     window.settle();
