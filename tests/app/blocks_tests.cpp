@@ -382,6 +382,25 @@ TEST_CASE("Models and cases are renamed and copied, and lie side by side", "[app
     CHECK(cell(0, "Mass wanted").toDouble() <= cell(0, "Mass").toDouble());
 }
 
+TEST_CASE("The ground that an excavation is for has the volume that it says", "[app][blocks]") {
+    DemoWindow window("blocks");
+    pressRowOf(window, "Gravel borrow");
+    const auto& sequence = *window.project().sequence;
+    const auto& model = *window->session().products()->model;
+    const auto taken = takenGround(*digOf(window), sequence,
+                                   [&](Point2 p, double level) { return model.columnAt(p).unitAt(level).value_or(0); });
+    const double volume = double(taken.known()) * taken.blockVolume();
+    CHECK(volume == Approx(digOf(window)->dig->wanted).epsilon(0.03)); // blocks a twenty-fourth of the pit high
+    for (std::size_t b = 0; b < taken.blocks(); ++b)
+        if (!std::isnan(taken.value[b])) REQUIRE(sequence.units[std::size_t(taken.unit[b])].code == "RG");
+    auto look = window.view<BlockView>()->look();
+    look.apart = 0.3;
+    window.view<BlockView>()->setLook(look);
+    window.settle();
+    CHECK(window.view<BlockView>()->summary().contains("lifted out of the pit"));
+    picture(&*window, "taken-units");
+}
+
 TEST_CASE("The panel stays where it is scrolled to when another excavation is chosen", "[app][blocks]") {
     DemoWindow window("blocks");
     auto* bar = shelf(window)->findChild<QScrollArea*>()->verticalScrollBar();

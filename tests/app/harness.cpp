@@ -31,7 +31,7 @@ void copyDemoProject(const QString& path) {
 
 DemoWindow::DemoWindow(const char* stage, const QString& path) : m_window(std::make_unique<app::MainWindow>()) {
     m_window->resize(1280, 800);
-    QSettings().remove("selectionOf"); // nothing is left of an earlier test
+    QSettings().remove("selectionOf");     // nothing is left of an earlier test
     m_window->session().setPatience(3600); // however slow the machine, blocks are made without being asked for
     const auto file = path.isEmpty() ? m_folder.filePath("Quernbeck flood bypass.gpkg") : path;
     copyDemoProject(file);

@@ -38,7 +38,8 @@ BlockCanvas::BlockCanvas(std::shared_ptr<SceneDrawer> drawer, Selection* selecti
     m_fineAgain.setSingleShot(true);
     connect(&m_fineAgain, &QTimer::timeout, this, [this] { setMoving(false); });
     connect(selection, &Selection::blockLookChanged, this, [this] {
-        if (m_scene.nodes() > 2 * BlockScene::kCoarseNodes) m_look.coarse = true;
+        const auto& look = m_selection->blockLook();
+        if (std::exchange(m_limits, look.limits()) != look.limits() && look.on) m_look.coarse = true;
         if (m_look.coarse) m_fineAgain.start(); // while a cut-off is moved fewer blocks are drawn
         refill();
     });

@@ -87,6 +87,7 @@ private:
     /// Without a graphics card edges are smoothed in the finished picture, once nothing moves: that takes as long as a picture.
     bool m_smooth = false;
     QTimer m_atRest, m_fineAgain;
+    ValueLimits m_limits;                                                ///< of the blocks that are shown
     double m_azimuth = -24, m_elevation = 33, m_distance = kFitDistance; ///< degrees; distance in radii of the block
     double m_shift[3] = {0, 0, 0};
     QPointF m_pressed, m_last;

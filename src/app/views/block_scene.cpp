@@ -360,6 +360,24 @@ private:
                   return m_products.modelGrid ? unitFill(unitAtLevel(p, level)) : colour::fox;
               }));
         if (!pit.empty()) addLit(pit.take());
+        if (m_look.apart > 0) addTakenUnits(look);
+    }
+
+    /// In the exploded view the units that an excavation is for are lifted out of it, in blocks as wide as its cells.
+    void addTakenUnits(const BlockLook& look) {
+        const auto* made = look.pit ? shownExcavation(&m_products, look) : nullptr;
+        if (!made || !made->dig || made->spec.wanted != ExcavationSpec::Wanted::Units || !m_products.modelGrid) return;
+        constexpr std::size_t kMostFaces = 20000, kCoarseFaces = 4000;
+        auto one = look;
+        one.colour = BlockLook::Colour::Unit, one.showAll();
+        const auto& sequence = *m_products.project.sequence;
+        const auto taken = takenGround(*made, sequence, [this](Point2 p, double level) { return unitAtLevel(p, level); });
+        auto faces = blockFaces(taken, one, sequence, m_look.coarse ? kCoarseFaces : kMostFaces, blocksLeft(), m_progress);
+        for (auto& face : faces)
+            for (auto& corner : face.corners) corner.z += blocksRaised(look);
+        Mesh shapes;
+        addTo(shapes, faces);
+        if (!shapes.empty()) addMesh(shapes.take(), 1, true);
     }
 
     /// The layers of a grid or mesh; faces along lines show through them. How much the uppermost is raised, metres.

@@ -228,4 +228,36 @@ std::vector<BlockFace> pitFaces(const ProductSet& products, const BlockLook& loo
     return out;
 }
 
+BlockModel takenGround(const ExcavationProduct& made, const Sequence& sequence,
+                       const std::function<std::size_t(Point2, double)>& unitAt) {
+    const auto &depth = made.dig->depth, &dug = made.dig->dug;
+    const auto& f = depth.frame;
+    int left = f.columns(), right = -1, top = f.rows(), bottom = -1;
+    double low = kNoValue, high = kNoValue;
+    for (int r = 0; r < f.rows(); ++r)
+        for (int c = 0; c < f.columns(); ++c) {
+            if (!(depth.at(c, r) > 0)) continue;
+            left = std::min(left, c), right = std::max(right, c), top = std::min(top, r), bottom = std::max(bottom, r);
+            low = std::fmin(low, dug.at(c, r)), high = std::fmax(high, dug.at(c, r) + depth.at(c, r));
+        }
+    BlockModel out;
+    if (!(high > low)) return out;
+    constexpr int kLayers = 24;
+    out.spec.dx = out.spec.dy = f.cell, out.spec.dz = (high - low) / kLayers;
+    out.corner = {f.xmin + left * f.cell, f.ymax - (bottom + 1) * f.cell, low};
+    out.count = {right - left + 1, bottom - top + 1, kLayers};
+    const auto columns = std::size_t(out.count[0]), layer = columns * std::size_t(out.count[1]);
+    out.value.assign(layer * kLayers, kNoValue), out.unit.assign(layer * kLayers, -1);
+    for (std::size_t b = 0; b < out.blocks(); ++b) {
+        const std::size_t east = b % columns, north = b % layer / columns;
+        const int c = left + int(east), r = bottom - int(north);
+        const auto at = out.centre(b);
+        if (!(depth.at(c, r) > 0) || at.z <= dug.at(c, r) || at.z >= dug.at(c, r) + depth.at(c, r)) continue;
+        const auto unit = unitAt(at.plan(), at.z);
+        if (std::ranges::count(made.spec.units, sequence.units[unit].code) == 0) continue;
+        out.value[b] = 1, out.unit[b] = std::int16_t(unit);
+    }
+    return out;
+}
+
 } // namespace fox::app

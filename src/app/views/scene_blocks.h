@@ -57,4 +57,8 @@ std::vector<Point2> dugAlong(const ProductSet&, const BlockLook&, const Polyline
 /// The dug surface of the excavation that is looked at, where it is dug; `colourAt` a place and a level. None without one.
 std::vector<BlockFace> pitFaces(const ProductSet&, const BlockLook&, const std::function<QColor(Point2, double)>& colourAt);
 
+/// What is dug of the units that an excavation is for, as blocks as wide as its cells; their values say nothing. `unitAt` a place
+/// and a level. Requires made.dig.
+BlockModel takenGround(const ExcavationProduct& made, const Sequence&, const std::function<std::size_t(Point2, double)>& unitAt);
+
 } // namespace fox::app
