@@ -1,4 +1,5 @@
 // The part "Blocks" of the Model stage, in the real window: block models, the cut-off, excavations.
+#include "base/errors.h"
 #include "base/files.h"
 #include "blocks/block_simulation.h"
 #include "blocks/block_totals.h"
@@ -13,6 +14,7 @@
 #include "views/number_box.h"
 #include "views/plan_view.h"
 #include "views/scene_blocks.h"
+#include "views/section_view.h"
 #include "views/table_view.h"
 #include "views/variogram_chart.h"
 
@@ -399,6 +401,31 @@ TEST_CASE("The ground that an excavation is for has the volume that it says", "[
     window.settle();
     CHECK(window.view<BlockView>()->summary().contains("lifted out of the pit"));
     picture(&*window, "taken-units");
+}
+
+TEST_CASE("A section is saved with the blocks and the pit that are shown on it", "[app][blocks]") {
+    DemoWindow window("blocks");
+    QTemporaryDir folder;
+    const auto saved = [&](const char* name) {
+        const auto path = folder.filePath(name);
+        window.view<SectionView>()->savePictureTo(path);
+        return readBytes(path.toStdString());
+    };
+    const auto with = saved("with.svg");
+    auto look = window->selection().blockLook();
+    look.blocks = false;
+    window->selection().setBlockLook(look);
+    window.settle();
+    const auto without = saved("without.svg");
+    look.pit = false;
+    window->selection().setBlockLook(look);
+    window.settle();
+    const auto bare = saved("bare.svg");
+    CHECK(with.size() > without.size() + 1000);
+    CHECK(without.size() > bare.size());
+    CHECK(saved("section.pdf").starts_with("%PDF"));
+    CHECK(saved("section.png").substr(1, 3) == "PNG");
+    CHECK_THROWS_AS(window.view<SectionView>()->savePictureTo("/no such folder/section.png"), FileError);
 }
 
 TEST_CASE("The panel stays where it is scrolled to when another excavation is chosen", "[app][blocks]") {
