@@ -105,7 +105,7 @@ void CutOffPanel::change(const std::function<void(BlockLook&)>& change) {
 void CutOffPanel::showEnd(const End& end, double value) {
     if (!end.slider) return;
     end.slider->setValue(int(std::lround((value - m_low) / (m_high - m_low) * kSteps)));
-    if (!end.box->hasFocus() || end.box->value() != value) end.box->setValue(value);
+    end.box->setValue(value);
 }
 
 void CutOffPanel::refresh() {

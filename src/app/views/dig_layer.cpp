@@ -28,7 +28,8 @@ void DigLayer::paint(QPainter& painter, const PlanTransform& t, const ProductSet
                 }
     }
     const auto nw = t.toScreen(f.xmin, f.ymax), se = t.toScreen(f.xmin + f.columns() * f.cell, f.ymax - f.rows() * f.cell);
-    painter.drawImage(QRectF(nw, se), m_image);
+    const bool overBlocks = look.blocks && look.planLevel; // whose colours have to be read
+    if (!overBlocks) painter.drawImage(QRectF(nw, se), m_image);
     painter.save();
     painter.setPen(QPen(colour::ink, 1));
     for (const auto& line : benchLines(dig)) {

@@ -42,9 +42,11 @@ std::vector<char> dugPart(const Grid& depth, int room) {
     return out;
 }
 
-/// Digs realisations, one after another, which are evaluated in some cells alone. None if one is dug beyond these.
+/// Digs realisations, one after another, which are evaluated in some cells alone. None if one is dug beyond `inner`, cells with
+/// such ones on all sides: it could go on where the realisation is not known.
 std::optional<ExcavationRange> rangeWithin(const ExcavationInputs& in, const std::vector<char>& cells,
-                                           const ModelRealisations& realisations, const Progress& progress) {
+                                           const std::vector<char>& inner, const ModelRealisations& realisations,
+                                           const Progress& progress) {
     auto ground = digGround(*in.model, digFrame(in), progress.silent());
     std::vector<std::size_t> which;
     std::vector<Point2> places;
@@ -73,8 +75,8 @@ std::optional<ExcavationRange> rangeWithin(const ExcavationInputs& in, const std
         if (in.before) digBefore(own, *in.before);
         try {
             const auto dig = excavateIn(in, std::move(own), progress.silent());
-            for (std::size_t i = 0; i < cells.size(); ++i)
-                if (!cells[i] && dig.depth.values[i] > 0) return {};
+            for (std::size_t i = 0; i < inner.size(); ++i)
+                if (!inner[i] && dig.depth.values[i] > 0) return {};
             excavated.push_back(dig.excavated), wanted.push_back(dig.wanted), waste.push_back(dig.waste());
         } catch (const NothingWanted&) {
             for (auto* all : {&excavated, &wanted, &waste}) all->push_back(0);
@@ -93,9 +95,11 @@ ExcavationRange excavationRange(const ExcavationInputs& in, const EnsembleSettin
     if (wantsPlaces(in.spec)) {
         const auto dig = excavate(in, progress.silent());
         const int room = roomAround(dig, slopeRules(in.spec, *in.model->sequence));
-        if (const auto range = rangeWithin(in, dugPart(dig.depth, room), realisations, progress)) return *range;
+        if (const auto range = rangeWithin(in, dugPart(dig.depth, room), dugPart(dig.depth, room - 1), realisations, progress))
+            return *range;
     }
-    return *rangeWithin(in, std::vector<char>(digFrame(in).cells(), 1), realisations, progress);
+    const std::vector<char> everywhere(digFrame(in).cells(), 1);
+    return *rangeWithin(in, everywhere, everywhere, realisations, progress);
 }
 
 } // namespace fox
